@@ -1,0 +1,260 @@
+package network
+
+import (
+	"math"
+)
+
+// Operate finds the slips of all loaded motors together, each on its stable
+// branch at the highest speed, motors that cannot carry their load standing
+// still with the others solved around them. Fixed slips stay.
+func (s *Solver) Operate() error {
+	var loose []int
+	for i := range s.machines {
+		if m := &s.machines[i]; m.Slip == nil {
+			loose = append(loose, i)
+			m.stalled = false
+			m.slip = m.firstSlip(s.supply.Volts)
+		}
+	}
+	if len(loose) == 0 {
+		return s.Saturate()
+	}
+	ok, err := s.newton(loose)
+	if err != nil || ok {
+		return err
+	}
+	return s.sweep(loose)
+}
+
+// firstSlip is the slip at which the forward field alone, behind no stator
+// ohms, would carry the load: a start for the search.
+func (m *machine) firstSlip(volts float64) float64 {
+	var conductance float64
+	for _, g := range m.Circuit.Cages {
+		conductance += 1 / g.ROhm
+	}
+	watts := m.FrictionWatts
+	if m.Load != nil {
+		if m.Load.Kind == "power" {
+			watts += m.Load.Watts
+		} else {
+			n := m.synchronous * 30 / math.Pi
+			watts += m.Load.NewtonMetre * math.Pow(n/m.Load.AtRPM, float64(m.Load.Exponent)) * m.synchronous
+		}
+	}
+	return math.Min(math.Max(1.3*watts/(volts*volts*conductance), 1e-5), 0.05)
+}
+
+// residual is the net torque of a motor at the present state, as a share of
+// its scale.
+func (m *machine) residual() float64 { return m.net() / m.torqueScale }
+
+// newton solves all slips together, by a Jacobian from differences once and
+// Broyden's update after it. It says no when it leaves the running range, does
+// not settle, or ends on an unstable point.
+func (s *Solver) newton(loose []int) (bool, error) {
+	n := len(loose)
+	b := newBroyden(n)
+	evaluate := func(f []float64) error {
+		for k, i := range loose {
+			s.machines[i].slip = b.x[k]
+		}
+		if err := s.Saturate(); err != nil {
+			return err
+		}
+		for k, i := range loose {
+			f[k] = s.machines[i].residual()
+		}
+		return nil
+	}
+	for k, i := range loose {
+		b.x[k] = s.machines[i].slip
+	}
+	jacobian := make([]float64, n*n)
+	probe := make([]float64, n)
+	differences := func() error {
+		for k := range loose {
+			x := b.x[k]
+			h := 1e-4 * (x + 1e-4)
+			b.x[k] = x + h
+			if err := evaluate(probe); err != nil {
+				return err
+			}
+			b.x[k] = x
+			for r := range probe {
+				jacobian[r*n+k] = (probe[r] - b.f[r]) / h
+			}
+		}
+		return nil
+	}
+	const tolerance = 1e-12
+	if err := evaluate(b.f); err != nil {
+		return false, err
+	}
+	for round := 0; round < 3; round++ {
+		if err := differences(); err != nil {
+			return false, err
+		}
+		if !b.invert(jacobian) {
+			return false, nil
+		}
+		b.moved = false
+		last := norm(b.f)
+		for range 12 {
+			if norm(b.f) < tolerance {
+				return s.accept(loose, b, evaluate, differences, jacobian)
+			}
+			b.step()
+			for k := range b.x {
+				if b.x[k] < 0 {
+					b.x[k], b.moved = 0, false
+				}
+				if !(b.x[k] < 0.2) {
+					return false, nil
+				}
+			}
+			if err := evaluate(b.f); err != nil {
+				return false, err
+			}
+			if norm(b.f) > 2*last {
+				break
+			}
+			last = norm(b.f)
+		}
+		if norm(b.f) < tolerance {
+			return s.accept(loose, b, evaluate, differences, jacobian)
+		}
+	}
+	return false, nil
+}
+
+// accept checks that a point found is stable: net torque rises with slip for
+// each motor alone and for all together.
+func (s *Solver) accept(loose []int, b *broyden, evaluate func([]float64) error, differences func() error, jacobian []float64) (bool, error) {
+	for _, i := range loose {
+		if s.machines[i].slip > 0.1 {
+			return false, nil
+		}
+	}
+	if err := differences(); err != nil {
+		return false, err
+	}
+	n := len(loose)
+	for k := range n {
+		if jacobian[k*n+k] <= 0 {
+			return false, nil
+		}
+	}
+	if determinant(jacobian, n) <= 0 {
+		return false, nil
+	}
+	return true, evaluate(b.f)
+}
+
+func norm(f []float64) float64 {
+	worst := 0.0
+	for _, v := range f {
+		if !(math.Abs(v) <= worst) {
+			worst = math.Abs(v)
+		}
+	}
+	return worst
+}
+
+// sweep is the safe way: each motor in turn is brought to its highest stable
+// speed with the others held, until none moves. A motor that finds none stands
+// still for good: the others only ever pull the made leg further down.
+func (s *Solver) sweep(loose []int) error {
+	for _, i := range loose {
+		s.machines[i].slip = 1e-3
+	}
+	for range 200 {
+		moved := 0.0
+		for _, i := range loose {
+			m := &s.machines[i]
+			if m.stalled {
+				continue
+			}
+			before := m.slip
+			slip, ok, err := s.highest(i)
+			if err != nil {
+				return err
+			}
+			if !ok {
+				m.stalled, slip = true, 1
+			}
+			m.slip = slip
+			moved = math.Max(moved, math.Abs(slip-before))
+		}
+		if moved < 1e-10 {
+			return s.Saturate()
+		}
+	}
+	return ErrNoConvergence
+}
+
+// highest looks for the smallest slip at which motor i holds its load: net
+// torque not above zero just faster, above zero just slower.
+func (s *Solver) highest(i int) (slip float64, ok bool, err error) {
+	m := &s.machines[i]
+	at := func(slip float64) float64 {
+		m.slip = slip
+		if err == nil {
+			err = s.Saturate()
+		}
+		return m.residual()
+	}
+	const first, ratio = 1e-4, 1.13
+	fast, top, topSlip := 0.0, math.Inf(-1), 0.0
+	if at(0) > 1e-12 {
+		return 0, false, err
+	}
+	for slow := first; fast < 1 && err == nil; slow = math.Min(slow*ratio, 1) {
+		value := at(slow)
+		if value > 0 {
+			return s.between(at, fast, slow), true, err
+		}
+		if value > top {
+			top, topSlip = value, slow
+		}
+		fast = slow
+	}
+	if err != nil {
+		return 0, false, err
+	}
+	// The load may just touch the torque curve between two points looked at.
+	low, high := topSlip/ratio, math.Min(topSlip*ratio, 1)
+	for range 40 {
+		l, h := low+0.382*(high-low), low+0.618*(high-low)
+		left, right := at(l), at(h)
+		if left > 0 || right > 0 {
+			peak := l
+			if right > left {
+				peak = h
+			}
+			return s.between(at, topSlip/ratio, peak), true, err
+		}
+		if left > right {
+			high = h
+		} else {
+			low = l
+		}
+	}
+	return 0, false, err
+}
+
+// between bisects a change of sign down to rounding.
+func (s *Solver) between(at func(float64) float64, fast, slow float64) float64 {
+	for range 60 {
+		middle := (fast + slow) / 2
+		if at(middle) > 0 {
+			slow = middle
+		} else {
+			fast = middle
+		}
+		if slow-fast < 1e-14 {
+			break
+		}
+	}
+	return (fast + slow) / 2
+}

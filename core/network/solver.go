@@ -1,0 +1,348 @@
+package network
+
+import (
+	"errors"
+	"fmt"
+	"math"
+
+	"brackmoor/core/motor"
+)
+
+// ErrResonance says that the elements on the made leg resonate without any
+// resistance, so that its volts have no bound.
+var ErrResonance = errors.New("the made leg resonates without losses: its volts have no bound")
+
+// ErrNoConvergence says that saturation found no settled state within its step
+// budget.
+var ErrNoConvergence = errors.New("the step budget was spent before saturation settled")
+
+// machine is one motor made ready for solving, with its present state.
+type machine struct {
+	*Motor
+	ratio       float64 // supply hertz over rated hertz
+	synchronous float64 // rad/s of the shaft
+	torqueScale float64 // N·m, a size to judge residuals by
+	slip        float64
+	stalled     bool
+
+	xm, leakage       float64 // present magnetising ohms and leakage factor
+	forward, backward motor.Branch
+	v1, v2            complex128 // terminal sequence volts, abc sense
+}
+
+// Solver holds a case and its working memory. At fixed slips Step allocates
+// nothing. A Solver is not safe for use by two goroutines.
+type Solver struct {
+	supply   Supply
+	machines []machine
+	pairs    [3]complex128 // admittance across ab, bc, ac
+	series   complex128    // source ohms
+	source   [3]complex128 // node volts of the source behind its ohms, b as reference on one phase
+	volts    [3]complex128 // solved node volts
+	sat      *broyden      // saturation unknowns: air-gap volts and line amps of each saturating motor
+	satIndex []int
+}
+
+// New makes a solver. The case must have passed Validate.
+func New(c Case) *Solver {
+	s := &Solver{supply: c.Supply, machines: make([]machine, len(c.Motors))}
+	omega := 2 * math.Pi * c.Supply.Hertz
+	s.series = complex(c.Supply.ResistanceOhm, c.Supply.ReactanceOhm)
+	v := complex(c.Supply.Volts, 0)
+	if c.Supply.Phases == 3 {
+		a := v / complex(math.Sqrt(3), 0) * complex(math.Cos(math.Pi/6), -math.Sin(math.Pi/6))
+		s.source = [3]complex128{a, a * alpha2, a * alpha}
+	} else {
+		s.source = [3]complex128{v, 0, 0}
+	}
+	for _, p := range c.Capacitors {
+		s.pairs[index(p.Between)] += p.admittance(omega)
+	}
+	for _, p := range c.Loads {
+		s.pairs[index(p.Between)] += p.admittance()
+	}
+	for i := range c.Motors {
+		m := &s.machines[i]
+		m.Motor = &c.Motors[i]
+		m.ratio = c.Supply.Hertz / m.RatedHertz
+		m.synchronous = omega * 2 / float64(m.Poles)
+		m.xm, m.leakage = m.Circuit.XmOhm*m.ratio, 1
+		x := m.Circuit.X1Ohm
+		for _, g := range m.Circuit.Cages {
+			x += g.XOhm + g.ROhm
+		}
+		m.torqueScale = c.Supply.Volts * c.Supply.Volts / ((m.Circuit.R1Ohm + x) * m.synchronous)
+		if len(m.Circuit.Curve) > 1 || m.Circuit.Leakage.OnsetAmps > 0 {
+			s.satIndex = append(s.satIndex, i)
+		}
+		if m.Slip != nil {
+			m.slip = *m.Slip
+		}
+	}
+	s.sat = newBroyden(2 * len(s.satIndex))
+	return s
+}
+
+func index(p Pair) int {
+	switch p {
+	case AB:
+		return 0
+	case BC:
+		return 1
+	}
+	return 2
+}
+
+func (p *Capacitor) admittance(omega float64) complex128 {
+	if p.Microfarad == 0 {
+		return 0
+	}
+	return 1 / complex(p.ESROhm, -1e6/(omega*p.Microfarad))
+}
+
+func (p *Impedance) admittance() complex128 {
+	return 1 / complex(p.ResistanceOhm, p.ReactanceOhm)
+}
+
+// Step solves the node volts at the present slips and the present saturation
+// state, once and directly.
+func (s *Solver) Step() error {
+	var y1, y2 complex128
+	for i := range s.machines {
+		m := &s.machines[i]
+		m.forward = m.Circuit.At(m.slip, m.ratio, m.xm, m.leakage)
+		m.backward = m.Circuit.At(2-m.slip, m.ratio, m.xm, m.leakage)
+		if m.Direction == "acb" {
+			y1 += m.backward.Admittance
+			y2 += m.forward.Admittance
+		} else {
+			y1 += m.forward.Admittance
+			y2 += m.backward.Admittance
+		}
+	}
+	if err := s.nodes(y1, y2); err != nil {
+		return err
+	}
+	va, vb, vc := s.volts[0], s.volts[1], s.volts[2]
+	v1 := (va + alpha*vb + alpha2*vc) / 3
+	v2 := (va + alpha2*vb + alpha*vc) / 3
+	for i := range s.machines {
+		s.machines[i].v1, s.machines[i].v2 = v1, v2
+	}
+	return nil
+}
+
+// nodes solves the three node volts for the motors' total sequence admittances.
+func (s *Solver) nodes(y1, y2 complex128) error {
+	p0 := (y1 + y2) / 3
+	p1 := (alpha*y1 + alpha2*y2) / 3
+	p2 := (alpha2*y1 + alpha*y2) / 3
+	ab, bc, ac := s.pairs[0], s.pairs[1], s.pairs[2]
+	y := [3][3]complex128{
+		{p0 + ab + ac, p1 - ab, p2 - ac},
+		{p2 - ab, p0 + ab + bc, p1 - bc},
+		{p1 - ac, p2 - bc, p0 + bc + ac},
+	}
+	if s.supply.Phases == 3 {
+		return s.threeLines(y)
+	}
+	size := absolute(p0) + absolute(bc) + absolute(ac)
+	if absolute(y[2][2]) <= 1e-12*size {
+		return ErrResonance
+	}
+	share := -y[2][0] / y[2][2]
+	input := y[0][0] + y[0][2]*share
+	loop := 1 + s.series*input
+	if absolute(loop) <= 1e-12*(1+absolute(s.series*input)) {
+		return ErrResonance
+	}
+	a := s.source[0] / loop
+	s.volts = [3]complex128{a, 0, a * share}
+	return nil
+}
+
+// threeLines solves (1 + Z·Y)·V = E by elimination with row exchange.
+func (s *Solver) threeLines(y [3][3]complex128) error {
+	v := s.source
+	if s.series == 0 {
+		s.volts = v
+		return nil
+	}
+	for i := range y {
+		for j := range y[i] {
+			y[i][j] *= s.series
+		}
+		y[i][i]++
+	}
+	for k := 0; k < 3; k++ {
+		pivot := k
+		for i := k + 1; i < 3; i++ {
+			if absolute(y[i][k]) > absolute(y[pivot][k]) {
+				pivot = i
+			}
+		}
+		if absolute(y[pivot][k]) < 1e-12 {
+			return ErrResonance
+		}
+		y[k], y[pivot], v[k], v[pivot] = y[pivot], y[k], v[pivot], v[k]
+		for i := k + 1; i < 3; i++ {
+			f := y[i][k] / y[k][k]
+			for j := k; j < 3; j++ {
+				y[i][j] -= f * y[k][j]
+			}
+			v[i] -= f * v[k]
+		}
+	}
+	for k := 2; k >= 0; k-- {
+		for j := k + 1; j < 3; j++ {
+			v[k] -= y[k][j] * v[j]
+		}
+		v[k] /= y[k][k]
+	}
+	s.volts = v
+	return nil
+}
+
+// absolute is a cheap size of a complex number, within √2 of its magnitude.
+func absolute(z complex128) float64 { return math.Abs(real(z)) + math.Abs(imag(z)) }
+
+func square(z complex128) float64 { return real(z)*real(z) + imag(z)*imag(z) }
+
+// fields returns the sequence volts against the motor's own sense of turning.
+func (m *machine) fields() (forward, backward complex128) {
+	if m.Direction == "acb" {
+		return m.v2, m.v1
+	}
+	return m.v1, m.v2
+}
+
+// gap returns the squared air-gap volts of the two fields.
+func (m *machine) gap() (forward, backward float64) {
+	f, b := m.fields()
+	return square(f * m.forward.EMFPerVolt), square(b * m.backward.EMFPerVolt)
+}
+
+// airgapVolts is √(E1² + E2²), the volts at which the magnetising curve is read.
+func (m *machine) airgapVolts() float64 {
+	f, b := m.gap()
+	return math.Sqrt(f + b)
+}
+
+// lineAmps is the root mean square of the three line currents.
+func (m *machine) lineAmps() float64 {
+	f, b := m.fields()
+	return math.Sqrt(square(f*m.forward.Admittance) + square(b*m.backward.Admittance))
+}
+
+// torque is the air-gap torque in the sense of turning, N·m.
+func (m *machine) torque() float64 {
+	f, b := m.gap()
+	return 3 / m.synchronous * (f*m.forward.Conductance - b*m.backward.Conductance)
+}
+
+// net is the torque left to speed the shaft up, N·m: air gap less friction and
+// load, in the sense of turning.
+func (m *machine) net() float64 {
+	speed := 1 - m.slip
+	net := m.torque() - m.FrictionWatts*speed/m.synchronous
+	switch l := m.Load; {
+	case l == nil:
+	case l.Kind == "power":
+		if l.Watts > 0 {
+			net -= l.Watts / (m.synchronous * math.Max(speed, 1e-9))
+		}
+	default:
+		n := speed * m.synchronous * 30 / math.Pi / l.AtRPM
+		net -= l.NewtonMetre * math.Pow(math.Max(n, 0), float64(l.Exponent))
+	}
+	return net
+}
+
+// apply sets the saturation of the motors from air-gap volts and line amps.
+func (s *Solver) apply(x []float64) {
+	for k, i := range s.satIndex {
+		m := &s.machines[i]
+		m.xm = m.Circuit.MagnetisingOhms(x[2*k]/m.ratio) * m.ratio
+		m.leakage = m.Circuit.LeakageFactor(x[2*k+1])
+	}
+}
+
+func (s *Solver) read(x []float64) {
+	for k, i := range s.satIndex {
+		x[2*k], x[2*k+1] = s.machines[i].airgapVolts(), s.machines[i].lineAmps()
+	}
+}
+
+// Saturate solves the network at the present slips with every motor's
+// saturation settled: the volts and amps that set it are those that follow
+// from it.
+func (s *Solver) Saturate() error {
+	if err := s.Step(); err != nil || len(s.satIndex) == 0 {
+		return err
+	}
+	b := s.sat
+	s.read(b.x)
+	if ok, err := s.quick(b); ok || err != nil {
+		return err
+	}
+	return s.patient(b)
+}
+
+const settled = 1e-11
+
+func (s *Solver) quick(b *broyden) (bool, error) {
+	b.reset()
+	for range 40 {
+		s.apply(b.x)
+		if err := s.Step(); err != nil {
+			return false, err
+		}
+		s.read(b.f)
+		worst := 0.0
+		for i := range b.f {
+			b.f[i] -= b.x[i]
+			worst = math.Max(worst, math.Abs(b.f[i])/math.Max(b.x[i], 1e-9))
+		}
+		if worst < settled {
+			return true, nil
+		}
+		b.step()
+		for i := range b.x {
+			if !(b.x[i] > 0) || math.IsInf(b.x[i], 0) {
+				return false, nil
+			}
+		}
+	}
+	return false, nil
+}
+
+// patient is the damped fixed-point iteration for states that the quick one
+// loses, as near a jump of the magnetising curve.
+func (s *Solver) patient(b *broyden) error {
+	for _, damping := range []float64{0.5, 0.2, 0.05} {
+		for _, i := range s.satIndex {
+			m := &s.machines[i]
+			m.xm, m.leakage = m.Circuit.XmOhm*m.ratio, 1
+		}
+		if err := s.Step(); err != nil {
+			return err
+		}
+		s.read(b.x)
+		for range 4000 {
+			s.apply(b.x)
+			if err := s.Step(); err != nil {
+				return err
+			}
+			s.read(b.f)
+			worst := 0.0
+			for i := range b.x {
+				worst = math.Max(worst, math.Abs(b.f[i]-b.x[i])/math.Max(b.x[i], 1e-9))
+				b.x[i] += damping * (b.f[i] - b.x[i])
+			}
+			if worst < settled {
+				return nil
+			}
+		}
+	}
+	return fmt.Errorf("saturation: %w", ErrNoConvergence)
+}

@@ -1,0 +1,251 @@
+// Package plate reads the nameplate of a three-phase motor: its fields as
+// typed, its checks against itself, and what must be assumed where it is
+// silent.
+package plate
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+
+	"brackmoor/core/quantity"
+)
+
+// Typed is a plate as somebody typed it, field by field, nothing changed.
+type Typed struct {
+	Output        string `json:"output"`
+	Volts         string `json:"volts"`
+	Amps          string `json:"amps"`
+	Hertz         string `json:"hertz"`
+	RPM           string `json:"rpm"`
+	PowerFactor   string `json:"power_factor"`
+	Efficiency    string `json:"efficiency"`
+	ServiceFactor string `json:"service_factor"`
+	Code          string `json:"code"`
+	Design        string `json:"design"`
+	Connection    string `json:"connection"`
+	Leads         string `json:"leads"`
+	LockedRotor   string `json:"locked_rotor"`
+	Joined        string `json:"joined"` // the volts it is joined for, when not the obvious ones
+}
+
+// Connections of the windings.
+const (
+	Wye      = "wye"
+	Delta    = "delta"
+	Series   = "series"
+	Parallel = "parallel"
+)
+
+// Rating is one voltage of the plate. Amps zero and Connection empty mean that
+// the plate does not say.
+type Rating struct {
+	Volts      float64
+	Amps       float64
+	Connection string
+}
+
+// Plate is what was understood. Zero and empty mean not on the plate.
+type Plate struct {
+	OutputWatts     float64
+	Ratings         []Rating
+	Hertz           float64
+	RPM             float64
+	PowerFactor     float64
+	Efficiency      float64
+	ServiceFactor   float64
+	CodeLetter      string
+	DesignLetter    string
+	Leads           int
+	LockedRotorAmps float64 // at the first rating
+	JoinedVolts     float64
+}
+
+// Problem is a field that was not understood, and why.
+type Problem struct {
+	Field string `json:"field"`
+	Says  string `json:"says"`
+}
+
+// Read understands the typed fields. A field that is not understood gives a
+// problem and is left out; the others are read all the same.
+func Read(t Typed) (Plate, []Problem) {
+	r := reader{}
+	var p Plate
+	p.OutputWatts = read(&r, "output", t.Output, quantity.ParsePower)
+	r.within("output", p.OutputWatts, 20, 200e3, "Output must lie between 20 W and 200 kW.")
+	volts := read(&r, "volts", t.Volts, quantity.ParseVolts)
+	for _, v := range volts {
+		r.within("volts", v, 50, 1100, "Volts must lie between 50 and 1100.")
+	}
+	amps := read(&r, "amps", t.Amps, quantity.ParseAmps)
+	for _, a := range amps {
+		r.within("amps", a, 0.05, 600, "Amps must lie between 0.05 and 600.")
+	}
+	if len(amps) > 0 && len(volts) > 0 && len(amps) != len(volts) && len(amps) != 1 {
+		r.say("amps", fmt.Sprintf("There are %d volts but %d amps; give one for each, in the same order.", len(volts), len(amps)))
+		amps = nil
+	}
+	for i, v := range volts {
+		rating := Rating{Volts: v}
+		if i < len(amps) {
+			rating.Amps = amps[i]
+		}
+		p.Ratings = append(p.Ratings, rating)
+	}
+	p.Hertz = read(&r, "hertz", t.Hertz, quantity.ParseHertz)
+	r.within("hertz", p.Hertz, 15, 120, "Hertz must lie between 15 and 120.")
+	p.RPM = read(&r, "rpm", t.RPM, quantity.ParseRPM)
+	r.within("rpm", p.RPM, 200, 7200, "Speed must lie between 200 and 7200 rpm.")
+	p.PowerFactor = read(&r, "power_factor", t.PowerFactor, quantity.ParseShare)
+	r.within("power_factor", p.PowerFactor, 0.2, 0.97, "A power factor lies between 0.2 and 0.97.")
+	p.Efficiency = read(&r, "efficiency", t.Efficiency, quantity.ParseShare)
+	r.within("efficiency", p.Efficiency, 0.15, 0.985, "An efficiency lies between 15 and 98.5 percent.")
+	p.ServiceFactor = read(&r, "service_factor", t.ServiceFactor, quantity.ParseNumber)
+	r.within("service_factor", p.ServiceFactor, 1, 2, "A service factor lies between 1 and 2.")
+	p.LockedRotorAmps = read(&r, "locked_rotor", t.LockedRotor, firstAmps)
+	p.JoinedVolts = read(&r, "joined", t.Joined, firstVolts)
+	p.CodeLetter = r.letter("code", t.Code, codeLetters, "A code letter is one of A to V, without I, O and Q.")
+	p.DesignLetter = r.letter("design", t.Design, "ABCDN", "A design letter is A, B, C or D, or N on IEC plates.")
+	p.Leads = r.leads(t.Leads)
+	r.connect(t.Connection, p.Ratings)
+	return p, r.problems
+}
+
+func firstAmps(text string) (float64, error)  { return first(quantity.ParseAmps(text)) }
+func firstVolts(text string) (float64, error) { return first(quantity.ParseVolts(text)) }
+
+func first(values []float64, err error) (float64, error) {
+	if err != nil {
+		return 0, err
+	}
+	return values[0], nil
+}
+
+type reader struct{ problems []Problem }
+
+func (r *reader) say(field, says string) {
+	for _, p := range r.problems {
+		if p.Field == field {
+			return
+		}
+	}
+	r.problems = append(r.problems, Problem{field, says})
+}
+
+func read[T any](r *reader, field, text string, parse func(string) (T, error)) (value T) {
+	if strings.TrimSpace(text) == "" {
+		return value
+	}
+	parsed, err := parse(text)
+	if err != nil {
+		r.say(field, err.Error())
+		return value
+	}
+	return parsed
+}
+
+func (r *reader) within(field string, value, low, high float64, says string) {
+	if value != 0 && (value < low || value > high) {
+		r.say(field, says)
+	}
+}
+
+func (r *reader) letter(field, text, among, says string) string {
+	letter := strings.ToUpper(strings.TrimSpace(text))
+	if letter == "" {
+		return ""
+	}
+	if len(letter) != 1 || !strings.Contains(among, letter) {
+		r.say(field, says)
+		return ""
+	}
+	return letter
+}
+
+func (r *reader) leads(text string) int {
+	text = strings.TrimSpace(text)
+	if text == "" {
+		return 0
+	}
+	switch n, _ := strconv.Atoi(text); n {
+	case 3, 4, 6, 9, 12:
+		return n
+	}
+	r.say("leads", "A motor has 3, 4, 6, 9 or 12 leads.")
+	return 0
+}
+
+var connectionNames = map[string]string{
+	"wye": Wye, "y": Wye, "star": Wye, "λ": Wye, "delta": Delta, "d": Delta, "δ": Delta, "∆": Delta, "△": Delta,
+	"series": Series, "parallel": Parallel, "yy": Parallel, "dd": Parallel, "2y": Parallel, "2d": Parallel,
+}
+
+// connect gives each rating its connection: as typed, one for all or one for
+// each, otherwise by the ratio of the volts (√3 is delta and wye of the same
+// windings, two is parallel and series).
+func (r *reader) connect(text string, ratings []Rating) {
+	var named []string
+	for _, word := range strings.FieldsFunc(strings.ToLower(text), func(c rune) bool { return strings.ContainsRune(" /-,;+", c) }) {
+		name, ok := connectionNames[word]
+		if !ok {
+			r.say("connection", fmt.Sprintf("“%s” is no connection: write wye, delta, series or parallel, or several parted by a stroke.", word))
+			return
+		}
+		named = append(named, name)
+	}
+	if len(named) == 1 && len(ratings) == 1 || len(named) > 1 && len(named) == len(ratings) {
+		for i := range ratings {
+			ratings[i].Connection = named[i]
+		}
+		return
+	}
+	if len(named) > 1 {
+		r.say("connection", fmt.Sprintf("There are %d volts but %d connections; give one for each, in the same order.", len(ratings), len(named)))
+		return
+	}
+	if len(ratings) < 2 {
+		return
+	}
+	top := ratings[len(ratings)-1].Volts
+	for _, rating := range ratings {
+		top = math.Max(top, rating.Volts)
+	}
+	for i, rating := range ratings {
+		switch ratio := top / rating.Volts; {
+		case near(ratio, 1) && r.has(ratings, top/math.Sqrt(3)):
+			ratings[i].Connection = Wye
+		case near(ratio, 1):
+			if r.has(ratings, top/2) {
+				ratings[i].Connection = Series
+			}
+		case near(ratio, math.Sqrt(3)):
+			ratings[i].Connection = Delta
+		case ratio > 1.85 && ratio < 2.3:
+			ratings[i].Connection = Parallel
+		}
+	}
+}
+
+func near(a, b float64) bool { return math.Abs(a/b-1) < 0.06 }
+
+func (r *reader) has(ratings []Rating, volts float64) bool {
+	for _, rating := range ratings {
+		if near(rating.Volts, volts) {
+			return true
+		}
+	}
+	return false
+}
+
+// Poles is the pole count whose synchronous speed lies next above the rated
+// speed; zero when there is none up to 16.
+func Poles(rpm, hertz float64) int {
+	for poles := 16; poles >= 2; poles -= 2 {
+		if 120*hertz/float64(poles) > rpm {
+			return poles
+		}
+	}
+	return 0
+}

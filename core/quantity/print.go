@@ -1,0 +1,60 @@
+package quantity
+
+import (
+	"math"
+	"strconv"
+	"strings"
+)
+
+// Figures prints a value with n significant figures and no exponent, trailing
+// zeros behind the point cut off: Figures(62.04, 3) is "62", and
+// Figures(0.07125, 3) is "0.0713".
+func Figures(value float64, n int) string {
+	if value == 0 || math.IsNaN(value) || math.IsInf(value, 0) {
+		return "0"
+	}
+	decimals := n - 1 - int(math.Floor(math.Log10(math.Abs(value))))
+	if decimals < 0 {
+		scale := math.Pow(10, float64(-decimals))
+		return strconv.FormatFloat(math.Round(value/scale)*scale, 'f', 0, 64)
+	}
+	text := strconv.FormatFloat(value, 'f', decimals, 64)
+	if strings.Contains(text, ".") {
+		text = strings.TrimRight(strings.TrimRight(text, "0"), ".")
+	}
+	return text
+}
+
+// Fixed prints a value with the given decimals, "0" never with a minus sign.
+func Fixed(value float64, decimals int) string {
+	text := strconv.FormatFloat(value, 'f', decimals, 64)
+	if strings.Trim(text, "-0.") == "" {
+		return strings.TrimPrefix(text, "-")
+	}
+	return text
+}
+
+// Power prints watts in the unit a plate of that country would use: kW at
+// 50 Hz, hp at 60 Hz with the usual fractions.
+func Power(watts, hertz float64) string {
+	if hertz < 55 {
+		return Figures(watts/1000, 3) + " kW"
+	}
+	return Horsepower(watts) + " hp"
+}
+
+// Horsepower prints watts as horsepower, with a common fraction where the
+// value is one of the standard ratings.
+func Horsepower(watts float64) string {
+	hp := watts / WattsPerHorsepower
+	whole, part := math.Modf(hp)
+	for mark, share := range vulgar {
+		if math.Abs(part-share) < 0.004 && hp < 10 {
+			if whole == 0 {
+				return string(mark)
+			}
+			return strconv.Itoa(int(whole)) + string(mark)
+		}
+	}
+	return Figures(hp, 3)
+}

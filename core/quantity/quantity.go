@@ -1,0 +1,165 @@
+// Package quantity reads the numbers and units that hands type on a plate or
+// at a meter, and prints values with as many figures as a shop can use.
+//
+// It accepts decimal comma or point, common fractions and mixed numbers
+// ("1 1/2", "1-1/2", "½"), and the unit written close to the number or apart.
+package quantity
+
+import (
+	"fmt"
+	"strings"
+	"unicode/utf8"
+)
+
+// Unit conversions. A mechanical horsepower is 745.7 W (550 ft·lbf/s); a
+// metric horsepower (PS, cv) is 735.5 W (75 kgf·m/s).
+const (
+	WattsPerHorsepower       = 745.7
+	WattsPerMetricHorsepower = 735.5
+)
+
+// Error says what was not understood in a typed text, and where.
+type Error struct {
+	Text string // the whole text as typed
+	At   int    // byte offset of the first character that was not understood
+	Says string // a sentence for the person who typed it
+}
+
+func (e *Error) Error() string { return e.Says }
+
+func fail(text string, at int, format string, args ...any) *Error {
+	return &Error{Text: text, At: at, Says: fmt.Sprintf(format, args...)}
+}
+
+// left describes what stands at a position, for an error sentence.
+func left(text string, at int) string {
+	rest := strings.TrimSpace(text[at:])
+	if rest == "" {
+		return "nothing"
+	}
+	if utf8.RuneCountInString(rest) > 20 {
+		rest = string([]rune(rest)[:20]) + "…"
+	}
+	return "“" + rest + "”"
+}
+
+type unit struct {
+	names  []string
+	factor float64
+}
+
+var powerUnits = []unit{
+	{[]string{"kw"}, 1000},
+	{[]string{"hp", "h.p.", "bhp"}, WattsPerHorsepower},
+	{[]string{"ps", "cv", "ch", "pk"}, WattsPerMetricHorsepower},
+	{[]string{"w", "watt", "watts"}, 1},
+}
+
+// ParsePower reads a shaft output such as "5hp", "1 1/2 HP", "3,7 kW", "550 W"
+// or "4 PS" and returns watts. A number without a unit is refused, since hp
+// and kW differ by a third.
+func ParsePower(text string) (watts float64, err error) {
+	s := scanner{text: text}
+	value, err := s.positive()
+	if err != nil {
+		return 0, err
+	}
+	factor, ok := s.unit(powerUnits)
+	if !ok {
+		if s.done() {
+			return 0, fail(text, s.at, "Say the unit too: %s hp, or %s kW?", strings.TrimSpace(text), strings.TrimSpace(text))
+		}
+		return 0, fail(text, s.at, "Output is read in hp, kW, W or PS; %s is none of them.", left(text, s.at))
+	}
+	if err := s.end(); err != nil {
+		return 0, err
+	}
+	return value * factor, nil
+}
+
+// List units: every value of a list may carry the unit, and the last one often
+// does it for all.
+var (
+	voltUnits  = []unit{{[]string{"kv"}, 1000}, {[]string{"v", "volt", "volts", "vac"}, 1}}
+	ampUnits   = []unit{{[]string{"ma"}, 0.001}, {[]string{"a", "amp", "amps"}, 1}}
+	hertzUnits = []unit{{[]string{"hz", "hertz", "cps", "c/s", "cycles", "cycle", "~"}, 1}}
+	rpmUnits   = []unit{{[]string{"rpm", "r/min", "1/min", "min-1", "u/min", "tr/min"}, 1}}
+)
+
+// ParseVolts reads one or several voltages: "230", "230/460", "208-230/460",
+// "400 V / 690 V". They come back in the order typed, in volts.
+func ParseVolts(text string) (volts []float64, err error) { return list(text, voltUnits, "volts") }
+
+// ParseAmps reads one or several currents: "9.0/4.5", "13,2 / 6,6 A",
+// "9.6-9.0/4.5". They come back in the order typed, in amperes.
+func ParseAmps(text string) (amps []float64, err error) { return list(text, ampUnits, "amps") }
+
+// ParseHertz reads a frequency in hertz or, on old plates, cycles.
+func ParseHertz(text string) (hertz float64, err error) { return single(text, hertzUnits, "hertz") }
+
+// ParseRPM reads a shaft speed in revolutions per minute. A comma or point
+// before exactly three figures parts thousands here ("1,745").
+func ParseRPM(text string) (rpm float64, err error) {
+	s := scanner{text: text, thousands: true}
+	return s.only(rpmUnits, "rpm")
+}
+
+// ParseMicrofarads reads a capacitance: "62 µF", "62uF", "62 mfd", "62". A bare
+// number is microfarads. The result is in microfarads.
+func ParseMicrofarads(text string) (microfarads float64, err error) {
+	return single(text, []unit{{[]string{"µf", "μf", "uf", "mfd", "mf"}, 1}}, "microfarads")
+}
+
+// ParseShare reads a figure between nothing and one that may be typed as a
+// share or in percent: "0.82", "82", "82 %", "87.5". Figures above 1.5 count as
+// percent.
+func ParseShare(text string) (share float64, err error) {
+	s := scanner{text: text}
+	value, err := s.positive()
+	if err != nil {
+		return 0, err
+	}
+	_, percent := s.unit([]unit{{[]string{"%", "percent"}, 1}})
+	if err := s.end(); err != nil {
+		return 0, err
+	}
+	if percent || value > 1.5 {
+		value /= 100
+	}
+	if value > 1 {
+		return 0, fail(text, 0, "%s is over 100 percent.", strings.TrimSpace(text))
+	}
+	return value, nil
+}
+
+// ParseNumber reads a plain positive number.
+func ParseNumber(text string) (value float64, err error) { return single(text, nil, "a number") }
+
+func single(text string, units []unit, what string) (float64, error) {
+	s := scanner{text: text}
+	return s.only(units, what)
+}
+
+func list(text string, units []unit, what string) ([]float64, error) {
+	s := scanner{text: text}
+	var values []float64
+	for {
+		value, err := s.positive()
+		if err != nil {
+			return nil, err
+		}
+		if factor, ok := s.unit(units); ok {
+			value *= factor
+		}
+		values = append(values, value)
+		if s.done() {
+			return values, nil
+		}
+		if len(values) == 12 {
+			return nil, fail(text, s.at, "That is more than twelve values for %s.", what)
+		}
+		if !s.separator() {
+			return nil, fail(text, s.at, "Expected “/” or “-” between %s, found %s.", what, left(text, s.at))
+		}
+	}
+}
