@@ -32,7 +32,7 @@ const (
 	supplyHigh    = 1.10 // supply tolerance
 	ratingMargin  = 1.05
 	mostRunParts  = 3
-	nearEnough    = 0.015
+	nearEnough    = 0.03
 	bleedSafe     = 50.0 // volts
 	bleedSeconds  = 5.0
 	bleedDeadband = 2.0 // margin on watts

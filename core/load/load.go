@@ -14,6 +14,7 @@ type Kind struct {
 	BreakawayShare float64 `json:"breakaway_share"`
 	RunShare       float64 `json:"run_share"`
 	Exponent       int     `json:"exponent"`
+	Idles          bool    `json:"idles"` // stands running with nothing on it between cuts
 }
 
 // Source is where the figures of the kinds come from.
@@ -21,18 +22,18 @@ const Source = "usual figures by kind of machine, shop practice"
 
 // Kinds lists the kinds, the commonest first.
 var Kinds = []Kind{
-	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0},
-	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0},
-	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0},
-	{"grinder", "Grinding wheel", 0.15, 0.55, 0},
-	{"saw", "Saw", 0.20, 0.65, 0},
-	{"planer", "Thickness planer", 0.25, 0.75, 0},
-	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0},
-	{"fan", "Fan or extractor", 0.12, 0.85, 2},
-	{"pump", "Centrifugal pump", 0.15, 0.80, 2},
-	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0},
-	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0},
-	{"winch", "Winch or hoist", 1.40, 0.90, 0},
+	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0, true},
+	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0, true},
+	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0, true},
+	{"grinder", "Grinding wheel", 0.15, 0.55, 0, true},
+	{"saw", "Saw", 0.20, 0.65, 0, true},
+	{"planer", "Thickness planer", 0.25, 0.75, 0, true},
+	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0, true},
+	{"fan", "Fan or extractor", 0.12, 0.85, 2, false},
+	{"pump", "Centrifugal pump", 0.15, 0.80, 2, false},
+	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0, false},
+	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0, false},
+	{"winch", "Winch or hoist", 1.40, 0.90, 0, false},
 }
 
 // ByName finds a kind; ok is false for a name that is none.

@@ -280,3 +280,9 @@ func (f Filled) Target() motor.Target {
 		PowerFactor: f.PowerFactor.Value, Poles: int(f.Poles.Value),
 		LockedRotorAmps: f.LockedRotorAmps, LockedRotorTorque: f.LockedRotorTorque, Breakdown: f.Breakdown}
 }
+
+// Usual returns the usual full-load power factor and efficiency of a standard
+// motor of an output in watts and a pole count.
+func Usual(watts float64, poles int) (powerFactor, efficiency float64) {
+	return usualPowerFactor.at(watts, poles), ie1.at(watts, poles) / 100
+}

@@ -249,3 +249,13 @@ func Poles(rpm, hertz float64) int {
 	}
 	return 0
 }
+
+// Field is a plate field by name with its text.
+type Field struct{ Name, Text string }
+
+// Fields lists the typed fields.
+func (t Typed) Fields() []Field {
+	return []Field{{"output", t.Output}, {"volts", t.Volts}, {"amps", t.Amps}, {"hertz", t.Hertz}, {"rpm", t.RPM}, {"power_factor", t.PowerFactor},
+		{"efficiency", t.Efficiency}, {"service_factor", t.ServiceFactor}, {"code", t.Code}, {"design", t.Design}, {"connection", t.Connection},
+		{"leads", t.Leads}, {"locked_rotor", t.LockedRotor}, {"joined", t.Joined}}
+}

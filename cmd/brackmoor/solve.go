@@ -1,0 +1,44 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+
+	"brackmoor/core/casefile"
+	"brackmoor/core/network"
+	"brackmoor/core/strict"
+)
+
+func solve(_ context.Context, c *console, args []string) error {
+	set := flags(c, "solve")
+	if err := parse(set, args, 1, 1); err != nil {
+		return err
+	}
+	text, err := readInput(c, set.Arg(0))
+	if err != nil {
+		return err
+	}
+	document, problems := casefile.Read(text)
+	if problems != nil {
+		return problemLines(problems)
+	}
+	result, err := casefile.Solve(document)
+	if errors.Is(err, network.ErrResonance) {
+		return &inputError{[]string{"$: " + err.Error()}}
+	}
+	if err != nil {
+		return err
+	}
+	encoder := json.NewEncoder(c.out)
+	encoder.SetIndent("", "  ")
+	return encoder.Encode(result)
+}
+
+func problemLines(problems []strict.Problem) error {
+	bad := &inputError{}
+	for _, p := range problems {
+		bad.lines = append(bad.lines, p.String())
+	}
+	return bad
+}

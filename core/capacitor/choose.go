@@ -1,0 +1,168 @@
+package capacitor
+
+import (
+	"math"
+
+	"brackmoor/core/network"
+)
+
+func (in Input) loadShare() float64 {
+	if in.LoadShare != nil {
+		return *in.LoadShare
+	}
+	return in.Load.RunShare
+}
+
+// most is the largest run capacitance worth looking at.
+func (in Input) most() float64 {
+	return 2.2 * perKilowatt * in.Plate.Output.Value / 1000 * in.scale() * math.Max(1, in.Plate.Amps.Value/in.usualAmps())
+}
+
+func (in Input) usualAmps() float64 {
+	return in.Plate.Output.Value / (math.Sqrt(3) * in.Plate.Volts.Value * 0.6)
+}
+
+// stalledCost stands for a state that does not run.
+const stalledCost = 1000.0
+
+// hottest is the hottest winding at a load, a motor that does not run there
+// counting as far too hot.
+func (r *rig) hottest(microfarad, share float64) float64 {
+	s := r.at(microfarad, share)
+	if s.Motor != network.Running {
+		return stalledCost
+	}
+	return s.HottestPercent
+}
+
+// idleLimit leaves room for the nearest standard value to lie a little above
+// the one computed.
+const idleLimit = 97.0
+
+// coolest is the model's own choice of run capacitance: the least hottest
+// winding at the load that is really run. A machine that idles keeps every
+// winding within plate amps at idle too; where the two cannot both be had, the
+// worse of idle and load is made least. Where no capacitance carries the load
+// at all, it is the one of most usable output. kept says that the limit at
+// idle is kept.
+func (r *rig) coolest(share float64) (microfarad float64, kept bool) {
+	atLoad := func(c float64) float64 { return r.hottest(c, share) }
+	if !r.in.Load.Idles {
+		if c, cost := r.minimum(atLoad); cost < stalledCost {
+			return c, r.hottest(c, 0) <= 100
+		}
+	} else {
+		both := func(c float64) float64 { return math.Max(r.hottest(c, 0), r.hottest(c, share)) }
+		c, cost := r.minimum(func(c float64) float64 {
+			if idle := r.hottest(c, 0); idle > idleLimit {
+				return stalledCost + idle
+			}
+			return atLoad(c)
+		})
+		if cost <= 100 {
+			return c, true
+		}
+		if c, cost = r.minimum(both); cost < stalledCost {
+			return c, r.hottest(c, 0) <= 100
+		}
+	}
+	best, most := 0.0, -1.0
+	const few = 12
+	for i := range few + 1 {
+		c := r.in.most() * float64(i) / (2 * few)
+		if u := r.usable(c); u != nil && u.HighWatts > most {
+			best, most = c, u.HighWatts
+		}
+	}
+	return best, r.hottest(best, 0) <= 100
+}
+
+// minimum searches the run capacitances on a grid and then closely around the
+// best of it.
+func (r *rig) minimum(cost func(microfarad float64) float64) (microfarad, least float64) {
+	most := r.in.most()
+	const grid = 40
+	least = math.Inf(1)
+	for i := range grid + 1 {
+		c := most * float64(i) / grid
+		if value := cost(c); value < least {
+			microfarad, least = c, value
+		}
+	}
+	low, high := math.Max(microfarad-most/grid, 0), microfarad+most/grid
+	for range 22 {
+		l, h := low+0.382*(high-low), low+0.618*(high-low)
+		if cost(l) < cost(h) {
+			high = h
+		} else {
+			low = l
+		}
+	}
+	if middle := (low + high) / 2; cost(middle) < least {
+		microfarad, least = middle, cost(middle)
+	}
+	return microfarad, least
+}
+
+// least is the smallest run capacitance that carries the load with no winding
+// past plate amps; ok is false when none does.
+func (r *rig) least(share float64) (microfarad float64, ok bool) {
+	most := r.in.most()
+	const grid = 40
+	for i := range grid + 1 {
+		c := most * float64(i) / grid
+		if r.hottest(c, share) > 100 {
+			continue
+		}
+		low, high := math.Max(0, c-most/grid), c
+		for range 12 {
+			middle := (low + high) / 2
+			if r.hottest(middle, share) <= 100 {
+				high = middle
+			} else {
+				low = middle
+			}
+		}
+		return high, true
+	}
+	return 0, false
+}
+
+// startMargin is the margin over breakaway torque that a start capacitor is
+// sized for.
+const startMargin = 1.3
+
+// starting sizes the start capacitor beside a run capacitor: the least total
+// that breaks the load away with a margin, or the total of most torque when
+// none reaches it.
+func (r *rig) starting(run float64) (start float64, reached bool) {
+	needed := startMargin * r.in.Load.BreakawayShare
+	torque := func(total float64) float64 { share, _ := r.standing(total); return share }
+	if torque(run) >= needed {
+		return 0, true
+	}
+	// Torque over capacitance has one peak: find it, then the rise before it.
+	low, high := run, run+8*r.in.most()
+	for range 40 {
+		l, h := low+0.382*(high-low), low+0.618*(high-low)
+		if torque(l) > torque(h) {
+			high = h
+		} else {
+			low = l
+		}
+	}
+	peak := (low + high) / 2
+	if torque(peak) < needed {
+		return peak - run, false
+	}
+	low, high = run, peak
+	for range 40 {
+		middle := (low + high) / 2
+		if torque(middle) >= needed {
+			high = middle
+		} else {
+			low = middle
+		}
+	}
+	return high - run, true
+}

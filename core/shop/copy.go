@@ -1,0 +1,43 @@
+package shop
+
+// Bare is the shop as it leaves in a file: without the versions, which mean
+// something only in the database they come from.
+func (s Shop) Bare() Shop {
+	s.Version = 0
+	machines := make([]Machine, len(s.Machines))
+	for i, m := range s.Machines {
+		m.Version = 0
+		motors := make([]Motor, len(m.Motors))
+		for k, motor := range m.Motors {
+			motor.Version = 0
+			motors[k] = motor
+		}
+		m.Motors = motors
+		machines[i] = m
+	}
+	s.Machines = machines
+	return s
+}
+
+// Copy is the shop with new ids throughout.
+func (s Shop) Copy(newID func() string) Shop {
+	s.ID, s.Version = newID(), 1
+	machines := make([]Machine, len(s.Machines))
+	for i, m := range s.Machines {
+		machines[i] = m.Copy(newID)
+	}
+	s.Machines = machines
+	return s
+}
+
+// Copy is the machine with new ids throughout.
+func (m Machine) Copy(newID func() string) Machine {
+	m.ID, m.Version = newID(), 1
+	motors := make([]Motor, len(m.Motors))
+	for i, motor := range m.Motors {
+		motor.ID, motor.Version = newID(), 1
+		motors[i] = motor
+	}
+	m.Motors = motors
+	return m
+}

@@ -1,0 +1,51 @@
+package shop
+
+import (
+	"fmt"
+	"sync"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"brackmoor/core/strict"
+	"brackmoor/docs/schema"
+)
+
+var compiledShops = sync.OnceValue(func() *jsonschema.Schema { return strict.Compile(schema.Shops) })
+
+// ReadFile understands a file of shops, or says everything that is wrong.
+func ReadFile(text []byte) (File, []strict.Problem) {
+	var f File
+	if problems := strict.Read(text, compiledShops(), &f); problems != nil {
+		return File{}, problems
+	}
+	var problems []strict.Problem
+	seen := map[string]string{}
+	once := func(path, id string) {
+		if first, taken := seen[id]; taken {
+			problems = append(problems, strict.Problem{Path: path + ".id", Says: fmt.Sprintf("%q is taken by %s", id, first)})
+			return
+		}
+		seen[id] = path
+	}
+	for i := range f.Shops {
+		sh := &f.Shops[i]
+		at := fmt.Sprintf("$.shops[%d]", i)
+		once(at, sh.ID)
+		for k := range sh.Machines {
+			m := &sh.Machines[k]
+			at := fmt.Sprintf("%s.machines[%d]", at, k)
+			once(at, m.ID)
+			for j := range m.Motors {
+				motor := &m.Motors[j]
+				once(fmt.Sprintf("%s.motors[%d]", at, j), motor.ID)
+				if motor.Load == "" {
+					motor.Load = "spindle"
+				}
+				if motor.Mine == nil {
+					motor.Mine = []string{}
+				}
+			}
+		}
+	}
+	return f, problems
+}

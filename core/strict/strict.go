@@ -1,0 +1,150 @@
+// Package strict reads JSON that must satisfy a published schema, and says of
+// everything that does not where it stands and what is wrong. Unknown keys,
+// keys that stand twice and trailing text are refused.
+package strict
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"sort"
+	"strconv"
+	"strings"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+)
+
+// Problem is one thing wrong with an input: the JSON path, and what.
+type Problem struct {
+	Path string `json:"path"`
+	Says string `json:"says"`
+}
+
+func (p Problem) String() string { return p.Path + ": " + p.Says }
+
+// Compile makes a schema ready. It panics on a schema that is itself wrong.
+func Compile(source []byte) *jsonschema.Schema {
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(source))
+	if err != nil {
+		panic(err)
+	}
+	c := jsonschema.NewCompiler()
+	if err := c.AddResource("schema.json", document); err != nil {
+		panic(err)
+	}
+	return c.MustCompile("schema.json")
+}
+
+// Read reads a JSON text into target when it satisfies the schema and no
+// object holds a key twice; otherwise it returns every problem found.
+func Read(text []byte, schema *jsonschema.Schema, target any) []Problem {
+	if p := duplicates(text); p != nil {
+		return []Problem{*p}
+	}
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	if err != nil {
+		return []Problem{{"$", "is not JSON: " + err.Error()}}
+	}
+	if err := schema.Validate(document); err != nil {
+		var invalid *jsonschema.ValidationError
+		if errors.As(err, &invalid) {
+			return leaves(invalid)
+		}
+		return []Problem{{"$", err.Error()}}
+	}
+	if err := json.Unmarshal(text, target); err != nil {
+		return []Problem{{"$", "could not be read: " + err.Error()}}
+	}
+	return nil
+}
+
+// duplicates walks the tokens and reports the first key that stands twice in
+// one object, or text behind the value.
+func duplicates(text []byte) *Problem {
+	d := json.NewDecoder(bytes.NewReader(text))
+	d.UseNumber()
+	depth := 0
+	var walk func(path string) *Problem
+	walk = func(path string) *Problem {
+		token, err := d.Token()
+		if err != nil {
+			return &Problem{path, "is not JSON: " + err.Error()}
+		}
+		mark, ok := token.(json.Delim)
+		if !ok {
+			return nil
+		}
+		if depth++; depth > 40 {
+			return &Problem{path, "is nested too deeply"}
+		}
+		defer func() { depth-- }()
+		seen := map[string]bool{}
+		for i := 0; d.More(); i++ {
+			at := path + "[" + strconv.Itoa(i) + "]"
+			if mark == '{' {
+				key, err := d.Token()
+				if err != nil {
+					return &Problem{path, "is not JSON: " + err.Error()}
+				}
+				name, _ := key.(string)
+				at = path + "." + name
+				if seen[name] {
+					return &Problem{at, "stands twice"}
+				}
+				seen[name] = true
+			}
+			if p := walk(at); p != nil {
+				return p
+			}
+		}
+		if _, err := d.Token(); err != nil {
+			return &Problem{path, "is not JSON: " + err.Error()}
+		}
+		return nil
+	}
+	if p := walk("$"); p != nil {
+		return p
+	}
+	if _, err := d.Token(); err != io.EOF {
+		return &Problem{"$", "something follows the JSON value"}
+	}
+	return nil
+}
+
+var english = message.NewPrinter(language.English)
+
+// leaves turns a validation error into problems, one for each thing wrong.
+func leaves(e *jsonschema.ValidationError) []Problem {
+	if len(e.Causes) == 0 {
+		return []Problem{{path(e.InstanceLocation), e.ErrorKind.LocalizedString(english)}}
+	}
+	var problems []Problem
+	seen := map[Problem]bool{}
+	for _, cause := range e.Causes {
+		for _, p := range leaves(cause) {
+			if !seen[p] {
+				seen[p] = true
+				problems = append(problems, p)
+			}
+		}
+	}
+	sort.SliceStable(problems, func(i, j int) bool { return problems[i].Path < problems[j].Path })
+	return problems
+}
+
+func path(location []string) string {
+	var b strings.Builder
+	b.WriteString("$")
+	for _, part := range location {
+		if _, err := strconv.Atoi(part); err == nil {
+			fmt.Fprintf(&b, "[%s]", part)
+		} else {
+			b.WriteString("." + part)
+		}
+	}
+	return b.String()
+}

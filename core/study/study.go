@@ -1,0 +1,152 @@
+// Package study takes one motor on one supply from its typed plate to its
+// circuit and its answers. It stands on top of the core: every screen, sheet
+// and command that speaks of a motor asks it.
+package study
+
+import (
+	"errors"
+	"strings"
+
+	"brackmoor/core/capacitor"
+	"brackmoor/core/load"
+	"brackmoor/core/motor"
+	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+	"brackmoor/core/shop"
+	"brackmoor/core/supply"
+)
+
+// Hint is what a plate field stands for when it was left empty, or how a
+// typed one was understood.
+type Hint struct {
+	Text   string      `json:"text"`
+	Origin rule.Origin `json:"origin"`
+	Source string      `json:"source"`
+}
+
+// Reading is a plate as understood: problems by field, hints by field, and
+// verdicts. Sound says that a circuit was found, so that answers can be had.
+type Reading struct {
+	Problems   []plate.Problem   `json:"problems" nullable:"false"`
+	Hints      map[string]Hint   `json:"hints"`
+	Choices    []plate.Choice    `json:"choices" nullable:"false"`
+	Verdicts   []rule.Verdict    `json:"verdicts" nullable:"false"`
+	Sound      bool              `json:"sound"`
+	Title      string            `json:"title"` // such as "3 hp"
+	Residuals  []motor.Residual  `json:"residuals" nullable:"false"`
+	Parameters []motor.Parameter `json:"parameters" nullable:"false"`
+	Assumed    []string          `json:"assumed" nullable:"false"` // fields that rest on tables
+}
+
+// Study is a motor ready to be asked.
+type Study struct {
+	Reading Reading
+	Plate   plate.Filled
+	Input   capacitor.Input
+}
+
+// Fitter finds the circuit of a target: motor.FitCircuit, or one that
+// remembers.
+type Fitter func(motor.Target) (motor.Fit, error)
+
+// Of studies a motor on a supply.
+func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
+	var st Study
+	read, problems := plate.Read(m.Plate)
+	st.Reading = Reading{Problems: problems, Hints: map[string]Hint{}, Choices: []plate.Choice{}, Verdicts: []rule.Verdict{},
+		Residuals: []motor.Residual{}, Parameters: []motor.Parameter{}, Assumed: []string{}}
+	r := &st.Reading
+	if r.Problems == nil {
+		r.Problems = []plate.Problem{}
+	}
+	if read.OutputWatts > 0 {
+		hertz := read.Hertz
+		if hertz == 0 {
+			hertz = s.Hertz
+		}
+		r.Title = quantity.Power(read.OutputWatts, hertz)
+	}
+	service := plate.Supply{Volts: s.Volts, Hertz: s.Hertz}
+	filled, missing := plate.Fill(read, service)
+	for _, p := range missing {
+		if blank(m.Plate, p.Field) || len(problems) == 0 {
+			r.Problems = append(r.Problems, p)
+		}
+	}
+	if len(missing) > 0 || len(problems) > 0 {
+		return st
+	}
+	st.Plate = filled
+	r.Choices = filled.Choices
+	r.hints(filled)
+	r.Verdicts = append(plate.Check(filled), plate.CheckSupply(filled, service)...)
+	fit, err := fitter(filled.Target())
+	if err != nil {
+		says := strings.TrimPrefix(err.Error(), motor.ErrTarget.Error()+": ")
+		if !errors.Is(err, motor.ErrTarget) {
+			says = "No circuit was found for this plate."
+		}
+		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("plate.contradiction", nil, "Read the plate again, output and amps first.", "%s.", strings.TrimSuffix(says, "."))))
+		return st
+	}
+	r.Sound = true
+	r.Verdicts = rule.Sorted(r.Verdicts)
+	r.Residuals, r.Parameters = fit.Residuals, fit.Parameters
+	kind, ok := load.ByName(m.Load)
+	if !ok {
+		kind = load.Kinds[0]
+	}
+	st.Input = capacitor.Input{Plate: filled, Fit: fit, Supply: s.Network(), Load: kind, LoadShare: m.LoadShare,
+		RunMicrofarad: m.RunMicrofarad, StartMicrofarad: m.StartMicrofarad, TowardsB: m.Reversed}
+	return st
+}
+
+func blank(t plate.Typed, field string) bool {
+	return field == "output" && strings.TrimSpace(t.Output) == "" || field == "volts" && strings.TrimSpace(t.Volts) == ""
+}
+
+// hints words the figures the plate does not state.
+func (r *Reading) hints(f plate.Filled) {
+	for _, h := range []struct {
+		field string
+		value plate.Value
+		shown string
+	}{
+		{"amps", f.Amps, quantity.Figures(f.Amps.Value, 3)},
+		{"hertz", f.Hertz, quantity.Figures(f.Hertz.Value, 3)},
+		{"rpm", f.RPM, quantity.Figures(f.RPM.Value, 4)},
+		{"poles", f.Poles, quantity.Figures(f.Poles.Value, 2)},
+		{"power_factor", f.PowerFactor, quantity.Figures(f.PowerFactor.Value, 2)},
+		{"efficiency", f.Efficiency, quantity.Figures(100*f.Efficiency.Value, 3)},
+		{"service_factor", f.ServiceFactor, quantity.Fixed(f.ServiceFactor.Value, 2)},
+		{"joined", f.Volts, quantity.Figures(f.Volts.Value, 4)},
+	} {
+		r.Hints[h.field] = Hint{h.shown, h.value.Origin, h.value.Source}
+		if h.value.Origin == rule.Assumed {
+			r.Assumed = append(r.Assumed, h.field)
+		}
+	}
+	r.Hints["connection"] = Hint{f.Connection, f.ConnectionBy, "ratio of the plate's volts, or wye where it does not say"}
+	if f.ConnectionBy == rule.Assumed {
+		r.Assumed = append(r.Assumed, "connection")
+	}
+}
+
+// Size is the capacitor answer; the reading must be sound.
+func (s Study) Size() capacitor.Answer { return capacitor.Solve(s.Input) }
+
+// Stage says how far a motor has come.
+func (s Study) Stage(m shop.Motor) string {
+	switch {
+	case strings.TrimSpace(m.Plate.Output+m.Plate.Volts+m.Plate.Amps+m.Plate.RPM) == "":
+		return "blank plate"
+	case !s.Reading.Sound:
+		return "plate to be cleared up"
+	case m.RunMicrofarad == nil:
+		return "plate read"
+	case len(m.Mine) < len(shop.Checklist):
+		return "capacitors chosen"
+	}
+	return "ready to wire"
+}

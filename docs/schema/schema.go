@@ -1,0 +1,14 @@
+// Package schema holds the published schemas of Brackmoor's open formats.
+package schema
+
+import _ "embed"
+
+// Case is the JSON Schema of brackmoor.case/1.
+//
+//go:embed case-1.json
+var Case []byte
+
+// Shops is the JSON Schema of brackmoor.shops/1.
+//
+//go:embed shops-1.json
+var Shops []byte

@@ -1,0 +1,125 @@
+package server
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
+
+	"brackmoor/core/shop"
+	"brackmoor/sheet"
+)
+
+// files registers what is not JSON in the API's own shape: exports, imports,
+// the sheet's PDF and the drawing.
+func (s *service) files(r chi.Router) {
+	r.Get("/export", s.export)
+	r.Post("/import", s.importShops)
+	r.Get("/motors/{id}/sheet.pdf", s.sheetPDF)
+	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
+}
+
+// refuse writes an error as the problem it is.
+func refuse(w http.ResponseWriter, err error) {
+	var status huma.StatusError
+	if errors.As(err, &status) {
+		writeProblem(w, status.GetStatus(), status.Error())
+		return
+	}
+	writeProblem(w, http.StatusInternalServerError, "That failed on our side. The server's log has the cause.")
+}
+
+func (s *service) export(w http.ResponseWriter, r *http.Request) {
+	file, err := s.Store.Export(r.Context())
+	if err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
+	if only := r.URL.Query().Get("shop"); only != "" {
+		kept := []shop.Shop{}
+		for _, sh := range file.Shops {
+			if sh.ID == only {
+				kept = append(kept, sh)
+			}
+		}
+		file.Shops = kept
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Content-Disposition", `attachment; filename="brackmoor-shops.json"`)
+	encoder := json.NewEncoder(w)
+	encoder.SetIndent("", "  ")
+	_ = encoder.Encode(file) // a failed write means that the caller has gone
+}
+
+func (s *service) importShops(w http.ResponseWriter, r *http.Request) {
+	text, err := io.ReadAll(r.Body)
+	if err != nil {
+		writeProblem(w, http.StatusRequestEntityTooLarge, "The file is too large: at most 8 MB.")
+		return
+	}
+	file, problems := shop.ReadFile(text)
+	if problems != nil {
+		var details []*huma.ErrorDetail
+		for i, p := range problems {
+			if i == 50 {
+				break
+			}
+			details = append(details, &huma.ErrorDetail{Location: p.Path, Message: p.Says})
+		}
+		writeProblem(w, http.StatusUnprocessableEntity, "Nothing was imported; the file does not follow the format.", details...)
+		return
+	}
+	report, err := s.Store.Import(r.Context(), file)
+	if err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
+	w.Header().Set("Content-Type", "application/json")
+	_ = json.NewEncoder(w).Encode(report) // a failed write means that the caller has gone
+}
+
+func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {
+	p, st, err := s.studied(r.Context(), whatIf{withID: withID{chi.URLParam(r, "id")}, Run: -1, Start: -1, Share: -1})
+	if err != nil {
+		refuse(w, err)
+		return
+	}
+	pdf, err := sheet.PDF(sheet.Of(p.Shop, p.Machine, p.Motor, st), r.URL.Query().Get("paper"), s.Now())
+	if err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
+	w.Header().Set("Content-Type", "application/pdf")
+	w.Header().Set("Content-Disposition", `inline; filename="`+fileName(p.Machine.Name)+`.pdf"`)
+	send(w, r, pdf)
+}
+
+func (s *service) circuitSVG(w http.ResponseWriter, r *http.Request) {
+	p, st, err := s.studied(r.Context(), whatIf{withID: withID{chi.URLParam(r, "id")}, Run: -1, Start: -1, Share: -1})
+	if err != nil {
+		refuse(w, err)
+		return
+	}
+	a := st.Size()
+	w.Header().Set("Content-Type", "image/svg+xml")
+	w.Header().Set("Content-Disposition", `attachment; filename="`+fileName(p.Machine.Name)+`.svg"`)
+	_, _ = w.Write(sheet.SVG(sheet.Circuit(st, &a))) // a failed write means that the caller has gone
+}
+
+// fileName keeps letters and figures of a name.
+func fileName(name string) string {
+	safe := strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z', r >= '0' && r <= '9':
+			return r
+		case r >= 'A' && r <= 'Z':
+			return r + 'a' - 'A'
+		}
+		return '-'
+	}, name)
+	return "job-sheet-" + strings.Trim(safe, "-")
+}

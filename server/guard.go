@@ -1,0 +1,117 @@
+package server
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/json"
+	"net"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+)
+
+func init() {
+	// One place words the errors of requests that do not fit the API: where,
+	// and what, but never the body back.
+	huma.NewError = func(status int, says string, errs ...error) huma.StatusError {
+		problem := &huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: says}
+		for _, err := range errs {
+			if detail, ok := err.(*huma.ErrorDetail); ok {
+				problem.Errors = append(problem.Errors, &huma.ErrorDetail{Message: detail.Message, Location: detail.Location})
+			}
+		}
+		return problem
+	}
+}
+
+// writeProblem writes an RFC 9457 problem.
+func writeProblem(w http.ResponseWriter, status int, says string, details ...*huma.ErrorDetail) {
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(status)
+	// The status is sent: a failed write means that the caller has gone.
+	_ = json.NewEncoder(w).Encode(&huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: says, Errors: details})
+}
+
+func notFound(w http.ResponseWriter, _ *http.Request) {
+	writeProblem(w, http.StatusNotFound, "There is nothing at this address.")
+}
+
+func methodNotAllowed(w http.ResponseWriter, _ *http.Request) {
+	writeProblem(w, http.StatusMethodNotAllowed, "This address does not take that method.")
+}
+
+func (s *service) recoverer(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			if fault := recover(); fault != nil && fault != http.ErrAbortHandler {
+				s.Log.Error("panic", "fault", fault, "path", r.URL.Path)
+				writeProblem(w, http.StatusInternalServerError, "That failed on our side. The server's log has the cause.")
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
+}
+
+// hostCheck refuses requests under a foreign name, so that a page elsewhere
+// cannot reach a server on loopback through a name of its own.
+func hostCheck(allowed []string) func(http.Handler) http.Handler {
+	return func(next http.Handler) http.Handler {
+		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			host := r.Host
+			if name, _, err := net.SplitHostPort(host); err == nil {
+				host = name
+			}
+			host = strings.ToLower(strings.Trim(host, "[]"))
+			if host == "localhost" || net.ParseIP(host) != nil || slices.Contains(allowed, host) {
+				next.ServeHTTP(w, r)
+				return
+			}
+			writeProblem(w, http.StatusMisdirectedRequest, "This server is not known under that name.")
+		})
+	}
+}
+
+type nonceKey struct{}
+
+func nonceOf(ctx context.Context) string {
+	nonce, _ := ctx.Value(nonceKey{}).(string)
+	return nonce
+}
+
+// secure sets the headers that keep the page to itself. Styles that the
+// interface makes at run time carry the nonce of the page.
+func secure(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		nonce := rand.Text()
+		h := w.Header()
+		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+
+			"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("X-Frame-Options", "DENY")
+		h.Set("Referrer-Policy", "no-referrer")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), nonceKey{}, nonce)))
+	})
+}
+
+func noStore(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		w.Header().Set("Cache-Control", "no-store")
+		next.ServeHTTP(w, r)
+	})
+}
+
+func limitBody(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		limit := int64(bodyLimit)
+		if r.URL.Path == "/api/import" {
+			limit = importLimit
+		}
+		r.Body = http.MaxBytesReader(w, r.Body, limit)
+		next.ServeHTTP(w, r)
+	})
+}

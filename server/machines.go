@@ -1,0 +1,115 @@
+package server
+
+import (
+	"context"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"brackmoor/core/plate"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/supply"
+	"brackmoor/store"
+)
+
+// MotorView is a motor with what was understood of its plate.
+type MotorView struct {
+	ID              string        `json:"id"`
+	Name            string        `json:"name"`
+	Version         int           `json:"version"`
+	Plate           plate.Typed   `json:"plate"`
+	Load            string        `json:"load"`
+	LoadShare       *float64      `json:"load_share"`
+	RunMicrofarad   *float64      `json:"run_microfarad"`
+	StartMicrofarad *float64      `json:"start_microfarad"`
+	Reversed        bool          `json:"reversed"`
+	Mine            []string      `json:"mine" nullable:"false"`
+	Stage           string        `json:"stage"`
+	Reading         study.Reading `json:"reading"`
+}
+
+// MachinePage is a machine with its motors and the shop it stands in.
+type MachinePage struct {
+	Shop    ShopHead      `json:"shop"`
+	ID      string        `json:"id"`
+	Name    string        `json:"name"`
+	Note    string        `json:"note"`
+	Version int           `json:"version"`
+	Motors  []MotorView   `json:"motors" nullable:"false"`
+	History []store.Entry `json:"history" nullable:"false"`
+}
+
+func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
+	st := study.Of(su, m, s.fits.fit)
+	return MotorView{ID: m.ID, Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Stage: st.Stage(m), Reading: st.Reading}
+}
+
+func (s *service) machines(api huma.API) {
+	huma.Register(api, operation("addMachine", "POST", "/shops/{id}/machines", "Add a machine with a blank plate"), func(ctx context.Context, in *struct {
+		withID
+		Body named
+	}) (*body[shop.Machine], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		m, err := s.Store.AddMachine(ctx, in.ID, name)
+		return &body[shop.Machine]{m}, s.fault(ctx, err)
+	})
+	huma.Register(api, operation("readMachine", "GET", "/machines/{id}", "A machine with its motors"), func(ctx context.Context, in *withID) (*body[MachinePage], error) {
+		p, err := s.Store.Machine(ctx, in.ID)
+		if err != nil {
+			return nil, s.fault(ctx, err)
+		}
+		page := MachinePage{Shop: head(p.Shop), ID: p.Machine.ID, Name: p.Machine.Name, Note: p.Machine.Note, Version: p.Machine.Version, Motors: []MotorView{}}
+		for _, m := range p.Machine.Motors {
+			page.Motors = append(page.Motors, s.view(p.Shop.Supply, m))
+		}
+		page.History, err = s.Store.History(ctx, in.ID, 40)
+		return &body[MachinePage]{page}, s.fault(ctx, err)
+	})
+	huma.Register(api, operation("changeMachine", "PUT", "/machines/{id}", "Change a machine's name and note"), func(ctx context.Context, in *struct {
+		withID
+		Body struct {
+			named
+			Note    string `json:"note" maxLength:"2000"`
+			Version int    `json:"version"`
+		}
+	}) (*body[shop.Machine], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		m, err := s.Store.ChangeMachine(ctx, in.ID, in.Body.Version, name, in.Body.Note)
+		return &body[shop.Machine]{m}, s.fault(ctx, err)
+	})
+	huma.Register(api, operation("deleteMachine", "DELETE", "/machines/{id}", "Delete a machine; it can be restored"), func(ctx context.Context, in *withID) (*struct{}, error) {
+		return nil, s.fault(ctx, s.Store.DeleteMachine(ctx, in.ID))
+	})
+	huma.Register(api, operation("restoreMachine", "POST", "/machines/{id}/restore", "Bring a deleted machine back"), func(ctx context.Context, in *withID) (*struct{}, error) {
+		return nil, s.fault(ctx, s.Store.RestoreMachine(ctx, in.ID))
+	})
+	huma.Register(api, operation("copyMachine", "POST", "/machines/{id}/copy", "Copy a machine under a new name"), func(ctx context.Context, in *struct {
+		withID
+		Body named
+	}) (*body[shop.Machine], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		m, err := s.Store.DuplicateMachine(ctx, in.ID, name)
+		return &body[shop.Machine]{m}, s.fault(ctx, err)
+	})
+	huma.Register(api, operation("addMotor", "POST", "/machines/{id}/motors", "Add a motor with a blank plate"), func(ctx context.Context, in *struct {
+		withID
+		Body named
+	}) (*body[shop.Motor], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		m, err := s.Store.AddMotor(ctx, in.ID, name)
+		return &body[shop.Motor]{m}, s.fault(ctx, err)
+	})
+}

@@ -1,0 +1,172 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"brackmoor/core/capacitor"
+	"brackmoor/core/load"
+	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/wiring"
+	"brackmoor/sheet"
+	"brackmoor/store"
+)
+
+// plateText bounds what a plate field may hold.
+const plateText = 60
+
+// MotorChange is a motor as a user leaves it. Nil leaves a choice to the model.
+type MotorChange struct {
+	Name            string      `json:"name" maxLength:"80"`
+	Version         int         `json:"version"`
+	Plate           plate.Typed `json:"plate"`
+	Load            string      `json:"load"`
+	LoadShare       *float64    `json:"load_share" minimum:"0" maximum:"1"`
+	RunMicrofarad   *float64    `json:"run_microfarad" minimum:"0" maximum:"5000"`
+	StartMicrofarad *float64    `json:"start_microfarad" minimum:"0" maximum:"5000"`
+	Reversed        bool        `json:"reversed"`
+	Mine            []string    `json:"mine" nullable:"false" maxItems:"20"`
+}
+
+// SizeView is the Size step: the answer, its headline, and the drawing.
+type SizeView struct {
+	Answer   capacitor.Answer `json:"answer"`
+	Headline []sheet.Row      `json:"headline" nullable:"false"`
+	Drawing  wiring.Drawing   `json:"drawing"`
+	Usable   []UsableShare    `json:"usable" nullable:"false"`
+}
+
+// UsableShare is a share of plate output by a school or by the model, in
+// percent, with the words for it.
+type UsableShare struct {
+	Title string `json:"title"`
+	Words string `json:"words"`
+	Model bool   `json:"model"`
+}
+
+// what is a what-if: negative numbers leave the motor's own choice standing.
+type whatIf struct {
+	withID
+	Run   float64 `query:"run" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
+	Start float64 `query:"start" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
+	Share float64 `query:"share" default:"-1" minimum:"-1" maximum:"1" doc:"load tried in place of the choice; -1 leaves it"`
+}
+
+func headlineWords(a *capacitor.Answer) string {
+	words := "run " + quantity.Figures(a.Live.RunMicrofarad, 3) + " µF"
+	if a.Live.StartMicrofarad > 0 {
+		words += ", start " + quantity.Figures(a.Live.StartMicrofarad, 3) + " µF"
+	}
+	return words
+}
+
+// check refuses what the schema of a motor cannot say.
+func (c MotorChange) check() error {
+	var details []error
+	for _, f := range c.Plate.Fields() {
+		if len(f.Text) > plateText {
+			details = append(details, &huma.ErrorDetail{Location: "body.plate." + f.Name, Message: fmt.Sprintf("At most %d characters fit a plate field.", plateText)})
+		}
+	}
+	if _, ok := load.ByName(c.Load); !ok {
+		details = append(details, &huma.ErrorDetail{Location: "body.load", Message: "There is no such kind of load."})
+	}
+	for _, name := range c.Mine {
+		if !slices.ContainsFunc(shop.Checklist, func(i shop.CheckItem) bool { return i.Name == name }) {
+			details = append(details, &huma.ErrorDetail{Location: "body.mine", Message: "There is no such item on the checklist."})
+		}
+	}
+	if details != nil {
+		return huma.Error422UnprocessableEntity("Some of it could not be kept.", details...)
+	}
+	return nil
+}
+
+// studied reads a motor and studies it; it must have a sound plate.
+func (s *service) studied(ctx context.Context, in whatIf) (store.Place, study.Study, error) {
+	p, err := s.Store.Motor(ctx, in.ID)
+	if err != nil {
+		return p, study.Study{}, s.fault(ctx, err)
+	}
+	m := p.Motor
+	if in.Run >= 0 {
+		m.RunMicrofarad = &in.Run
+	}
+	if in.Start >= 0 {
+		m.StartMicrofarad = &in.Start
+	}
+	if in.Share >= 0 {
+		m.LoadShare = &in.Share
+	}
+	st := study.Of(p.Shop.Supply, m, s.fits.fit)
+	if !st.Reading.Sound {
+		return p, st, huma.Error409Conflict("The plate must be cleared up before anything can be sized from it.")
+	}
+	return p, st, nil
+}
+
+func (s *service) motors(api huma.API) {
+	huma.Register(api, operation("changeMotor", "PUT", "/motors/{id}", "Change a motor's plate and choices"), func(ctx context.Context, in *struct {
+		withID
+		Body MotorChange
+	}) (*body[MotorView], error) {
+		c := in.Body
+		if err := c.check(); err != nil {
+			return nil, err
+		}
+		p, err := s.Store.ChangeMotor(ctx, shop.Motor{ID: in.ID, Name: c.Name, Version: c.Version, Plate: c.Plate, Load: c.Load, LoadShare: c.LoadShare,
+			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine})
+		if err != nil {
+			return nil, s.fault(ctx, err)
+		}
+		return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
+	})
+	huma.Register(api, operation("deleteMotor", "DELETE", "/motors/{id}", "Take a motor off its machine; it can be restored"), func(ctx context.Context, in *withID) (*struct{}, error) {
+		return nil, s.fault(ctx, s.Store.DeleteMotor(ctx, in.ID))
+	})
+	huma.Register(api, operation("restoreMotor", "POST", "/motors/{id}/restore", "Bring a motor back"), func(ctx context.Context, in *withID) (*struct{}, error) {
+		return nil, s.fault(ctx, s.Store.RestoreMotor(ctx, in.ID))
+	})
+	huma.Register(api, operation("sizeMotor", "GET", "/motors/{id}/size", "Run and start capacitors, as chosen or as tried"), func(ctx context.Context, in *whatIf) (*body[SizeView], error) {
+		_, st, err := s.studied(ctx, *in)
+		if err != nil {
+			return nil, err
+		}
+		a := st.Size()
+		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), sheet.Circuit(st, &a), usableShares(st, &a)}}, nil
+	})
+	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *withID) (*body[sheet.Sheet], error) {
+		p, st, err := s.studied(ctx, whatIf{withID: *in, Run: -1, Start: -1, Share: -1})
+		if err != nil {
+			return nil, err
+		}
+		return &body[sheet.Sheet]{sheet.Of(p.Shop, p.Machine, p.Motor, st)}, nil
+	})
+}
+
+func usableShares(st study.Study, a *capacitor.Answer) []UsableShare {
+	percent := func(low, high float64) string {
+		if high-low < 0.005 {
+			return fmt.Sprintf("%.0f %%", 100*high)
+		}
+		return fmt.Sprintf("%.0f–%.0f %%", 100*low, 100*high)
+	}
+	model := func(title string, r *capacitor.Range) UsableShare {
+		if r == nil {
+			return UsableShare{title, "none", true}
+		}
+		watts := st.Plate.Output.Value
+		return UsableShare{title, percent(r.LowWatts/watts, r.HighWatts/watts), true}
+	}
+	list := []UsableShare{model("Model, with this run capacitor", a.Live.Usable), model("Model, on two bare legs", a.UsableBare)}
+	for _, school := range a.OutputSchools {
+		list = append(list, UsableShare{"School: " + school.Title, percent(school.Low, school.High), false})
+	}
+	return list
+}

@@ -1,0 +1,156 @@
+// Package server is the HTTP side of Brackmoor: the API over the store and the
+// core, and the web application.
+package server
+
+import (
+	"context"
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"path"
+	"reflect"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humachi"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"brackmoor/core/motor"
+	"brackmoor/store"
+)
+
+// Options are the outside things a server is given.
+type Options struct {
+	Store *store.Store
+	App   fs.FS // the web application; nil when it was not built
+	Now   func() time.Time
+	Log   *slog.Logger
+	// Hosts are names, beside loopback names and plain addresses, under which
+	// the server may be asked.
+	Hosts []string
+	// Passphrase is the encoded hash that a caller must know; empty on
+	// loopback, where no one is asked.
+	Passphrase string
+}
+
+const (
+	bodyLimit   = 256 << 10
+	importLimit = 8 << 20
+)
+
+// service carries what the handlers share.
+type service struct {
+	Options
+	fits fitMemory
+}
+
+// New makes the handler.
+func New(o Options) http.Handler {
+	s := &service{Options: o}
+	router := chi.NewRouter()
+	router.Use(middleware.RequestID, s.recoverer, hostCheck(o.Hosts), secure, middleware.Compress(5, "application/json", "application/problem+json", "image/svg+xml"))
+	router.Use(http.NewCrossOriginProtection().Handler)
+	auth := newAuth(o)
+	router.Use(auth.sessions)
+	router.Route("/api", func(r chi.Router) {
+		r.Use(limitBody, noStore)
+		auth.routes(r)
+		r.Group(func(r chi.Router) {
+			r.Use(auth.required)
+			s.files(r)
+			s.api(r)
+		})
+		r.NotFound(notFound)
+		r.MethodNotAllowed(methodNotAllowed)
+	})
+	router.NotFound(s.static())
+	router.MethodNotAllowed(methodNotAllowed)
+	return router
+}
+
+// Describe returns the API's OpenAPI document as JSON.
+func Describe() ([]byte, error) {
+	return (&service{}).api(chi.NewRouter()).OpenAPI().MarshalJSON()
+}
+
+// api registers every JSON operation.
+func (s *service) api(r chi.Router) huma.API {
+	config := huma.DefaultConfig("Brackmoor", "1")
+	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "", "", ""
+	config.CreateHooks = nil // no $schema links in answers
+	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
+	config.Servers = []*huma.Server{{URL: "/api"}}
+	api := humachi.New(r, config)
+	s.shops(api)
+	s.machines(api)
+	s.motors(api)
+	return api
+}
+
+// schemaName names a type of another package with that package, since two
+// packages may use one word: load.Kind is LoadKind.
+func schemaName(t reflect.Type, hint string) string {
+	name := huma.DefaultSchemaNamer(t, hint)
+	if place := path.Base(t.PkgPath()); t.Name() != "" && strings.HasPrefix(t.PkgPath(), "brackmoor/") && place != "server" && !strings.EqualFold(place, name) {
+		name = strings.ToUpper(place[:1]) + place[1:] + name
+	}
+	return name
+}
+
+// HTTP wraps a handler with the timeouts of a server that faces strangers.
+func HTTP(handler http.Handler) *http.Server {
+	return &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 20 * time.Second,
+		WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+}
+
+// fitMemory remembers fitted circuits, since a plate is asked about far more
+// often than it changes.
+type fitMemory struct {
+	mu   sync.Mutex
+	fits map[motor.Target]remembered
+}
+
+type remembered struct {
+	fit motor.Fit
+	err error
+}
+
+const mostFits = 500
+
+func (f *fitMemory) fit(t motor.Target) (motor.Fit, error) {
+	f.mu.Lock()
+	known, ok := f.fits[t]
+	f.mu.Unlock()
+	if ok {
+		return known.fit, known.err
+	}
+	known.fit, known.err = motor.FitCircuit(t)
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if f.fits == nil || len(f.fits) >= mostFits {
+		f.fits = map[motor.Target]remembered{}
+	}
+	f.fits[t] = known
+	return known.fit, known.err
+}
+
+// fault turns an error into the problem a caller may see.
+func (s *service) fault(ctx context.Context, err error) error {
+	var taken *store.TakenError
+	switch {
+	case err == nil:
+		return nil
+	case errors.Is(err, store.ErrNotFound):
+		return huma.Error404NotFound("It is not here any more. It may have been deleted in another window.")
+	case errors.Is(err, store.ErrChanged):
+		return huma.Error409Conflict("It was changed in another window since you opened it. Nothing of yours was written over it.")
+	case errors.As(err, &taken):
+		return huma.Error409Conflict("Nothing was imported: " + taken.Error() + ".")
+	}
+	s.Log.Error("request failed", "error", err, "request", middleware.GetReqID(ctx))
+	return huma.Error500InternalServerError("That failed on our side; nothing was changed. The server's log has the cause.")
+}

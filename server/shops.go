@@ -1,0 +1,183 @@
+package server
+
+import (
+	"context"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"brackmoor/core/load"
+	"brackmoor/core/rule"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/supply"
+)
+
+// ShopHead is a shop without its machines.
+type ShopHead struct {
+	ID      string        `json:"id"`
+	Name    string        `json:"name"`
+	Supply  supply.Supply `json:"supply"`
+	Version int           `json:"version"`
+}
+
+func head(s shop.Shop) ShopHead { return ShopHead{s.ID, s.Name, s.Supply.Settled(), s.Version} }
+
+// MotorCard is a motor as its small plate on the Machines page shows it.
+type MotorCard struct {
+	ID      string        `json:"id"`
+	Name    string        `json:"name"`
+	Title   string        `json:"title"`
+	Volts   string        `json:"volts"`
+	Amps    string        `json:"amps"`
+	RPM     string        `json:"rpm"`
+	Stage   string        `json:"stage"`
+	Worst   rule.Severity `json:"worst" enum:",stop,caution,note"`
+	Says    string        `json:"says"`
+	Answer  string        `json:"answer"`
+	Assumed int           `json:"assumed"`
+}
+
+// MachineCard is a machine on the Machines page.
+type MachineCard struct {
+	ID      string      `json:"id"`
+	Name    string      `json:"name"`
+	Note    string      `json:"note"`
+	Version int         `json:"version"`
+	Motors  []MotorCard `json:"motors" nullable:"false"`
+}
+
+// ShopPage is a shop with its machines as cards.
+type ShopPage struct {
+	Shop     ShopHead      `json:"shop"`
+	Machines []MachineCard `json:"machines" nullable:"false"`
+}
+
+// Choices are the fixed lists that the interface offers.
+type Choices struct {
+	Supplies  []supply.Kind    `json:"supplies" nullable:"false"`
+	Classes   []supply.Class   `json:"classes" nullable:"false"`
+	Loads     []load.Kind      `json:"loads" nullable:"false"`
+	Checklist []shop.CheckItem `json:"checklist" nullable:"false"`
+	Cautions  []rule.Verdict   `json:"cautions" nullable:"false"`
+}
+
+type body[T any] struct{ Body T }
+
+type withID struct {
+	ID string `path:"id" maxLength:"64"`
+}
+
+// name is a name that a person gives.
+type named struct {
+	Name string `json:"name" minLength:"1" maxLength:"80"`
+}
+
+type shopChange struct {
+	named
+	Supply  supply.Supply `json:"supply"`
+	Version int           `json:"version"`
+}
+
+func trimmed(name string) (string, error) {
+	name = strings.TrimSpace(name)
+	if name == "" {
+		return "", huma.Error422UnprocessableEntity("Give it a name.", &huma.ErrorDetail{Location: "body.name", Message: "Give it a name."})
+	}
+	return name, nil
+}
+
+func operation(id, method, path, summary string) huma.Operation {
+	o := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, DefaultStatus: http.StatusOK}
+	o.Errors = []int{404, 409, 422}
+	return o
+}
+
+func (s *service) shops(api huma.API) {
+	huma.Register(api, operation("choices", "GET", "/choices", "The fixed lists that the interface offers"), func(context.Context, *struct{}) (*body[Choices], error) {
+		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist}
+		for _, id := range rule.AlwaysCautions {
+			c.Cautions = append(c.Cautions, rule.Standing(id))
+		}
+		return &body[Choices]{c}, nil
+	})
+	huma.Register(api, operation("listShops", "GET", "/shops", "All shops"), func(ctx context.Context, _ *struct{}) (*body[[]ShopHead], error) {
+		list, err := s.Store.Shops(ctx)
+		heads := make([]ShopHead, 0, len(list))
+		for _, sh := range list {
+			heads = append(heads, head(sh))
+		}
+		return &body[[]ShopHead]{heads}, s.fault(ctx, err)
+	})
+	huma.Register(api, operation("addShop", "POST", "/shops", "Add a shop"), func(ctx context.Context, in *body[shopChange]) (*body[ShopHead], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		sh, err := s.Store.AddShop(ctx, name, in.Body.Supply.Settled())
+		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+	})
+	huma.Register(api, operation("readShop", "GET", "/shops/{id}", "A shop with its machines"), func(ctx context.Context, in *withID) (*body[ShopPage], error) {
+		sh, err := s.Store.Shop(ctx, in.ID)
+		if err != nil {
+			return nil, s.fault(ctx, err)
+		}
+		page := ShopPage{Shop: head(sh), Machines: []MachineCard{}}
+		for _, m := range sh.Machines {
+			card := MachineCard{ID: m.ID, Name: m.Name, Note: m.Note, Version: m.Version, Motors: []MotorCard{}}
+			for _, motor := range m.Motors {
+				card.Motors = append(card.Motors, s.card(sh.Supply, motor))
+			}
+			page.Machines = append(page.Machines, card)
+		}
+		return &body[ShopPage]{page}, nil
+	})
+	huma.Register(api, operation("changeShop", "PUT", "/shops/{id}", "Change a shop's name and supply"), func(ctx context.Context, in *struct {
+		withID
+		Body shopChange
+	}) (*body[ShopHead], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		sh, err := s.Store.ChangeShop(ctx, in.ID, in.Body.Version, name, in.Body.Supply.Settled())
+		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+	})
+	huma.Register(api, operation("deleteShop", "DELETE", "/shops/{id}", "Delete a shop; it can be restored"), func(ctx context.Context, in *withID) (*struct{}, error) {
+		return nil, s.fault(ctx, s.Store.DeleteShop(ctx, in.ID))
+	})
+	huma.Register(api, operation("restoreShop", "POST", "/shops/{id}/restore", "Bring a deleted shop back"), func(ctx context.Context, in *withID) (*struct{}, error) {
+		return nil, s.fault(ctx, s.Store.RestoreShop(ctx, in.ID))
+	})
+	huma.Register(api, operation("copyShop", "POST", "/shops/{id}/copy", "Copy a shop under a new name"), func(ctx context.Context, in *struct {
+		withID
+		Body named
+	}) (*body[ShopHead], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		sh, err := s.Store.DuplicateShop(ctx, in.ID, name)
+		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+	})
+}
+
+// card studies a motor for the Machines page.
+func (s *service) card(su supply.Supply, m shop.Motor) MotorCard {
+	st := study.Of(su, m, s.fits.fit)
+	card := MotorCard{ID: m.ID, Name: m.Name, Title: st.Reading.Title, Volts: m.Plate.Volts, Amps: m.Plate.Amps, RPM: m.Plate.RPM,
+		Stage: st.Stage(m), Assumed: len(st.Reading.Assumed)}
+	verdicts := st.Reading.Verdicts
+	if st.Reading.Sound {
+		a := st.Size()
+		card.Answer = headlineWords(&a)
+		verdicts = append(append([]rule.Verdict{}, verdicts...), a.Live.Verdicts...)
+	}
+	if sorted := rule.Sorted(verdicts); len(sorted) > 0 {
+		card.Worst, card.Says = sorted[0].Severity, sorted[0].Title
+	} else if len(st.Reading.Problems) > 0 {
+		card.Says = st.Reading.Problems[0].Says
+	}
+	return card
+}

@@ -1,0 +1,264 @@
+package sheet
+
+import (
+	"bytes"
+	"fmt"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/go-pdf/fpdf"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+
+	"brackmoor/core/rule"
+	"brackmoor/core/wiring"
+)
+
+const (
+	margin  = 14.0
+	body    = 9.0
+	leading = 4.3
+)
+
+// PDF writes the job sheet. paper is "A4" or "Letter"; at is printed on it.
+func PDF(s Sheet, paper string, at time.Time) ([]byte, error) {
+	if paper != "Letter" {
+		paper = "A4"
+	}
+	p := page{Fpdf: fpdf.New("P", "mm", paper, "")}
+	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
+	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+	p.SetMargins(margin, margin, margin)
+	p.SetAutoPageBreak(true, 16)
+	p.SetTitle("Job sheet: "+s.Machine, true)
+	p.SetCreationDate(at)
+	p.SetModificationDate(at)
+	p.SetFooterFunc(func() {
+		p.SetY(-13)
+		p.font("", 7.5)
+		p.MultiCell(0, 3.4, fmt.Sprintf("%s   Page %d. Printed %s.", s.Footer, p.PageNo(), at.Format("2006-01-02 15:04")), "", "L", false)
+	})
+	p.AddPage()
+	p.sheet(s)
+	var out bytes.Buffer
+	err := p.Output(&out)
+	return out.Bytes(), err
+}
+
+// page adds the few ways in which the sheet writes to a page.
+type page struct{ *fpdf.Fpdf }
+
+func (p page) font(style string, size float64) { p.SetFont("go", style, size) }
+
+func (p page) width() float64 {
+	w, _ := p.GetPageSize()
+	return w - 2*margin
+}
+
+func (p page) colour(hex string) {
+	p.SetTextColor(rgb(hex))
+}
+
+func rgb(hex string) (r, g, b int) {
+	value, err := strconv.ParseUint(strings.TrimPrefix(hex, "#"), 16, 32)
+	if err != nil {
+		return 0, 0, 0
+	}
+	return int(value >> 16), int(value >> 8 & 255), int(value & 255)
+}
+
+func (p page) sheet(s Sheet) {
+	title := s.Machine
+	if s.Motor != "" {
+		title += " · " + s.Motor
+	}
+	p.font("B", 16)
+	p.MultiCell(0, 7, title, "", "L", false)
+	p.font("", body)
+	p.MultiCell(0, leading, "Job sheet: run and start capacitors. "+s.Shop+", "+s.Supply, "", "L", false)
+	p.Ln(2)
+	p.headline(s.Headline)
+	p.drawing(s.Drawing)
+	p.verdicts("Verdicts", s.Verdicts)
+	for _, section := range s.Sections {
+		p.section(section)
+	}
+	p.heading("Is this mine to do?")
+	for _, t := range s.Mine {
+		p.font("", body)
+		x, y := p.GetXY()
+		p.SetDrawColor(rgb("#1D2522"))
+		p.Rect(x+0.5, y+0.6, 3, 3, "D")
+		if t.Ticked {
+			p.Line(x+0.5, y+0.6, x+3.5, y+3.6)
+			p.Line(x+3.5, y+0.6, x+0.5, y+3.6)
+		}
+		p.SetX(x + 6)
+		p.MultiCell(0, leading, t.Says, "", "L", false)
+	}
+	p.verdicts("Cautions", s.Cautions)
+}
+
+func (p page) room(height float64) {
+	_, h := p.GetPageSize()
+	if p.GetY()+height > h-18 {
+		p.AddPage()
+	}
+}
+
+func (p page) heading(text string) {
+	p.room(16)
+	p.Ln(2)
+	p.font("B", 11)
+	p.colour("#21413A")
+	p.MultiCell(0, 5.5, text, "B", "L", false)
+	p.colour("#1D2522")
+	p.Ln(0.8)
+}
+
+func (p page) headline(rows []Row) {
+	w := p.width() / float64(len(rows))
+	x, y := p.GetXY()
+	p.SetFillColor(rgb("#21413A"))
+	p.Rect(x, y, p.width(), 21, "F")
+	for i, row := range rows {
+		p.SetXY(x+w*float64(i)+2, y+1.5)
+		p.colour("#E9D3A6")
+		p.font("", 7.5)
+		p.CellFormat(w-3, 4, row.Label, "", 2, "L", false, 0, "")
+		p.colour("#FFFFFF")
+		size := 13.0
+		p.font("B", size)
+		for p.GetStringWidth(row.Value) > w-5 && size > 7 {
+			size -= 0.5
+			p.font("B", size)
+		}
+		p.CellFormat(w-3, 6, row.Value, "", 2, "L", false, 0, "")
+		p.font("", 6.8)
+		p.MultiCell(w-3, 2.9, row.Remark, "", "L", false)
+	}
+	p.colour("#1D2522")
+	p.SetXY(x, y+24)
+}
+
+func (p page) section(s Section) {
+	p.heading(s.Title)
+	for _, row := range s.Rows {
+		p.room(9)
+		value := row.Value
+		if row.Assumed {
+			value += " *"
+		}
+		x, y := p.GetXY()
+		p.font("", body)
+		p.MultiCell(40, leading, row.Label, "", "L", false)
+		bottom := p.GetY()
+		p.SetXY(x+41, y)
+		p.font("B", body)
+		p.MultiCell(52, leading, value, "", "L", false)
+		bottom = max(bottom, p.GetY())
+		p.SetXY(x+95, y)
+		p.font("", 8)
+		p.MultiCell(0, leading, row.Remark, "", "L", false)
+		p.SetXY(x, max(bottom, p.GetY())+0.4)
+	}
+	for _, row := range s.Rows {
+		if row.Assumed {
+			p.font("", 7.5)
+			p.MultiCell(0, 3.6, "* assumed, or rests on assumed figures: replace by a reading.", "", "L", false)
+			return
+		}
+	}
+}
+
+var severityColour = map[rule.Severity]string{rule.Stop: "#B3261E", rule.Caution: "#855800", rule.Note: "#2F5D75"}
+
+func (p page) verdicts(title string, list []rule.Verdict) {
+	if len(list) == 0 {
+		return
+	}
+	p.heading(title)
+	for _, v := range list {
+		p.room(12)
+		x := p.GetX()
+		p.font("B", body)
+		p.colour(severityColour[v.Severity])
+		p.CellFormat(17, leading, strings.ToUpper(string(v.Severity)), "", 0, "L", false, 0, "")
+		p.colour("#1D2522")
+		p.MultiCell(0, leading, v.Title, "", "L", false)
+		p.SetX(x + 17)
+		p.font("", body)
+		text := v.Says
+		if v.Do != "" {
+			text += " " + v.Do
+		}
+		p.MultiCell(0, leading, text, "", "L", false)
+		p.Ln(0.8)
+	}
+}
+
+// drawing renders a drawing across the page.
+func (p page) drawing(d wiring.Drawing) {
+	scale := p.width() / d.Width
+	p.room(d.Height * scale)
+	x0, y0 := p.GetXY()
+	at := func(q wiring.Point) (float64, float64) { return x0 + q.X*scale, y0 + q.Y*scale }
+	for _, item := range d.Items {
+		pen := pens[item.Class]
+		p.SetLineWidth(max(pen.width, 1) * scale)
+		p.SetDrawColor(rgb(pen.colour))
+		var dash []float64
+		for _, v := range pen.dashes {
+			dash = append(dash, v*scale)
+		}
+		p.SetDashPattern(dash, 0)
+		switch item.Kind {
+		case "line":
+			for i := 1; i < len(item.Points); i++ {
+				x1, y1 := at(item.Points[i-1])
+				x2, y2 := at(item.Points[i])
+				p.Line(x1, y1, x2, y2)
+			}
+		case "rect":
+			x, y := at(item.Points[0])
+			x2, y2 := at(item.Points[1])
+			p.SetFillColor(255, 255, 255)
+			p.Rect(x, y, x2-x, y2-y, "FD")
+		case "circle":
+			x, y := at(item.Points[0])
+			p.SetFillColor(255, 255, 255)
+			if leg, ok := strings.CutPrefix(item.Class, "dot-"); ok {
+				p.SetFillColor(rgb(pens["wire-"+leg].colour))
+			}
+			p.Circle(x, y, item.Radius*scale, "FD")
+		case "text":
+			p.label(item, at, scale)
+		}
+	}
+	p.SetDashPattern(nil, 0)
+	p.SetLineWidth(0.2)
+	p.colour("#1D2522")
+	p.SetXY(x0, y0+d.Height*scale+1)
+}
+
+func (p page) label(item wiring.Item, at func(wiring.Point) (float64, float64), scale float64) {
+	size, style := 13.0, "B"
+	p.colour("#1D2522")
+	switch item.Class {
+	case "small":
+		size, style = 11.5, ""
+	case "caution":
+		size = 11.5
+		p.colour("#855800")
+	}
+	p.font(style, size*scale/0.3528)
+	x, y := at(item.Points[0])
+	switch width := p.GetStringWidth(item.Text); item.Anchor {
+	case "middle":
+		x -= width / 2
+	case "end":
+		x -= width
+	}
+	p.Text(x, y, item.Text)
+}

@@ -1,0 +1,243 @@
+// Package sheet makes what leaves the product on paper or as a file: the job
+// sheet, its PDF, and drawings as SVG.
+package sheet
+
+import (
+	"fmt"
+	"strings"
+
+	"brackmoor/core/capacitor"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/wiring"
+)
+
+// Row is one line of a section: what, the figure, and a remark. Assumed marks
+// a figure that rests on a table.
+type Row struct {
+	Label   string `json:"label"`
+	Value   string `json:"value"`
+	Remark  string `json:"remark"`
+	Assumed bool   `json:"assumed"`
+}
+
+// Section is a block of rows.
+type Section struct {
+	Title string `json:"title"`
+	Rows  []Row  `json:"rows" nullable:"false"`
+}
+
+// Sheet is the job sheet of one motor, ready to be shown or printed.
+type Sheet struct {
+	Shop     string         `json:"shop"`
+	Machine  string         `json:"machine"`
+	Motor    string         `json:"motor"`
+	Supply   string         `json:"supply"`
+	Headline []Row          `json:"headline" nullable:"false"`
+	Sections []Section      `json:"sections" nullable:"false"`
+	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"`
+	Cautions []rule.Verdict `json:"cautions" nullable:"false"`
+	Drawing  wiring.Drawing `json:"drawing"`
+	Mine     []Tick         `json:"mine" nullable:"false"`
+	Footer   string         `json:"footer"`
+}
+
+// Tick is an item of the checklist with its box.
+type Tick struct {
+	Says   string `json:"says"`
+	Ticked bool   `json:"ticked"`
+}
+
+// figures prints a value with its unit.
+func figures(value float64, n int, unit string) string {
+	return quantity.Figures(value, n) + " " + unit
+}
+
+// Parts words the cans of the run bank.
+func runParts(a *capacitor.Answer) string {
+	if len(a.RunParts.Parts) == 0 {
+		return "none"
+	}
+	var parts []string
+	for _, p := range a.RunParts.Parts {
+		parts = append(parts, quantity.Figures(p, 3))
+	}
+	return strings.Join(parts, " + ") + " µF"
+}
+
+func startParts(a *capacitor.Answer) string {
+	if a.Live.StartMicrofarad <= 0 {
+		return "none"
+	}
+	var parts []string
+	for _, p := range a.StartParts {
+		parts = append(parts, fmt.Sprintf("%.0f–%.0f", p.Low, p.High))
+	}
+	return strings.Join(parts, " + ") + " µF"
+}
+
+func rated(r capacitor.Rating) string {
+	if r.Rated == 0 {
+		return fmt.Sprintf("no standard rating covers %.0f V ac", r.Needed)
+	}
+	return figures(r.Rated, 3, "V ac")
+}
+
+func bleeds(list []capacitor.Bleed) string {
+	var parts []string
+	for i, b := range list {
+		text := fmt.Sprintf("%s kΩ %s W", quantity.Figures(b.Ohms/1000, 3), quantity.Figures(b.Watts, 2))
+		if i > 0 && text == parts[len(parts)-1] {
+			continue
+		}
+		parts = append(parts, text)
+	}
+	return strings.Join(parts, ", ")
+}
+
+// Circuit draws the motor on its capacitors.
+func Circuit(st study.Study, a *capacitor.Answer) wiring.Drawing {
+	in := st.Input
+	m := wiring.CapacitorMotor{
+		Supply: fmt.Sprintf("%.0f V %.0f Hz single phase", in.Supply.Volts, in.Supply.Hertz), Line: a.Direction.Line,
+		Overload: "set " + figures(a.Overload.Amps, 3, "A"),
+		Motor:    st.Reading.Title, Plate: fmt.Sprintf("joined for %s V", quantity.Figures(in.Plate.Volts.Value, 4)),
+	}
+	if a.Live.RunMicrofarad > 0 {
+		m.Run, m.RunBleed = "Run "+runParts(a)+" "+rated(a.RunVolts), "bleed on each: "+bleeds(a.RunBleeds)
+	}
+	if a.Live.StartMicrofarad > 0 {
+		m.Start, m.StartBleed = "Start "+startParts(a)+" "+rated(a.StartVolts), "bleed on each: "+bleeds(a.StartBleeds)
+		m.CutOut = fmt.Sprintf("contact opens at %.0f rpm", a.Live.CutOutRPM)
+	}
+	return wiring.CapacitorCircuit(m)
+}
+
+// Headline is the answer in a handful of large figures, the same on screen and
+// sheet. Label, value, remark.
+func Headline(st study.Study, a *capacitor.Answer) []Row {
+	l := &a.Live
+	hertz := st.Input.Supply.Hertz
+	assumed := len(st.Reading.Assumed) > 0
+	usable := Row{"Usable", "none", "some winding is past plate amps at every load", assumed}
+	if u := l.Usable; u != nil {
+		usable.Value, usable.Remark = quantity.Power(u.HighWatts, hertz), "all day, no winding past plate amps"
+		if u.LowWatts > 0.01*st.Plate.Output.Value {
+			usable.Value = quantity.Power(u.LowWatts, hertz) + "–" + quantity.Power(u.HighWatts, hertz)
+			usable.Remark = "below it, too, a winding passes plate amps"
+		}
+	}
+	start := Row{"Start", "none", "it starts on the run capacitor", assumed}
+	if l.StartMicrofarad > 0 {
+		start.Value, start.Remark = figures(l.StartMicrofarad, 3, "µF"), fmt.Sprintf("%s, out at %.0f rpm", startParts(a), l.CutOutRPM)
+	} else if l.OverBreakaway < 1 {
+		start.Remark = "and it does not start without one"
+	}
+	run := Row{"Run", figures(l.RunMicrofarad, 3, "µF"), runParts(a) + ", " + rated(a.RunVolts), assumed}
+	if l.RunMicrofarad <= 0 {
+		run.Value, run.Remark = "none", "two bare legs once started"
+	}
+	return []Row{run, start,
+		{"Starts with", quantity.Fixed(l.OverBreakaway, 1) + " ×", "the torque the load asks", assumed},
+		usable,
+		{"Turn it round", a.Direction.Line + " → " + a.Direction.Other, "move the capacitor's lead", false},
+	}
+}
+
+// Of makes the job sheet of a motor whose reading is sound.
+func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
+	a := st.Size()
+	in := st.Input
+	sheet := Sheet{Shop: s.Name, Machine: m.Name, Motor: motor.Name,
+		Supply:   fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
+		Headline: Headline(st, &a), Drawing: Circuit(st, &a),
+		Verdicts: rule.Sorted(append(append([]rule.Verdict{}, st.Reading.Verdicts...), a.Live.Verdicts...)),
+		Footer:   "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one is wanted, have the last word."}
+	for _, id := range rule.AlwaysCautions {
+		sheet.Cautions = append(sheet.Cautions, rule.Standing(id))
+	}
+	for _, item := range shop.Checklist {
+		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
+	}
+	sheet.Sections = []Section{plateSection(st), partsSection(&a), runningSection(&a, in), protectSection(&a)}
+	return sheet
+}
+
+func contains(list []string, name string) bool {
+	for _, item := range list {
+		if item == name {
+			return true
+		}
+	}
+	return false
+}
+
+func plateSection(st study.Study) Section {
+	f := st.Plate
+	row := func(label, value string, origin rule.Origin, source string) Row {
+		return Row{label, value, source, origin == rule.Assumed}
+	}
+	return Section{"Plate, as joined", []Row{
+		row("Output", st.Reading.Title, f.Output.Origin, ""),
+		row("Volts", figures(f.Volts.Value, 4, "V")+" "+f.Connection, f.ConnectionBy, ""),
+		row("Amps", figures(f.Amps.Value, 3, "A"), f.Amps.Origin, remark(f.Amps.Origin, f.Amps.Source)),
+		row("Speed", figures(f.RPM.Value, 4, "rpm"), f.RPM.Origin, fmt.Sprintf("%.0f poles, %.0f Hz", f.Poles.Value, f.Hertz.Value)),
+		row("Power factor", quantity.Fixed(f.PowerFactor.Value, 2), f.PowerFactor.Origin, remark(f.PowerFactor.Origin, f.PowerFactor.Source)),
+		row("Efficiency", figures(100*f.Efficiency.Value, 3, "%"), f.Efficiency.Origin, remark(f.Efficiency.Origin, f.Efficiency.Source)),
+		row("Service factor", quantity.Fixed(f.ServiceFactor.Value, 2), f.ServiceFactor.Origin, remark(f.ServiceFactor.Origin, f.ServiceFactor.Source)),
+	}}
+}
+
+func remark(origin rule.Origin, source string) string {
+	if origin == rule.Stated {
+		return ""
+	}
+	return string(origin) + ": " + source
+}
+
+func partsSection(a *capacitor.Answer) Section {
+	s := Section{Title: "Parts", Rows: []Row{
+		{"Run capacitor", runParts(a), "motor-run, " + rated(a.RunVolts) + ", continuous", false}}}
+	for i, b := range a.RunBleeds {
+		s.Rows = append(s.Rows, bleedRow(quantity.Figures(a.RunParts.Parts[i], 3)+" µF run", b))
+	}
+	s.Rows = append(s.Rows, Row{"Start capacitor", startParts(a), "motor-start, " + rated(a.StartVolts) + ", seconds only", false})
+	if a.Live.StartMicrofarad <= 0 {
+		s.Rows[len(s.Rows)-1].Remark = "not needed for this load"
+	}
+	for i, b := range a.StartBleeds {
+		s.Rows = append(s.Rows, bleedRow(fmt.Sprintf("%.0f–%.0f µF start", a.StartParts[i].Low, a.StartParts[i].High), b))
+	}
+	return s
+}
+
+func bleedRow(what string, b capacitor.Bleed) Row {
+	return Row{"Bleed on " + what, fmt.Sprintf("%s kΩ %s W", quantity.Figures(b.Ohms/1000, 3), quantity.Figures(b.Watts, 2)),
+		fmt.Sprintf("rated %.0f V; %.0f V after %.1f s, then prove it", b.RatedVolts, b.SafeVolts, b.Seconds), false}
+}
+
+func runningSection(a *capacitor.Answer, in capacitor.Input) Section {
+	l := &a.Live
+	state := func(label string, s capacitor.State) Row {
+		return Row{label, fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", s.Volts.AB, s.Volts.BC, s.Volts.CA),
+			fmt.Sprintf("%s; lines a %s · b %s · c %s A; hottest winding %.0f %% of plate amps", s.Motor, quantity.Figures(s.LineAmps.A, 3),
+				quantity.Figures(s.LineAmps.B, 3), quantity.Figures(s.LineAmps.C, 3), s.HottestPercent), false}
+	}
+	return Section{"What the meter should say", []Row{
+		state("Idle", l.Idle), state(fmt.Sprintf("At %.0f %% load", 100*l.LoadShare), l.Load), state("At full plate output", l.Full),
+		{"From the supply", fmt.Sprintf("%s A idle, %s A at the load", quantity.Figures(a.Feed.IdleAmps, 3), quantity.Figures(a.Feed.LoadAmps, 3)),
+			fmt.Sprintf("%s A full, %s A starting; breaker and conductor by the local code", quantity.Figures(a.Feed.FullAmps, 3), quantity.Figures(a.Feed.StartingAmps, 3)), false},
+		{"Kind of load", in.Load.Title, fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*in.Load.BreakawayShare), true},
+	}}
+}
+
+func protectSection(a *capacitor.Answer) Section {
+	o := a.Overload
+	return Section{"Overload and direction", []Row{
+		{"Overload set to", figures(o.Amps, 3, "A"), "in " + o.Lines, false},
+		{"Code ceiling", figures(o.MostAmps, 3, "A"), fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent), false},
+		{"Capacitors on", "line " + a.Direction.Line + " and made leg c", "turns " + a.Direction.Sense + "; " + a.Direction.Reverse, false},
+	}}
+}

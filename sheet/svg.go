@@ -1,0 +1,76 @@
+package sheet
+
+import (
+	"encoding/xml"
+	"fmt"
+	"strings"
+
+	"brackmoor/core/wiring"
+)
+
+// pen is how a class of lines is drawn: colour, width, dashes.
+type pen struct {
+	colour string
+	width  float64
+	dashes []float64
+}
+
+// pens are the tokens of the drawings. Legs are told apart by dash as well as
+// colour.
+var pens = map[string]pen{
+	"wire-a": {"#1F5FA8", 2.4, nil}, "wire-b": {"#A8322A", 2.4, []float64{9, 5}}, "wire-c": {"#6E3FA0", 2.4, []float64{2, 4, 9, 4}},
+	"part": {"#1D2522", 1.8, nil}, "link": {"#1D2522", 1, []float64{3, 4}}, "machine": {"#1D2522", 2.2, nil}, "earth": {"#2E6B3A", 2, nil},
+}
+
+// SVG writes a drawing as a file that stands alone.
+func SVG(d wiring.Drawing) []byte {
+	var b strings.Builder
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %g %g" width="%g" height="%g" role="img"><title>%s</title>`,
+		d.Width, d.Height, d.Width, d.Height, escape(d.Title))
+	fmt.Fprintf(&b, `<rect width="%g" height="%g" fill="#FFFFFF"/>`, d.Width, d.Height)
+	for _, item := range d.Items {
+		switch p := pens[item.Class]; item.Kind {
+		case "line":
+			var points []string
+			for _, q := range item.Points {
+				points = append(points, fmt.Sprintf("%g,%g", q.X, q.Y))
+			}
+			fmt.Fprintf(&b, `<polyline points="%s" fill="none" stroke="%s" stroke-width="%g"%s/>`, strings.Join(points, " "), p.colour, p.width, dashes(p))
+		case "rect":
+			q, r := item.Points[0], item.Points[1]
+			fmt.Fprintf(&b, `<rect x="%g" y="%g" width="%g" height="%g" fill="#FFFFFF" stroke="%s" stroke-width="%g"/>`, q.X, q.Y, r.X-q.X, r.Y-q.Y, p.colour, p.width)
+		case "circle":
+			fill, stroke := "#FFFFFF", p.colour
+			if leg, ok := strings.CutPrefix(item.Class, "dot-"); ok {
+				fill, stroke = pens["wire-"+leg].colour, pens["wire-"+leg].colour
+			}
+			fmt.Fprintf(&b, `<circle cx="%g" cy="%g" r="%g" fill="%s" stroke="%s" stroke-width="%g"/>`, item.Points[0].X, item.Points[0].Y, item.Radius, fill, stroke, max(p.width, 1))
+		case "text":
+			size, colour, weight := 14, "#1D2522", 600
+			switch item.Class {
+			case "small":
+				size, weight = 12, 400
+			case "caution":
+				size, colour = 12, "#855800"
+			}
+			fmt.Fprintf(&b, `<text x="%g" y="%g" text-anchor="%s" font-family="sans-serif" font-size="%d" font-weight="%d" fill="%s">%s</text>`,
+				item.Points[0].X, item.Points[0].Y, item.Anchor, size, weight, colour, escape(item.Text))
+		}
+	}
+	b.WriteString("</svg>\n")
+	return []byte(b.String())
+}
+
+func dashes(p pen) string {
+	if len(p.dashes) == 0 {
+		return ""
+	}
+	return ` stroke-dasharray="` + strings.Trim(fmt.Sprint(p.dashes), "[]") + `"`
+}
+
+func escape(text string) string {
+	var b strings.Builder
+	// EscapeText only fails when its writer does.
+	_ = xml.EscapeText(&b, []byte(text))
+	return b.String()
+}

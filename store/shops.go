@@ -1,0 +1,198 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+
+	"brackmoor/core/shop"
+	"brackmoor/core/supply"
+)
+
+// querier is a database or a transaction.
+type querier interface {
+	QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error)
+	QueryRowContext(ctx context.Context, query string, args ...any) *sql.Row
+}
+
+// collect reads all rows of a query.
+func collect[T any](ctx context.Context, q querier, scan func(*sql.Rows) (T, error), query string, args ...any) (list []T, err error) {
+	rows, err := q.QueryContext(ctx, query, args...)
+	if err != nil {
+		return nil, err
+	}
+	defer func() { err = errors.Join(err, rows.Close()) }()
+	list = []T{}
+	for rows.Next() {
+		item, err := scan(rows)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, item)
+	}
+	return list, rows.Err()
+}
+
+func scanShop(rows *sql.Rows) (sh shop.Shop, err error) {
+	var text string
+	if err = rows.Scan(&sh.ID, &sh.Name, &text, &sh.Version); err == nil {
+		err = json.Unmarshal([]byte(text), &sh.Supply)
+	}
+	return sh, err
+}
+
+const shopColumns = "SELECT id, name, supply, version FROM shops WHERE deleted_at IS NULL "
+
+// Shops lists the shops without their machines, in order.
+func (s *Store) Shops(ctx context.Context) ([]shop.Shop, error) {
+	return collect(ctx, s.DB, scanShop, shopColumns+"ORDER BY position, id")
+}
+
+// Shop reads a shop whole.
+func (s *Store) Shop(ctx context.Context, id string) (shop.Shop, error) { return readShop(ctx, s.DB, id) }
+
+func readShop(ctx context.Context, q querier, id string) (shop.Shop, error) {
+	list, err := collect(ctx, q, scanShop, shopColumns+"AND id = ?", id)
+	if err != nil {
+		return shop.Shop{}, err
+	}
+	if len(list) == 0 {
+		return shop.Shop{}, ErrNotFound
+	}
+	sh := list[0]
+	sh.Machines, err = machinesOf(ctx, q, id)
+	return sh, err
+}
+
+// Export reads every shop whole.
+func (s *Store) Export(ctx context.Context) (shop.File, error) {
+	file := shop.File{Format: shop.Format, Shops: []shop.Shop{}}
+	tx, err := s.DB.BeginTx(ctx, &sql.TxOptions{ReadOnly: true})
+	if err != nil {
+		return file, err
+	}
+	defer func() { _ = tx.Rollback() }() // it only read
+	shops, err := collect(ctx, tx, scanShop, shopColumns+"ORDER BY position, id")
+	if err != nil {
+		return file, err
+	}
+	for _, sh := range shops {
+		whole, err := readShop(ctx, tx, sh.ID)
+		if err != nil {
+			return file, err
+		}
+		file.Shops = append(file.Shops, whole.Bare())
+	}
+	return file, nil
+}
+
+// AddShop adds an empty shop.
+func (s *Store) AddShop(ctx context.Context, name string, su supply.Supply) (shop.Shop, error) {
+	sh := shop.Shop{ID: NewID(), Name: name, Supply: su, Machines: []shop.Machine{}, Version: 1}
+	return sh, s.write(ctx, func(tx *sql.Tx) error {
+		if err := insertShop(ctx, tx, sh); err != nil {
+			return err
+		}
+		return s.log(ctx, tx, where{shop: sh.ID}, "shop added", nil, sh)
+	})
+}
+
+func insertShop(ctx context.Context, tx *sql.Tx, sh shop.Shop) error {
+	_, err := tx.ExecContext(ctx, "INSERT INTO shops (id, name, supply, position) VALUES (?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM shops))",
+		sh.ID, sh.Name, encode(sh.Supply))
+	return err
+}
+
+// ChangeShop changes a shop's name and supply if it is still at the version
+// given, and returns the new version.
+func (s *Store) ChangeShop(ctx context.Context, id string, version int, name string, su supply.Supply) (shop.Shop, error) {
+	var changed shop.Shop
+	err := s.write(ctx, func(tx *sql.Tx) error {
+		before, err := readShop(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		if err := updateShop(ctx, tx, id, version, name, su); err != nil {
+			return err
+		}
+		if changed, err = readShop(ctx, tx, id); err != nil {
+			return err
+		}
+		before.Machines = nil
+		return s.log(ctx, tx, where{shop: id}, "shop changed", before, shop.Shop{ID: id, Name: name, Supply: su, Version: changed.Version})
+	})
+	return changed, err
+}
+
+func updateShop(ctx context.Context, tx *sql.Tx, id string, version int, name string, su supply.Supply) error {
+	result, err := tx.ExecContext(ctx, "UPDATE shops SET name = ?, supply = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
+		name, encode(su), id, version)
+	return one(result, err, func() (bool, error) { return exists(ctx, tx, "shops", id) })
+}
+
+// table names are our own words, never input.
+func exists(ctx context.Context, tx *sql.Tx, table, id string) (there bool, err error) {
+	err = tx.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM "+table+" WHERE id = ? AND deleted_at IS NULL)", id).Scan(&there)
+	return there, err
+}
+
+// remove marks a row deleted, or brings it back.
+func (s *Store) remove(ctx context.Context, tx *sql.Tx, table, id string, back bool) error {
+	query, stamp := "UPDATE "+table+" SET deleted_at = ? WHERE id = ? AND deleted_at IS NULL", any(s.now().UTC().Format("2006-01-02T15:04:05Z"))
+	if back {
+		query, stamp = "UPDATE "+table+" SET deleted_at = ? WHERE id = ? AND deleted_at IS NOT NULL", nil
+	}
+	result, err := tx.ExecContext(ctx, query, stamp, id)
+	return one(result, err, func() (bool, error) { return false, nil })
+}
+
+// DeleteShop takes a shop out of sight; RestoreShop brings it back whole.
+func (s *Store) DeleteShop(ctx context.Context, id string) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		if err := s.remove(ctx, tx, "shops", id, false); err != nil {
+			return err
+		}
+		return s.log(ctx, tx, where{shop: id}, "shop deleted", nil, nil)
+	})
+}
+
+// RestoreShop undoes DeleteShop.
+func (s *Store) RestoreShop(ctx context.Context, id string) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		if err := s.remove(ctx, tx, "shops", id, true); err != nil {
+			return err
+		}
+		return s.log(ctx, tx, where{shop: id}, "shop restored", nil, nil)
+	})
+}
+
+// DuplicateShop copies a shop whole under a new name.
+func (s *Store) DuplicateShop(ctx context.Context, id, name string) (shop.Shop, error) {
+	var copied shop.Shop
+	err := s.write(ctx, func(tx *sql.Tx) error {
+		sh, err := readShop(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		copied = sh.Copy(NewID)
+		copied.Name = name
+		if err := insertWhole(ctx, tx, copied); err != nil {
+			return err
+		}
+		return s.log(ctx, tx, where{shop: copied.ID}, "shop copied", nil, shop.Shop{ID: id, Name: sh.Name})
+	})
+	return copied, err
+}
+
+func insertWhole(ctx context.Context, tx *sql.Tx, sh shop.Shop) error {
+	if err := insertShop(ctx, tx, sh); err != nil {
+		return err
+	}
+	for _, m := range sh.Machines {
+		if err := insertMachine(ctx, tx, sh.ID, m); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,143 @@
+// Package store keeps shops in SQLite. Every write is one transaction, leaves
+// a line in the append-only daybook, and checks the version it was made from.
+package store
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net/url"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"github.com/pressly/goose/v3"
+	_ "modernc.org/sqlite" // the driver
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Errors that callers tell apart.
+var (
+	ErrNotFound = errors.New("not found")
+	// ErrChanged says that the row was changed since the version the caller
+	// worked from; nothing was written.
+	ErrChanged = errors.New("changed elsewhere in the meantime")
+)
+
+// Store is an open database.
+type Store struct {
+	DB  *sql.DB
+	now func() time.Time
+}
+
+// Open opens or makes a database file and brings it up to date.
+func Open(ctx context.Context, path string, now func() time.Time) (*Store, error) {
+	if dir := filepath.Dir(path); dir != "." {
+		if err := os.MkdirAll(dir, 0o700); err != nil {
+			return nil, fmt.Errorf("database folder: %w", err)
+		}
+	}
+	const pragmas = "_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&_txlock=immediate"
+	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+pragmas)
+	if err != nil {
+		return nil, err
+	}
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
+	if err == nil {
+		_, err = provider.Up(ctx)
+	}
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("database %s: %w", path, err), db.Close())
+	}
+	return &Store{DB: db, now: now}, nil
+}
+
+// Close closes the database.
+func (s *Store) Close() error { return s.DB.Close() }
+
+// Backup writes a consistent copy of the database to a new file.
+func (s *Store) Backup(ctx context.Context, path string) error {
+	if _, err := os.Stat(path); err == nil {
+		return fmt.Errorf("%s is there already; a backup overwrites nothing", path)
+	}
+	_, err := s.DB.ExecContext(ctx, "VACUUM INTO ?", path)
+	return err
+}
+
+// write runs a change as one transaction.
+func (s *Store) write(ctx context.Context, change func(tx *sql.Tx) error) error {
+	tx, err := s.DB.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	if err := change(tx); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	return tx.Commit()
+}
+
+// where names what a daybook line is about.
+type where struct{ shop, machine, motor string }
+
+// log appends to the daybook. before and after are written as JSON.
+func (s *Store) log(ctx context.Context, tx *sql.Tx, w where, what string, before, after any) error {
+	_, err := tx.ExecContext(ctx, "INSERT INTO daybook (at, shop_id, machine_id, motor_id, what, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)",
+		s.now().UTC().Format(time.RFC3339), w.shop, null(w.machine), null(w.motor), what, jsonOrNull(before), jsonOrNull(after))
+	return err
+}
+
+func null(text string) any {
+	if text == "" {
+		return nil
+	}
+	return text
+}
+
+func jsonOrNull(value any) any {
+	if value == nil {
+		return nil
+	}
+	return encode(value)
+}
+
+// encode writes a value of our own types as JSON, which cannot fail.
+func encode(value any) string {
+	text, err := json.Marshal(value)
+	if err != nil {
+		panic(err)
+	}
+	return string(text)
+}
+
+// one turns "no row changed" into the error that says why.
+func one(result sql.Result, err error, exists func() (bool, error)) error {
+	if err != nil {
+		return err
+	}
+	if n, err := result.RowsAffected(); err != nil || n == 1 {
+		return err
+	}
+	there, err := exists()
+	if err != nil {
+		return err
+	}
+	if there {
+		return ErrChanged
+	}
+	return ErrNotFound
+}
+
+// NewID makes an id that no other row has.
+func NewID() string { return strings.ToLower(rand.Text())[:16] }
