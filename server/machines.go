@@ -47,8 +47,8 @@ func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 
 func (s *service) machines(api huma.API) {
 	huma.Register(api, operation("addMachine", "POST", "/shops/{id}/machines", "Add a machine with a blank plate"), func(ctx context.Context, in *struct {
-		withID
-		Body named
+		WithID
+		Body Named
 	}) (*body[shop.Machine], error) {
 		name, err := trimmed(in.Body.Name)
 		if err != nil {
@@ -57,7 +57,7 @@ func (s *service) machines(api huma.API) {
 		m, err := s.Store.AddMachine(ctx, in.ID, name)
 		return &body[shop.Machine]{m}, s.fault(ctx, err)
 	})
-	huma.Register(api, operation("readMachine", "GET", "/machines/{id}", "A machine with its motors"), func(ctx context.Context, in *withID) (*body[MachinePage], error) {
+	huma.Register(api, operation("readMachine", "GET", "/machines/{id}", "A machine with its motors"), func(ctx context.Context, in *WithID) (*body[MachinePage], error) {
 		p, err := s.Store.Machine(ctx, in.ID)
 		if err != nil {
 			return nil, s.fault(ctx, err)
@@ -70,9 +70,9 @@ func (s *service) machines(api huma.API) {
 		return &body[MachinePage]{page}, s.fault(ctx, err)
 	})
 	huma.Register(api, operation("changeMachine", "PUT", "/machines/{id}", "Change a machine's name and note"), func(ctx context.Context, in *struct {
-		withID
+		WithID
 		Body struct {
-			named
+			Named
 			Note    string `json:"note" maxLength:"2000"`
 			Version int    `json:"version"`
 		}
@@ -84,15 +84,15 @@ func (s *service) machines(api huma.API) {
 		m, err := s.Store.ChangeMachine(ctx, in.ID, in.Body.Version, name, in.Body.Note)
 		return &body[shop.Machine]{m}, s.fault(ctx, err)
 	})
-	huma.Register(api, operation("deleteMachine", "DELETE", "/machines/{id}", "Delete a machine; it can be restored"), func(ctx context.Context, in *withID) (*struct{}, error) {
+	huma.Register(api, operation("deleteMachine", "DELETE", "/machines/{id}", "Delete a machine; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
 		return nil, s.fault(ctx, s.Store.DeleteMachine(ctx, in.ID))
 	})
-	huma.Register(api, operation("restoreMachine", "POST", "/machines/{id}/restore", "Bring a deleted machine back"), func(ctx context.Context, in *withID) (*struct{}, error) {
+	huma.Register(api, operation("restoreMachine", "POST", "/machines/{id}/restore", "Bring a deleted machine back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
 		return nil, s.fault(ctx, s.Store.RestoreMachine(ctx, in.ID))
 	})
 	huma.Register(api, operation("copyMachine", "POST", "/machines/{id}/copy", "Copy a machine under a new name"), func(ctx context.Context, in *struct {
-		withID
-		Body named
+		WithID
+		Body Named
 	}) (*body[shop.Machine], error) {
 		name, err := trimmed(in.Body.Name)
 		if err != nil {
@@ -102,8 +102,8 @@ func (s *service) machines(api huma.API) {
 		return &body[shop.Machine]{m}, s.fault(ctx, err)
 	})
 	huma.Register(api, operation("addMotor", "POST", "/machines/{id}/motors", "Add a motor with a blank plate"), func(ctx context.Context, in *struct {
-		withID
-		Body named
+		WithID
+		Body Named
 	}) (*body[shop.Motor], error) {
 		name, err := trimmed(in.Body.Name)
 		if err != nil {

@@ -52,7 +52,7 @@ type UsableShare struct {
 
 // what is a what-if: negative numbers leave the motor's own choice standing.
 type whatIf struct {
-	withID
+	WithID
 	Run   float64 `query:"run" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
 	Start float64 `query:"start" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
 	Share float64 `query:"share" default:"-1" minimum:"-1" maximum:"1" doc:"load tried in place of the choice; -1 leaves it"`
@@ -113,7 +113,7 @@ func (s *service) studied(ctx context.Context, in whatIf) (store.Place, study.St
 
 func (s *service) motors(api huma.API) {
 	huma.Register(api, operation("changeMotor", "PUT", "/motors/{id}", "Change a motor's plate and choices"), func(ctx context.Context, in *struct {
-		withID
+		WithID
 		Body MotorChange
 	}) (*body[MotorView], error) {
 		c := in.Body
@@ -127,10 +127,10 @@ func (s *service) motors(api huma.API) {
 		}
 		return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
 	})
-	huma.Register(api, operation("deleteMotor", "DELETE", "/motors/{id}", "Take a motor off its machine; it can be restored"), func(ctx context.Context, in *withID) (*struct{}, error) {
+	huma.Register(api, operation("deleteMotor", "DELETE", "/motors/{id}", "Take a motor off its machine; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
 		return nil, s.fault(ctx, s.Store.DeleteMotor(ctx, in.ID))
 	})
-	huma.Register(api, operation("restoreMotor", "POST", "/motors/{id}/restore", "Bring a motor back"), func(ctx context.Context, in *withID) (*struct{}, error) {
+	huma.Register(api, operation("restoreMotor", "POST", "/motors/{id}/restore", "Bring a motor back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
 		return nil, s.fault(ctx, s.Store.RestoreMotor(ctx, in.ID))
 	})
 	huma.Register(api, operation("sizeMotor", "GET", "/motors/{id}/size", "Run and start capacitors, as chosen or as tried"), func(ctx context.Context, in *whatIf) (*body[SizeView], error) {
@@ -141,8 +141,8 @@ func (s *service) motors(api huma.API) {
 		a := st.Size()
 		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), sheet.Circuit(st, &a), usableShares(st, &a)}}, nil
 	})
-	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *withID) (*body[sheet.Sheet], error) {
-		p, st, err := s.studied(ctx, whatIf{withID: *in, Run: -1, Start: -1, Share: -1})
+	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *WithID) (*body[sheet.Sheet], error) {
+		p, st, err := s.studied(ctx, whatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
 		if err != nil {
 			return nil, err
 		}

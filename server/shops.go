@@ -65,17 +65,17 @@ type Choices struct {
 
 type body[T any] struct{ Body T }
 
-type withID struct {
+type WithID struct {
 	ID string `path:"id" maxLength:"64"`
 }
 
 // name is a name that a person gives.
-type named struct {
+type Named struct {
 	Name string `json:"name" minLength:"1" maxLength:"80"`
 }
 
 type shopChange struct {
-	named
+	Named
 	Supply  supply.Supply `json:"supply"`
 	Version int           `json:"version"`
 }
@@ -118,7 +118,7 @@ func (s *service) shops(api huma.API) {
 		sh, err := s.Store.AddShop(ctx, name, in.Body.Supply.Settled())
 		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
 	})
-	huma.Register(api, operation("readShop", "GET", "/shops/{id}", "A shop with its machines"), func(ctx context.Context, in *withID) (*body[ShopPage], error) {
+	huma.Register(api, operation("readShop", "GET", "/shops/{id}", "A shop with its machines"), func(ctx context.Context, in *WithID) (*body[ShopPage], error) {
 		sh, err := s.Store.Shop(ctx, in.ID)
 		if err != nil {
 			return nil, s.fault(ctx, err)
@@ -134,7 +134,7 @@ func (s *service) shops(api huma.API) {
 		return &body[ShopPage]{page}, nil
 	})
 	huma.Register(api, operation("changeShop", "PUT", "/shops/{id}", "Change a shop's name and supply"), func(ctx context.Context, in *struct {
-		withID
+		WithID
 		Body shopChange
 	}) (*body[ShopHead], error) {
 		name, err := trimmed(in.Body.Name)
@@ -144,15 +144,15 @@ func (s *service) shops(api huma.API) {
 		sh, err := s.Store.ChangeShop(ctx, in.ID, in.Body.Version, name, in.Body.Supply.Settled())
 		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
 	})
-	huma.Register(api, operation("deleteShop", "DELETE", "/shops/{id}", "Delete a shop; it can be restored"), func(ctx context.Context, in *withID) (*struct{}, error) {
+	huma.Register(api, operation("deleteShop", "DELETE", "/shops/{id}", "Delete a shop; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
 		return nil, s.fault(ctx, s.Store.DeleteShop(ctx, in.ID))
 	})
-	huma.Register(api, operation("restoreShop", "POST", "/shops/{id}/restore", "Bring a deleted shop back"), func(ctx context.Context, in *withID) (*struct{}, error) {
+	huma.Register(api, operation("restoreShop", "POST", "/shops/{id}/restore", "Bring a deleted shop back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
 		return nil, s.fault(ctx, s.Store.RestoreShop(ctx, in.ID))
 	})
 	huma.Register(api, operation("copyShop", "POST", "/shops/{id}/copy", "Copy a shop under a new name"), func(ctx context.Context, in *struct {
-		withID
-		Body named
+		WithID
+		Body Named
 	}) (*body[ShopHead], error) {
 		name, err := trimmed(in.Body.Name)
 		if err != nil {

@@ -204,7 +204,7 @@ func (s *Solver) highest(i int) (slip float64, ok bool, err error) {
 		}
 		return m.residual()
 	}
-	const first, ratio = 1e-4, 1.13
+	const first, ratio = 1e-4, 1.2
 	fast, top, topSlip := 0.0, math.Inf(-1), 0.0
 	if at(0) > 1e-12 {
 		return 0, false, err
@@ -224,7 +224,7 @@ func (s *Solver) highest(i int) (slip float64, ok bool, err error) {
 	}
 	// The load may just touch the torque curve between two points looked at.
 	low, high := topSlip/ratio, math.Min(topSlip*ratio, 1)
-	for range 40 {
+	for range 20 {
 		l, h := low+0.382*(high-low), low+0.618*(high-low)
 		left, right := at(l), at(h)
 		if left > 0 || right > 0 {

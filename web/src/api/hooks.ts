@@ -1,0 +1,49 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { ask, client, type Schemas } from './client';
+
+export const keys = {
+  choices: ['choices'] as const,
+  shops: ['shops'] as const,
+  shop: (id: string) => ['shop', id] as const,
+  machine: (id: string) => ['machine', id] as const,
+  size: (id: string) => ['size', id] as const,
+  sheet: (id: string) => ['sheet', id] as const,
+};
+
+export const useChoices = () =>
+  useQuery({ queryKey: keys.choices, queryFn: () => ask(client.GET('/choices')), staleTime: Infinity });
+
+export const useShops = () => useQuery({ queryKey: keys.shops, queryFn: () => ask(client.GET('/shops')) });
+
+export const useShop = (id: string | undefined) =>
+  useQuery({ queryKey: keys.shop(id ?? ''), enabled: !!id, queryFn: () => ask(client.GET('/shops/{id}', { params: { path: { id: id! } } })) });
+
+export const useMachine = (id: string) =>
+  useQuery({ queryKey: keys.machine(id), queryFn: () => ask(client.GET('/machines/{id}', { params: { path: { id } } })) });
+
+export const useSheet = (motor: string) =>
+  useQuery({ queryKey: keys.sheet(motor), queryFn: () => ask(client.GET('/motors/{id}/sheet', { params: { path: { id: motor } } })) });
+
+/** A change after which the lists it may have touched are read again. */
+export function useChange<V, R>(change: (value: V) => Promise<R>) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => Promise.all(['shops', 'shop', 'machine'].map((key) => queries.invalidateQueries({ queryKey: [key] }))),
+  });
+}
+
+export const at = (id: string) => ({ params: { path: { id } } });
+
+export const addShop = (body: Schemas['ShopChange']) => ask(client.POST('/shops', { body }));
+export const changeShop = (id: string, body: Schemas['ShopChange']) => ask(client.PUT('/shops/{id}', { ...at(id), body }));
+export const copyShop = (id: string, name: string) => ask(client.POST('/shops/{id}/copy', { ...at(id), body: { name } }));
+export const deleteShop = (id: string) => ask(client.DELETE('/shops/{id}', at(id)));
+export const restoreShop = (id: string) => ask(client.POST('/shops/{id}/restore', at(id)));
+export const addMachine = (shop: string, name: string) => ask(client.POST('/shops/{id}/machines', { ...at(shop), body: { name } }));
+export const copyMachine = (id: string, name: string) => ask(client.POST('/machines/{id}/copy', { ...at(id), body: { name } }));
+export const deleteMachine = (id: string) => ask(client.DELETE('/machines/{id}', at(id)));
+export const restoreMachine = (id: string) => ask(client.POST('/machines/{id}/restore', at(id)));
+export const addMotor = (machine: string, name: string) => ask(client.POST('/machines/{id}/motors', { ...at(machine), body: { name } }));
+export const deleteMotor = (id: string) => ask(client.DELETE('/motors/{id}', at(id)));
+export const restoreMotor = (id: string) => ask(client.POST('/motors/{id}/restore', at(id)));

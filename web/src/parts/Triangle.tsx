@@ -1,0 +1,43 @@
+import { legs, tokens } from '../theme/theme';
+import type { SizeState } from '../api/client';
+import { whole } from './number';
+
+/** The triangle of line-to-line volts, b and a at its foot, c on top. */
+export function Triangle({ state, supply }: { state: SizeState; supply: number }) {
+  const width = 300;
+  const height = 216;
+  const scale = 150 / supply;
+  const foot = { x: 75, y: 186 };
+  const b = foot;
+  const a = { x: foot.x + state.volts.ab * scale, y: foot.y };
+  // v_ca runs from a to c; degrees are counted against the source a–b.
+  const angle = (state.degrees.ca * Math.PI) / 180;
+  const turn = (state.degrees.ab * Math.PI) / 180;
+  const c = { x: a.x + state.volts.ca * scale * Math.cos(angle - turn), y: a.y - Math.abs(state.volts.ca * scale * Math.sin(angle - turn)) };
+  const ideal = { x: (a.x + b.x) / 2, y: foot.y - (Math.sqrt(3) / 2) * (a.x - b.x) };
+  const node = (name: 'a' | 'b' | 'c', p: { x: number; y: number }) => (
+    <g>
+      <circle cx={p.x} cy={p.y} r={11} fill={legs[name].colour} />
+      <text x={p.x} y={p.y + 4.5} textAnchor="middle" fill="#fff" fontSize={14} fontWeight={600}>{name}</text>
+    </g>
+  );
+  const label = (x: number, y: number, anchor: 'start' | 'middle' | 'end', text: string) => (
+    <text x={x} y={y} textAnchor={anchor} fontSize={15} className="figures" fontWeight={600} fill={tokens.ink}>{text}</text>
+  );
+  return (
+    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" data-picture="triangle"
+      aria-label={`Leg volts: ab ${whole(state.volts.ab)}, bc ${whole(state.volts.bc)}, ca ${whole(state.volts.ca)}`}>
+      <path d={`M${b.x},${b.y}L${a.x},${a.y}L${ideal.x},${ideal.y}Z`} fill="none" stroke="#8A8677" strokeDasharray="3 4" />
+      <path d={`M${b.x},${b.y}L${a.x},${a.y}L${c.x},${c.y}Z`} fill={tokens.brass} fillOpacity={0.1} />
+      <path d={`M${b.x},${b.y}L${a.x},${a.y}`} stroke={tokens.ink} strokeWidth={3} />
+      <path d={`M${b.x},${b.y}L${c.x},${c.y}`} stroke={legs.c.colour} strokeWidth={3} strokeDasharray={legs.c.dash} />
+      <path d={`M${a.x},${a.y}L${c.x},${c.y}`} stroke={legs.c.colour} strokeWidth={3} strokeDasharray={legs.c.dash} />
+      {node('a', a)}
+      {node('b', b)}
+      {node('c', c)}
+      {label((b.x + a.x) / 2, b.y + 25, 'middle', `ab ${whole(state.volts.ab)}`)}
+      {label(Math.min((b.x + c.x) / 2, ideal.x - 24) - 14, (b.y + c.y) / 2, 'end', `bc ${whole(state.volts.bc)}`)}
+      {label(Math.max((a.x + c.x) / 2, ideal.x + 24) + 14, (a.y + c.y) / 2, 'start', `ca ${whole(state.volts.ca)}`)}
+    </svg>
+  );
+}

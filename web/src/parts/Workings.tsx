@@ -1,0 +1,59 @@
+import { Drawer } from 'antd';
+import { createContext, useContext, useState, type ReactNode } from 'react';
+import type { Working } from '../api/client';
+import { number } from './number';
+import './workings.css';
+
+const Open = createContext<(figure: string) => void>(() => {});
+
+/** Holds the workings of a view and the drawer that shows one of them. */
+export function Workings({ list, children }: { list: Working[]; children: ReactNode }) {
+  const [figure, setFigure] = useState('');
+  const working = list.find((w) => w.figure === figure);
+  return (
+    <Open.Provider value={setFigure}>
+      {children}
+      <Drawer open={!!working} onClose={() => setFigure('')} title={working && `${working.title}: ${working.shown}`} size={520}>
+        {working && <Steps working={working} />}
+      </Drawer>
+    </Open.Provider>
+  );
+}
+
+/** A figure that opens its working when it is pressed. */
+export function Figure({ figure, children, label }: { figure: string; children: ReactNode; label?: string }) {
+  const open = useContext(Open);
+  return (
+    <button type="button" className="figure-button" onClick={() => open(figure)} aria-label={label} title="Show the working">
+      {children}
+    </button>
+  );
+}
+
+function Steps({ working }: { working: Working }) {
+  return (
+    <ol className="steps-of">
+      {working.steps.map((step, i) => (
+        <li key={i}>
+          <p className="formula">{step.formula}</p>
+          {step.terms.length > 0 && (
+            <table>
+              <tbody>
+                {step.terms.map((t, k) => (
+                  <tr key={k}>
+                    <td>{t.name}</td>
+                    <td className="figures">{number(t.value)} {t.unit}</td>
+                    <td className={`origin ${t.origin}`}>{t.origin}{t.source ? `: ${t.source}` : ''}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          )}
+          <p className="result figures">= {number(step.result)} {step.unit}</p>
+          <p className="soft">{step.source}</p>
+        </li>
+      ))}
+      {working.rules.length > 0 && <li className="soft">Judged by {working.rules.join(', ')}.</li>}
+    </ol>
+  );
+}
