@@ -2,6 +2,7 @@ package server
 
 import (
 	"encoding/json"
+	"net"
 	"net/http"
 	"time"
 
@@ -59,7 +60,7 @@ func (a *auth) routes(r chi.Router) {
 	if a.manager == nil {
 		return
 	}
-	limited := httprate.Limit(10, time.Minute, httprate.WithKeyFuncs(httprate.KeyByIP), httprate.WithLimitHandler(func(w http.ResponseWriter, _ *http.Request) {
+	limited := httprate.LimitBy(10, time.Minute, byPeer, httprate.WithLimitHandler(func(w http.ResponseWriter, _ *http.Request) {
 		writeProblem(w, http.StatusTooManyRequests, "Too many tries; wait a minute.")
 	}))
 	r.With(limited).Post("/login", func(w http.ResponseWriter, r *http.Request) {
@@ -84,4 +85,14 @@ func (a *auth) routes(r chi.Router) {
 		}
 		w.WriteHeader(http.StatusNoContent)
 	})
+}
+
+// byPeer counts tries by the address that opened the connection, which a
+// header cannot forge.
+func byPeer(r *http.Request) (string, error) {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	if err != nil {
+		return "", err
+	}
+	return httprate.CanonicalizeIP(host), nil
 }

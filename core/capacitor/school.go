@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"brackmoor/core/network"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -95,9 +96,8 @@ func (in Input) schoolWorking(s School, formula string) rule.Working {
 
 // tableSchool is the value by output and load: the capacitor that supplies the
 // made leg at the usual power factor of that output and load, the second
-// capacitor that perfect balance would want being left out. At power factor
-// cos φ the balanced motor needs C = (2/3)(|Y|/ω)·sin(120° − φ) on one pair
-// (Alger, Induction Machines, unbalanced operation), |Y| = √3·I/V.
+// capacitor that perfect balance would want being left out (Alger, Induction
+// Machines, unbalanced operation); |Y| = S/V².
 func (in Input) tableSchool() School {
 	watts, poles := in.Plate.Output.Value, int(in.Plate.Poles.Value)
 	share := in.loadShare()
@@ -108,9 +108,8 @@ func (in Input) tableSchool() School {
 	active := full * (0.08 + 0.92*share)
 	apparent := math.Hypot(active, reactive)
 	phi := math.Atan2(reactive, active)
-	omega := 2 * math.Pi * in.Supply.Hertz
-	farad := 2.0 / 3 * apparent / (in.Supply.Volts * in.Supply.Volts * omega) * math.Sin(2*math.Pi/3-phi)
-	s := School{Name: "table", Title: fmt.Sprintf("Table by output and load (%.0f %%)", 100*share), Microfarad: 1e6 * farad,
+	microfarad, _ := network.BalancingMicrofarads(apparent/(in.Supply.Volts*in.Supply.Volts), phi, in.Supply.Hertz)
+	s := School{Name: "table", Title: fmt.Sprintf("Table by output and load (%.0f %%)", 100*share), Microfarad: microfarad,
 		Source: "balance condition on usual power factors; Alger, Induction Machines"}
 	s.Working = rule.Working{Figure: "school.table", Title: s.Title, Shown: quantity.Figures(s.Microfarad, 3) + " µF", Rules: []string{},
 		Steps: []rule.Step{

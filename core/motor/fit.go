@@ -120,14 +120,14 @@ type bound struct {
 var bounds = [parameters]bound{
 	pR1:       {"stator resistance", "per unit", 0.004, 0.045, 0.20, 0.9},
 	pX1:       {"stator leakage", "per unit", 0.025, 0.09, 0.25, 0.5},
-	pXm:       {"magnetising reactance", "per unit", 1.0, 2.0, 4.5, 0.6},
+	pXm:       {"magnetising reactance", "per unit", 1.2, 2.0, 3.5, 0.6},
 	pCore:     {"core loss", "share of losses", 0.04, 0.19, 0.45, 0.4},
 	pFriction: {"friction, windage and stray", "share of losses", 0.03, 0.13, 0.35, 0.4},
 	pRi:       {"inner cage resistance", "per unit", 0.006, 0.06, 0.40, 1.0},
 	pXi:       {"inner cage leakage", "per unit", 0.03, 0.13, 0.60, 0.6},
 	pRo:       {"outer cage resistance", "per unit", 0.02, 0.20, 1.5, 0.9},
 	pXo:       {"outer cage leakage", "per unit", 0.015, 0.06, 0.50, 0.8},
-	pFloor:    {"leakage floor", "share", 0.38, 0.65, 0.98, 0.5},
+	pFloor:    {"leakage floor", "share", 0.40, 0.65, 0.98, 0.5},
 	pOnset:    {"leakage onset", "× rated amps", 1.15, 2.0, 4.5, 0.4},
 }
 

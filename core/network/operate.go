@@ -8,6 +8,7 @@ import (
 // branch at the highest speed, motors that cannot carry their load standing
 // still with the others solved around them. Fixed slips stay.
 func (s *Solver) Operate() error {
+	s.work = 0
 	var loose []int
 	for i := range s.machines {
 		if m := &s.machines[i]; m.Slip == nil {
@@ -162,14 +163,15 @@ func norm(f []float64) float64 {
 }
 
 // sweep is the safe way: each motor in turn is brought to its highest stable
-// speed with the others held, until none moves. A motor that finds none stands
-// still for good: the others only ever pull the made leg further down.
+// speed with the others held, until none moves or all slips together settle
+// from there. A motor that finds none stands still for good: the others only
+// ever pull the made leg further down.
 func (s *Solver) sweep(loose []int) error {
 	for _, i := range loose {
 		s.machines[i].slip = 1e-3
 	}
 	for range 200 {
-		moved := 0.0
+		moved, turning := 0.0, loose[:0:0]
 		for _, i := range loose {
 			m := &s.machines[i]
 			if m.stalled {
@@ -180,21 +182,45 @@ func (s *Solver) sweep(loose []int) error {
 			if err != nil {
 				return err
 			}
-			if !ok {
-				m.stalled, slip = true, 1
+			if m.slip = slip; !ok {
+				m.stalled, m.slip = true, 1
+			} else {
+				turning = append(turning, i)
 			}
-			m.slip = slip
-			moved = math.Max(moved, math.Abs(slip-before))
+			moved = math.Max(moved, math.Abs(m.slip-before))
 		}
 		if moved < 1e-10 {
 			return s.Saturate()
+		}
+		if done, err := s.together(turning); done || err != nil {
+			return err
 		}
 	}
 	return ErrNoConvergence
 }
 
-// highest looks for the smallest slip at which motor i holds its load: net
-// torque not above zero just faster, above zero just slower.
+// together tries all turning motors at once from where they are, and leaves
+// them there when that does not settle.
+func (s *Solver) together(turning []int) (bool, error) {
+	kept := make([]float64, len(turning))
+	for k, i := range turning {
+		kept[k] = s.machines[i].slip
+	}
+	if len(turning) == 0 {
+		return false, nil
+	}
+	done, err := s.newton(turning)
+	if !done {
+		for k, i := range turning {
+			s.machines[i].slip = kept[k]
+		}
+	}
+	return done, err
+}
+
+// highest looks, from the slip that motor i has, for the smallest one at which
+// it holds its load: net torque not above zero just faster, above zero just
+// slower.
 func (s *Solver) highest(i int) (slip float64, ok bool, err error) {
 	m := &s.machines[i]
 	at := func(slip float64) float64 {
@@ -204,35 +230,39 @@ func (s *Solver) highest(i int) (slip float64, ok bool, err error) {
 		}
 		return m.residual()
 	}
-	const first, ratio = 1e-4, 1.2
-	fast, top, topSlip := 0.0, math.Inf(-1), 0.0
-	if at(0) > 1e-12 {
-		return 0, false, err
+	const ratio = 1.2
+	fast := m.slip
+	top, topSlip := at(fast), fast
+	if top > 0 {
+		return root(at, 0, at(0), fast, top), true, err
 	}
-	for slow := first; fast < 1 && err == nil; slow = math.Min(slow*ratio, 1) {
+	last := top
+	for fast < 1 && err == nil {
+		slow := math.Min(fast*ratio, 1)
 		value := at(slow)
 		if value > 0 {
-			return s.between(at, fast, slow), true, err
+			return root(at, fast, last, slow, value), true, err
 		}
 		if value > top {
 			top, topSlip = value, slow
 		}
-		fast = slow
+		fast, last = slow, value
 	}
 	if err != nil {
 		return 0, false, err
 	}
 	// The load may just touch the torque curve between two points looked at.
 	low, high := topSlip/ratio, math.Min(topSlip*ratio, 1)
+	foot := low
 	for range 20 {
 		l, h := low+0.382*(high-low), low+0.618*(high-low)
 		left, right := at(l), at(h)
 		if left > 0 || right > 0 {
-			peak := l
+			peak, value := l, left
 			if right > left {
-				peak = h
+				peak, value = h, right
 			}
-			return s.between(at, topSlip/ratio, peak), true, err
+			return root(at, foot, at(foot), peak, value), true, err
 		}
 		if left > right {
 			high = h
@@ -243,17 +273,32 @@ func (s *Solver) highest(i int) (slip float64, ok bool, err error) {
 	return 0, false, err
 }
 
-// between bisects a change of sign down to rounding.
-func (s *Solver) between(at func(float64) float64, fast, slow float64) float64 {
-	for range 60 {
-		middle := (fast + slow) / 2
-		if at(middle) > 0 {
-			slow = middle
-		} else {
-			fast = middle
+// root finds the slip between a faster one with net torque not above zero and
+// a slower one with it above, by false position that halves the end which
+// stays (Illinois; Dahlquist and Björck, Numerical Methods, section 6.4).
+func root(at func(float64) float64, fast, below, slow, above float64) float64 {
+	kept := 0
+	for range 100 {
+		slip := slow - above*(slow-fast)/(above-below)
+		if !(slip > fast && slip < slow) {
+			slip = (fast + slow) / 2
 		}
-		if slow-fast < 1e-14 {
-			break
+		value := at(slip)
+		if math.Abs(value) < 1e-14 || slow-fast < 1e-14 {
+			return slip
+		}
+		if value > 0 {
+			slow, above = slip, value
+			if kept > 0 {
+				below /= 2
+			}
+			kept = 1
+		} else {
+			fast, below = slip, value
+			if kept < 0 {
+				above /= 2
+			}
+			kept = -1
 		}
 	}
 	return (fast + slow) / 2

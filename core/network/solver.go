@@ -14,7 +14,7 @@ var ErrResonance = errors.New("the made leg resonates without losses: its volts 
 
 // ErrNoConvergence says that saturation found no settled state within its step
 // budget.
-var ErrNoConvergence = errors.New("the step budget was spent before saturation settled")
+var ErrNoConvergence = errors.New("the step budget was spent before everything settled")
 
 // machine is one motor made ready for solving, with its present state.
 type machine struct {
@@ -41,7 +41,12 @@ type Solver struct {
 	volts    [3]complex128 // solved node volts
 	sat      *broyden      // saturation unknowns: air-gap volts and line amps of each saturating motor
 	satIndex []int
+	work     int // motors solved so far, against the budget
 }
+
+// budget is how many motors may be solved once in finding one operating point;
+// it is spent in a few seconds.
+const budget = 20_000_000
 
 // New makes a solver. The case must have passed Validate.
 func New(c Case) *Solver {
@@ -281,6 +286,9 @@ func (s *Solver) Saturate() error {
 		return err
 	}
 	b := s.sat
+	if s.work > budget {
+		return ErrNoConvergence
+	}
 	s.read(b.x)
 	if ok, err := s.quick(b); ok || err != nil {
 		return err
@@ -293,6 +301,7 @@ const settled = 1e-11
 func (s *Solver) quick(b *broyden) (bool, error) {
 	b.reset()
 	for range 40 {
+		s.work += len(s.machines) + b.n*b.n/16 // the update costs the square of the unknowns
 		s.apply(b.x)
 		if err := s.Step(); err != nil {
 			return false, err
@@ -329,6 +338,7 @@ func (s *Solver) patient(b *broyden) error {
 		}
 		s.read(b.x)
 		for range 4000 {
+			s.work += len(s.machines)
 			s.apply(b.x)
 			if err := s.Step(); err != nil {
 				return err

@@ -31,7 +31,8 @@ func ampsAgainstOutput(f Filled) *rule.Verdict {
 	}
 	product := f.Output.Value / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value)
 	poles := int(f.Poles.Value)
-	usual := usualPowerFactor.at(f.Output.Value, poles) * ie2.at(f.Output.Value, poles) / 100
+	efficiency, _, _ := ClassEfficiency("IE2", f.Output.Value, poles)
+	usual := usualPowerFactor.at(f.Output.Value, poles) * efficiency
 	numbers := rule.Numbers{"product": product, "usual_product": usual}
 	switch {
 	case product > rule.Limit(id, "most_product"):

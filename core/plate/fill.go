@@ -90,7 +90,7 @@ func Fill(p Plate, s Supply) (Filled, []Problem) {
 func (f *Filled) speed() *Problem {
 	p, hertz := f.Plate, f.Hertz.Value
 	if p.RPM == 0 {
-		slip := usualSlip.at(p.OutputWatts, 4) / 100
+		slip := UsualSlip(p.OutputWatts, hertz, 4)
 		f.Poles = Value{4, rule.Assumed, "four poles are the commonest"}
 		f.RPM = Value{math.Round(30 * hertz * (1 - slip)), rule.Assumed, usualSlip.source}
 		return nil
@@ -177,14 +177,14 @@ func (f *Filled) power() {
 	p := f.Plate
 	watts := p.OutputWatts
 	poles := int(f.Poles.Value)
-	class := ie1
+	usual, source, _ := ClassEfficiency("IE1", watts, poles)
 	if f.Hertz.Value >= 55 {
-		class = table{"standard efficiency taken as IE1; " + ie1.source, ie1.rows}
+		source = "standard efficiency taken as IE1; " + source
 	}
 	// The slip alone loses s/(1−s) of the output, at most about half of all losses.
 	slip := f.Slip()
 	ceiling := 1 / (1 + 1.9*math.Max(slip, 0)/(1-slip))
-	efficiency := Value{math.Min(class.at(watts, poles)/100, ceiling), rule.Assumed, class.source}
+	efficiency := Value{math.Min(usual, ceiling), rule.Assumed, source}
 	powerFactor := Value{usualPowerFactor.at(watts, poles), rule.Assumed, usualPowerFactor.source}
 	if p.Efficiency > 0 {
 		efficiency = Value{p.Efficiency, rule.Stated, "plate"}
@@ -260,7 +260,8 @@ func (f *Filled) starting() {
 	}
 	if design == "B" || design == "C" || design == "D" {
 		amps.Most = designBAmps.at(watts, poles) * 230 / f.Volts.Value / f.Amps.Value
-		amps.Typical = 0.9 * amps.Most
+		// Fractional ratings stay far below the standard's ceiling: about letter L.
+		amps.Typical = math.Min(0.9*amps.Most, 9.5*perHorsepower)
 	}
 	if amps.Most > 0 {
 		amps.Typical = math.Min(amps.Typical, 0.95*amps.Most)
@@ -284,5 +285,17 @@ func (f Filled) Target() motor.Target {
 // Usual returns the usual full-load power factor and efficiency of a standard
 // motor of an output in watts and a pole count.
 func Usual(watts float64, poles int) (powerFactor, efficiency float64) {
-	return usualPowerFactor.at(watts, poles), ie1.at(watts, poles) / 100
+	efficiency, _, _ = ClassEfficiency("IE1", watts, poles)
+	return usualPowerFactor.at(watts, poles), efficiency
+}
+
+// UsualSlip returns the usual full-load slip, as a share, of a standard motor
+// of an output in watts and a pole count: the table's at 50 Hz, and four fifths
+// of it at 60 Hz, where the same rotor slips by as many revolutions a minute.
+func UsualSlip(watts, hertz float64, poles int) float64 {
+	slip := usualSlip.at(watts, poles) / 100
+	if hertz >= 55 {
+		slip *= 0.8
+	}
+	return slip
 }

@@ -99,6 +99,17 @@ var (
 		{11.2, [3]float64{91.0, 92.4, 91.7}}, {14.9, [3]float64{91.0, 93.0, 91.7}}}}
 )
 
+// ClassEfficiency is the least efficiency of a class, "IE1", "IE2" or "IE3" at
+// 50 Hz, "energy-efficient" or "premium" at 60 Hz, for an output in watts and
+// a pole count, with its source; ok is false for a class that is none.
+func ClassEfficiency(class string, watts float64, poles int) (share float64, source string, ok bool) {
+	t, ok := map[string]table{"IE1": ie1, "IE2": ie2, "IE3": ie3, "energy-efficient": energyEfficient, "premium": premium}[class]
+	if !ok {
+		return 0, "", false
+	}
+	return t.at(watts, poles) / 100, t.source, true
+}
+
 // Usual figures of standard industrial motors, to fill what a plate omits.
 var (
 	usualPowerFactor = table{"usual power factor by output and poles, shop practice", []row{
@@ -152,7 +163,7 @@ var (
 		{2.5, [3]float64{160, 170, 150}}, {4.0, [3]float64{150, 160, 150}}, {6.3, [3]float64{150, 160, 150}}, {10, [3]float64{140, 150, 140}}}}
 	designNBreakdown = steps{"IEC 60034-12, design N", []row{
 		{0, [3]float64{200, 200, 170}}, {0.63, [3]float64{200, 200, 180}}, {1.0, [3]float64{200, 200, 190}}, {1.6, [3]float64{200, 200, 190}},
-		{2.5, [3]float64{200, 200, 190}}, {4.0, [3]float64{200, 200, 190}}}}
+		{2.5, [3]float64{200, 200, 190}}, {4.0, [3]float64{200, 200, 190}}, {6.3, [3]float64{200, 200, 180}}}}
 	designNApparent = steps{"IEC 60034-12, design N", []row{
 		{0, [3]float64{13, 13, 13}}, {6.3, [3]float64{12, 12, 12}}, {25, [3]float64{11, 11, 11}}}}
 )

@@ -1,0 +1,67 @@
+# Brackmoor: the two commands are `make demo` and `make test`.
+SHELL := /bin/bash
+.DEFAULT_GOAL := build
+
+BIN      := bin/brackmoor
+GO_FILES := $(shell git ls-files '*.go' '*.sql' 'demo/*.json' 'docs/schema/*.json' 2>/dev/null)
+WEB_SRC  := $(shell git ls-files 'web/src' web/index.html web/vite.config.ts web/public 2>/dev/null)
+MODULES  := web/node_modules/.package-lock.json
+APP      := web/dist/app/index.html
+
+.PHONY: build demo test lint web-check api api-check bench chromium screenshots clean
+
+build: $(BIN)
+
+$(BIN): $(GO_FILES) $(APP) go.mod go.sum
+	go build -o $@ ./cmd/brackmoor
+
+$(MODULES): web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund
+	@touch $@
+
+$(APP): $(MODULES) $(WEB_SRC) web/tsconfig.json
+	cd web && npm run --silent build
+	@touch $@
+
+# The demo keeps what was entered: its database is made once.
+demo: $(BIN)
+	$(BIN) demo --db var/demo.db --listen 127.0.0.1:8420
+
+lint: $(APP)
+	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); echo "gofmt is wanted on these"; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+
+web-check: $(MODULES)
+	cd web && npm run --silent check && npm run --silent lint
+
+# The API's types are written once, in Go.
+api: $(MODULES)
+	go run ./cmd/brackmoor openapi > docs/schema/openapi.json.new && mv docs/schema/openapi.json.new docs/schema/openapi.json
+	cd web && npm run --silent api
+
+api-check: $(MODULES)
+	@mkdir -p var
+	go run ./cmd/brackmoor openapi > var/openapi.json
+	cmp var/openapi.json docs/schema/openapi.json || { echo "docs/schema/openapi.json is stale: run make api"; exit 1; }
+	cd web && npx --no-install openapi-typescript ../docs/schema/openapi.json -o ../var/schema.gen.ts > /dev/null
+	cmp var/schema.gen.ts web/src/api/schema.gen.ts || { echo "web/src/api/schema.gen.ts is stale: run make api"; exit 1; }
+
+chromium:
+	@command -v chromium > /dev/null || { \
+		if [ "$$(id -u)" = 0 ]; then apt-get update -qq && apt-get install -y -qq --no-install-recommends chromium > /dev/null; \
+		else echo "The browser tests need Debian's package chromium: apt-get install chromium"; exit 1; fi; }
+
+# -count=1: the browser tests look at files that Go's cache does not see.
+test: chromium lint web-check api-check
+	BRACKMOOR_BROWSER=required go test -count=1 -timeout 30m ./...
+
+bench: chromium $(APP)
+	go test -run '^$$' -bench . -benchmem ./core/...
+	BRACKMOOR_BROWSER=required go test -run '^$$' -bench . ./browser/ ./cmd/...
+
+screenshots: chromium $(APP)
+	BRACKMOOR_BROWSER=required BRACKMOOR_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./browser/
+
+clean:
+	rm -rf bin web/dist/app web/node_modules
