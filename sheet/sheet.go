@@ -15,8 +15,9 @@ import (
 )
 
 // Row is one line of a section: what, the figure, and a remark. Assumed marks
-// a figure that rests on a table.
+// a figure that rests on a table; Figure names its working, if it has one.
 type Row struct {
+	Figure  string `json:"figure"`
 	Label   string `json:"label"`
 	Value   string `json:"value"`
 	Remark  string `json:"remark"`
@@ -121,7 +122,7 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 	l := &a.Live
 	hertz := st.Input.Supply.Hertz
 	assumed := len(st.Reading.Assumed) > 0
-	usable := Row{"Usable", "none", "some winding is past plate amps at every load", assumed}
+	usable := Row{"usable", "Usable", "none", "some winding is past plate amps at every load", assumed}
 	if u := l.Usable; u != nil {
 		usable.Value, usable.Remark = quantity.Power(u.HighWatts, hertz), "all day, no winding past plate amps"
 		if u.LowWatts > 0.01*st.Plate.Output.Value {
@@ -129,20 +130,20 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 			usable.Remark = "below it, too, a winding passes plate amps"
 		}
 	}
-	start := Row{"Start", "none", "it starts on the run capacitor", assumed}
+	start := Row{"start", "Start", "none", "it starts on the run capacitor", assumed}
 	if l.StartMicrofarad > 0 {
 		start.Value, start.Remark = figures(l.StartMicrofarad, 3, "µF"), fmt.Sprintf("%s, out at %.0f rpm", startParts(a), l.CutOutRPM)
 	} else if l.OverBreakaway < 1 {
 		start.Remark = "and it does not start without one"
 	}
-	run := Row{"Run", figures(l.RunMicrofarad, 3, "µF"), runParts(a) + ", " + rated(a.RunVolts), assumed}
+	run := Row{"run", "Run", figures(l.RunMicrofarad, 3, "µF"), runParts(a) + ", " + rated(a.RunVolts), assumed}
 	if l.RunMicrofarad <= 0 {
 		run.Value, run.Remark = "none", "two bare legs once started"
 	}
 	return []Row{run, start,
-		{"Starts with", quantity.Fixed(l.OverBreakaway, 1) + " ×", "the torque the load asks", assumed},
+		{"starts", "Starts with", quantity.Fixed(l.OverBreakaway, 1) + " ×", "the torque the load asks", assumed},
 		usable,
-		{"Turn it round", a.Direction.Line + " → " + a.Direction.Other, "move the capacitor's lead", false},
+		{"direction", "Turn it round", a.Direction.Line + " → " + a.Direction.Other, "move the capacitor's lead", false},
 	}
 }
 
@@ -177,7 +178,7 @@ func contains(list []string, name string) bool {
 func plateSection(st study.Study) Section {
 	f := st.Plate
 	row := func(label, value string, origin rule.Origin, source string) Row {
-		return Row{label, value, source, origin == rule.Assumed}
+		return Row{"", label, value, source, origin == rule.Assumed}
 	}
 	return Section{"Plate, as joined", []Row{
 		row("Output", st.Reading.Title, f.Output.Origin, ""),
@@ -199,45 +200,45 @@ func remark(origin rule.Origin, source string) string {
 
 func partsSection(a *capacitor.Answer) Section {
 	s := Section{Title: "Parts", Rows: []Row{
-		{"Run capacitor", runParts(a), "motor-run, " + rated(a.RunVolts) + ", continuous", false}}}
+		{"capacitor-volts", "Run capacitor", runParts(a), "motor-run, " + rated(a.RunVolts) + ", continuous", false}}}
 	for i, b := range a.RunBleeds {
-		s.Rows = append(s.Rows, bleedRow(quantity.Figures(a.RunParts.Parts[i], 3)+" µF run", b))
+		s.Rows = append(s.Rows, bleedRow(fmt.Sprintf("bleed.run.%d", i), quantity.Figures(a.RunParts.Parts[i], 3)+" µF run", b))
 	}
-	s.Rows = append(s.Rows, Row{"Start capacitor", startParts(a), "motor-start, " + rated(a.StartVolts) + ", seconds only", false})
+	s.Rows = append(s.Rows, Row{"start", "Start capacitor", startParts(a), "motor-start, " + rated(a.StartVolts) + ", seconds only", false})
 	if a.Live.StartMicrofarad <= 0 {
 		s.Rows[len(s.Rows)-1].Remark = "not needed for this load"
 	}
 	for i, b := range a.StartBleeds {
-		s.Rows = append(s.Rows, bleedRow(fmt.Sprintf("%.0f–%.0f µF start", a.StartParts[i].Low, a.StartParts[i].High), b))
+		s.Rows = append(s.Rows, bleedRow(fmt.Sprintf("bleed.start.%d", i), fmt.Sprintf("%.0f–%.0f µF start", a.StartParts[i].Low, a.StartParts[i].High), b))
 	}
 	return s
 }
 
-func bleedRow(what string, b capacitor.Bleed) Row {
-	return Row{"Bleed on " + what, fmt.Sprintf("%s kΩ %s W", quantity.Figures(b.Ohms/1000, 3), quantity.Figures(b.Watts, 2)),
+func bleedRow(figure, what string, b capacitor.Bleed) Row {
+	return Row{figure, "Bleed on " + what, fmt.Sprintf("%s kΩ %s W", quantity.Figures(b.Ohms/1000, 3), quantity.Figures(b.Watts, 2)),
 		fmt.Sprintf("rated %.0f V; %.0f V after %.1f s, then prove it", b.RatedVolts, b.SafeVolts, b.Seconds), false}
 }
 
 func runningSection(a *capacitor.Answer, in capacitor.Input) Section {
 	l := &a.Live
 	state := func(label string, s capacitor.State) Row {
-		return Row{label, fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", s.Volts.AB, s.Volts.BC, s.Volts.CA),
+		return Row{"", label, fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", s.Volts.AB, s.Volts.BC, s.Volts.CA),
 			fmt.Sprintf("%s; lines a %s · b %s · c %s A; hottest winding %.0f %% of plate amps", s.Motor, quantity.Figures(s.LineAmps.A, 3),
 				quantity.Figures(s.LineAmps.B, 3), quantity.Figures(s.LineAmps.C, 3), s.HottestPercent), false}
 	}
 	return Section{"What the meter should say", []Row{
 		state("Idle", l.Idle), state(fmt.Sprintf("At %.0f %% load", 100*l.LoadShare), l.Load), state("At full plate output", l.Full),
-		{"From the supply", fmt.Sprintf("%s A idle, %s A at the load", quantity.Figures(a.Feed.IdleAmps, 3), quantity.Figures(a.Feed.LoadAmps, 3)),
+		{"feed", "From the supply", fmt.Sprintf("%s A idle, %s A at the load", quantity.Figures(a.Feed.IdleAmps, 3), quantity.Figures(a.Feed.LoadAmps, 3)),
 			fmt.Sprintf("%s A full, %s A starting; breaker and conductor by the local code", quantity.Figures(a.Feed.FullAmps, 3), quantity.Figures(a.Feed.StartingAmps, 3)), false},
-		{"Kind of load", in.Load.Title, fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*in.Load.BreakawayShare), true},
+		{"", "Kind of load", in.Load.Title, fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*in.Load.BreakawayShare), true},
 	}}
 }
 
 func protectSection(a *capacitor.Answer) Section {
 	o := a.Overload
 	return Section{"Overload and direction", []Row{
-		{"Overload set to", figures(o.Amps, 3, "A"), "in " + o.Lines, false},
-		{"Code ceiling", figures(o.MostAmps, 3, "A"), fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent), false},
-		{"Capacitors on", "line " + a.Direction.Line + " and made leg c", "turns " + a.Direction.Sense + "; " + a.Direction.Reverse, false},
+		{"overload", "Overload set to", figures(o.Amps, 3, "A"), "in " + o.Lines, false},
+		{"overload", "Code ceiling", figures(o.MostAmps, 3, "A"), fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent), false},
+		{"direction", "Capacitors on", "line " + a.Direction.Line + " and made leg c", "turns " + a.Direction.Sense + "; " + a.Direction.Reverse, false},
 	}}
 }

@@ -276,7 +276,7 @@ func (r *rig) candidates(a *Answer, target float64) {
 	in := r.in
 	share := in.loadShare()
 	schools := in.runSchools()
-	least := School{Name: "least", Title: "Least that runs within plate amps", Source: "machine model"}
+	least := School{Name: "least", Title: "Least within plate amps", Source: "machine model"}
 	if c, ok := r.least(share); ok {
 		least.Microfarad, least.Applies = c, true
 	} else {
@@ -285,7 +285,7 @@ func (r *rig) candidates(a *Answer, target float64) {
 	least.Working = rule.Working{Figure: "school.least", Title: least.Title, Shown: fmt.Sprintf("%.0f µF", least.Microfarad), Rules: []string{},
 		Steps: []rule.Step{{Formula: "the smallest C with the hottest winding ≤ 100 % of plate amps at the load", Terms: []rule.Term{
 			{Name: "load", Value: share, Origin: rule.Assumed, Source: load.Source}}, Result: least.Microfarad, Unit: "µF", Source: "machine model"}}}
-	model := School{Name: "model", Title: "Model: coolest at the load you run", Microfarad: a.ModelRun, Applies: true, Source: "machine model",
+	model := School{Name: "model", Title: "Model: coolest at your load", Microfarad: a.ModelRun, Applies: true, Source: "machine model",
 		Working: r.runWorking(a, target)}
 	for _, s := range append(schools, least, model) {
 		c := Candidate{School: s}
@@ -297,7 +297,7 @@ func (r *rig) candidates(a *Answer, target float64) {
 		a.Schools = append(a.Schools, c)
 	}
 	run := a.Live.RunMicrofarad
-	chosen := School{Name: "model-start", Title: "Model: least that breaks it away with a margin", Microfarad: a.ModelStart, Applies: true, Source: "machine model",
+	chosen := School{Name: "model-start", Title: "Model: least that starts it well", Microfarad: a.ModelStart, Applies: true, Source: "machine model",
 		Working: r.startWorking(a)}
 	for _, s := range append(in.startSchools(run), chosen) {
 		torque, state := r.standing(run + s.Microfarad)

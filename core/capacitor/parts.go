@@ -58,12 +58,12 @@ func realiseStart(microfarad float64) []StartPart {
 	}
 	best, excess := []StartPart{}, math.Inf(1)
 	for i, p := range startParts {
-		if d := p.Low - microfarad; d >= -0.02*microfarad && d < excess-1e-9 {
+		if d := p.Low - microfarad; d >= 0 && d < excess-1e-9 {
 			best, excess = []StartPart{p}, d
 		}
 		for _, q := range startParts[:i+1] {
 			// A second part must save at least a tenth of the value.
-			if d := p.Low + q.Low - microfarad; d >= -0.02*microfarad && d < excess-0.1*microfarad {
+			if d := p.Low + q.Low - microfarad; d >= 0 && d < excess-0.1*microfarad {
 				best, excess = []StartPart{p, q}, d
 			}
 		}

@@ -33,7 +33,7 @@ type State struct {
 	UnbalancePercent float64       `json:"unbalance_percent"`
 	LineAmps         network.Legs  `json:"line_amps"`
 	LinePercent      network.Legs  `json:"line_percent"`
-	WindingPercent   [3]float64    `json:"winding_percent"`
+	WindingPercent   [3]float64    `json:"winding_percent" nullable:"false"`
 	HottestPercent   float64       `json:"hottest_percent"`
 	CapacitorVolts   float64       `json:"capacitor_volts"`
 	CapacitorAmps    float64       `json:"capacitor_amps"`

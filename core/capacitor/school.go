@@ -66,11 +66,11 @@ func (in Input) runSchools() []School {
 		kilowatt.Why = "for a motor joined for the supply's volts"
 	}
 
-	horse := School{Name: "per-horsepower-star", Title: "20 µF a horsepower, star below plate volts", Source: "shop practice",
+	horse := School{Name: "per-horsepower-star", Title: "20 µF a hp, star on low volts", Source: "shop practice",
 		Microfarad: perHorse * watts / quantity.WattsPerHorsepower * in.scale(), Applies: star && !small}
 	horse.Working = in.schoolWorking(horse, "C = 20 µF/hp · P · (230/V)² · (50/f)")
 	if !star {
-		horse.Why = "it is joined for the supply's volts"
+		horse.Why = "joined for the supply's volts"
 	}
 
 	table := in.tableSchool()
@@ -109,7 +109,7 @@ func (in Input) tableSchool() School {
 	apparent := math.Hypot(active, reactive)
 	phi := math.Atan2(reactive, active)
 	microfarad, _ := network.BalancingMicrofarads(apparent/(in.Supply.Volts*in.Supply.Volts), phi, in.Supply.Hertz)
-	s := School{Name: "table", Title: fmt.Sprintf("Table by output and load (%.0f %%)", 100*share), Microfarad: microfarad,
+	s := School{Name: "table", Title: "Table by output and load", Microfarad: microfarad,
 		Source: "balance condition on usual power factors; Alger, Induction Machines"}
 	s.Working = rule.Working{Figure: "school.table", Title: s.Title, Shown: quantity.Figures(s.Microfarad, 3) + " µF", Rules: []string{},
 		Steps: []rule.Step{

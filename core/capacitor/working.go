@@ -83,7 +83,7 @@ func (r *rig) workings(a *Answer, target float64) []rule.Working {
 			Steps: []rule.Step{{Formula: "where the torque with it no longer exceeds that without it, at most 80 % of synchronous speed",
 				Terms: []rule.Term{computed("synchronous speed", a.SynchronousRPM, "rpm"), computed("share of it", l.CutOutRPM/a.SynchronousRPM, "")}, Result: l.CutOutRPM, Unit: "rpm", Source: model + "; 75–80 %: shop practice"}}})
 	}
-	list = append(list, r.usableWorking(a), r.voltsWorking(a))
+	list = append(list, r.usableWorking(a), r.voltsWorking(a), r.directionWorking(a))
 	for i, b := range a.RunBleeds {
 		list = append(list, bleedWorking(fmt.Sprintf("bleed.run.%d", i), fmt.Sprintf("Bleed on the %s µF run capacitor", quantity.Figures(a.RunParts.Parts[i], 3)), b))
 	}
@@ -170,4 +170,11 @@ func bleedWorking(figure, title string, b Bleed) rule.Working {
 			{Formula: "seconds to the safe volts with it", Terms: []rule.Term{}, Result: b.Seconds, Unit: "s", Source: "discharge of a capacitor"},
 			{Formula: "watts in it while the capacitor is in circuit", Terms: []rule.Term{}, Result: b.Dissipation, Unit: "W", Source: "V²/R"},
 		}}
+}
+
+func (r *rig) directionWorking(a *Answer) rule.Working {
+	d := a.Direction
+	return rule.Working{Figure: "direction", Title: "Which way it turns", Shown: d.Line + ": " + d.Sense, Rules: []string{"always.reversal-stop"},
+		Steps: []rule.Step{{Formula: "torque at standstill with the capacitors on line " + d.Line + ", positive in the sense " + d.Sense,
+			Terms: []rule.Term{chosen("run", a.Live.RunMicrofarad, "µF"), chosen("start", a.Live.StartMicrofarad, "µF")}, Result: a.Live.Standing.TorqueNm, Unit: "N·m", Source: model}}}
 }

@@ -44,18 +44,22 @@ func (t Target) Efficiency() float64 {
 // it is within 0.5, 5, and 15 percent on the wrong side; a typical figure
 // always holds.
 type Residual struct {
-	Name         string
-	Kind         string
-	Target, Got  float64
-	ErrorPercent float64
-	Holds        bool
+	Name         string  `json:"name"`
+	Kind         string  `json:"kind" enum:"rated,stated,limit,typical"`
+	Target       float64 `json:"target"`
+	Got          float64 `json:"got"`
+	ErrorPercent float64 `json:"error_percent"`
+	Holds        bool    `json:"holds"`
 }
 
 // Parameter is one fitted parameter and the bounds it must keep, per unit of
 // rated volts over rated amps, or as Unit says.
 type Parameter struct {
-	Name, Unit       string
-	Value, Low, High float64
+	Name  string  `json:"name"`
+	Unit  string  `json:"unit"`
+	Value float64 `json:"value"`
+	Low   float64 `json:"low"`
+	High  float64 `json:"high"`
 }
 
 // Fit is a fitted motor at the volts of its target.

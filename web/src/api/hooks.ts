@@ -6,7 +6,6 @@ export const keys = {
   shops: ['shops'] as const,
   shop: (id: string) => ['shop', id] as const,
   machine: (id: string) => ['machine', id] as const,
-  size: (id: string) => ['size', id] as const,
   sheet: (id: string) => ['sheet', id] as const,
 };
 
@@ -22,7 +21,7 @@ export const useMachine = (id: string) =>
   useQuery({ queryKey: keys.machine(id), queryFn: () => ask(client.GET('/machines/{id}', { params: { path: { id } } })) });
 
 export const useSheet = (motor: string) =>
-  useQuery({ queryKey: keys.sheet(motor), queryFn: () => ask(client.GET('/motors/{id}/sheet', { params: { path: { id: motor } } })) });
+  useQuery({ queryKey: keys.sheet(motor), staleTime: 0, queryFn: () => ask(client.GET('/motors/{id}/sheet', { params: { path: { id: motor } } })) });
 
 /** A change after which the lists it may have touched are read again. */
 export function useChange<V, R>(change: (value: V) => Promise<R>) {
@@ -35,6 +34,7 @@ export function useChange<V, R>(change: (value: V) => Promise<R>) {
 
 export const at = (id: string) => ({ params: { path: { id } } });
 
+export const changeMachine = (id: string, body: Schemas['ChangeMachineRequest']) => ask(client.PUT('/machines/{id}', { ...at(id), body }));
 export const addShop = (body: Schemas['ShopChange']) => ask(client.POST('/shops', { body }));
 export const changeShop = (id: string, body: Schemas['ShopChange']) => ask(client.PUT('/shops/{id}', { ...at(id), body }));
 export const copyShop = (id: string, name: string) => ask(client.POST('/shops/{id}/copy', { ...at(id), body: { name } }));

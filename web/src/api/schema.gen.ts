@@ -454,7 +454,7 @@ export interface components {
             /** Format: double */
             unbalance_percent: number;
             volts: components["schemas"]["NetworkLines"];
-            winding_percent: number[] | null;
+            winding_percent: number[];
         };
         ChangeMachineRequest: {
             name: string;
@@ -571,24 +571,25 @@ export interface components {
         };
         MotorParameter: {
             /** Format: double */
-            High: number;
+            high: number;
             /** Format: double */
-            Low: number;
-            Name: string;
-            Unit: string;
+            low: number;
+            name: string;
+            unit: string;
             /** Format: double */
-            Value: number;
+            value: number;
         };
         MotorResidual: {
             /** Format: double */
-            ErrorPercent: number;
+            error_percent: number;
             /** Format: double */
-            Got: number;
-            Holds: boolean;
-            Kind: string;
-            Name: string;
+            got: number;
+            holds: boolean;
+            /** @enum {string} */
+            kind: "rated" | "stated" | "limit" | "typical";
+            name: string;
             /** Format: double */
-            Target: number;
+            target: number;
         };
         MotorView: {
             id: string;
@@ -708,6 +709,7 @@ export interface components {
         };
         SheetRow: {
             assumed: boolean;
+            figure: string;
             label: string;
             remark: string;
             value: string;

@@ -2,7 +2,7 @@ import { tokens } from '../theme/theme';
 import type { Schemas } from '../api/client';
 
 type Live = Schemas['CapacitorLive'];
-const box = { left: 40, right: 10, top: 10, bottom: 34, width: 300, height: 216 };
+const box = { left: 40, right: 16, top: 8, bottom: 34, width: 340, height: 206 };
 
 /** The hottest winding, in percent of plate amps, against the load on the shaft. */
 export function HeatCurve({ live }: { live: Live }) {

@@ -4,7 +4,7 @@ import { whole } from './number';
 
 type Live = Schemas['CapacitorLive'];
 
-const box = { left: 44, right: 12, top: 12, bottom: 34, width: 340, height: 216 };
+const box = { left: 44, right: 20, top: 8, bottom: 34, width: 340, height: 206 };
 
 /** Torque against speed: with the run capacitor, with the start capacitor too, and the load. */
 export function TorqueCurve({ live, synchronous }: { live: Live; synchronous: number }) {

@@ -5,9 +5,9 @@ import { whole } from './number';
 /** The triangle of line-to-line volts, b and a at its foot, c on top. */
 export function Triangle({ state, supply }: { state: SizeState; supply: number }) {
   const width = 300;
-  const height = 216;
-  const scale = 150 / supply;
-  const foot = { x: 75, y: 186 };
+  const height = 200;
+  const scale = 160 / supply;
+  const foot = { x: 70, y: 166 };
   const b = foot;
   const a = { x: foot.x + state.volts.ab * scale, y: foot.y };
   // v_ca runs from a to c; degrees are counted against the source a–b.

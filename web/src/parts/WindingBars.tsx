@@ -19,6 +19,7 @@ export function WindingBars({ states, delta }: { states: { title: string; state:
     <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" data-picture="windings"
       aria-label={states.map((s) => `${s.title}: ${s.state.winding_percent.map(whole).join(', ')} percent of plate amps`).join('; ')}>
       <text x={left + 100 * scale} y={11} textAnchor="middle" fontSize={13} fill={tokens.soft}>plate amps</text>
+      <path d={`M${left + 100 * scale},16V${height}`} stroke={tokens.ink} strokeWidth={1.4} strokeDasharray="3 3" />
       {states.map(({ title, state }, s) => (
         <g key={title} transform={`translate(0 ${top + s * block})`}>
           <text x={0} y={12} fontSize={14} fill={tokens.ink} fontWeight={500}>{title}</text>
@@ -29,13 +30,12 @@ export function WindingBars({ states, delta }: { states: { title: string; state:
               <g key={names[i]}>
                 <text x={0} y={y + 12} fontSize={14} fontWeight={600} fill={colours[i]}>{names[i]}</text>
                 <rect x={left} y={y} width={length(percent)} height={13} fill={colours[i]} fillOpacity={over ? 1 : 0.62} />
-                <text x={left + length(percent) + 5} y={y + 12} fontSize={14} className="figures" fontWeight={over ? 600 : 500} fill={over ? tokens.stop : tokens.ink}>{whole(percent)}</text>
+                <text x={left + length(percent) + 5} y={y + 12} fontSize={14} className="figures" fontWeight={over ? 600 : 500} paintOrder="stroke" stroke={tokens.card} strokeWidth={5} fill={over ? tokens.stop : tokens.ink}>{whole(percent)}</text>
               </g>
             );
           })}
         </g>
       ))}
-      <path d={`M${left + 100 * scale},16V${height}`} stroke={tokens.ink} strokeWidth={1.4} strokeDasharray="3 3" />
     </svg>
   );
 }

@@ -35,6 +35,7 @@ export const theme: ThemeConfig = {
     colorTextDescription: tokens.soft,
     colorBgLayout: tokens.paper,
     colorBgContainer: tokens.card,
+    colorTextPlaceholder: '#5A635E',
     colorBorder: '#8A8677',
     colorLink: tokens.enamel,
     fontFamily: "'Barlow', sans-serif",

@@ -1,0 +1,61 @@
+package browser
+
+import (
+	"fmt"
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// axe runs the accessibility checks on the page as it stands.
+func axe(p *page, where string) {
+	p.Helper()
+	source, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	if err != nil && !required {
+		p.Skip("axe-core is not installed")
+	}
+	require.NoError(p, err)
+	eval[bool](p, string(source)+"; true")
+	type finding struct {
+		ID, Impact, Help string
+		Targets          []string
+	}
+	found := eval[[]finding](p, `axe.run(document, { resultTypes: ['violations'] }).then((r) => r.violations
+		.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+		.map((v) => ({ ID: v.id, Impact: v.impact, Help: v.help, Targets: v.nodes.slice(0, 4).map((n) => n.html.slice(0, 160) + ' | ' + n.failureSummary.slice(0, 200)) })))`)
+	for _, f := range found {
+		assert.Fail(p, fmt.Sprintf("%s: %s (%s)", where, f.Help, f.ID), "%v", f.Targets)
+	}
+}
+
+func TestNothingSeriousForAccessibility(t *testing.T) {
+	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
+	for path, ready := range map[string]string{
+		"/": ".tile", "/machines/tarn-shaper/size": ".band", "/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
+		"/machines/ferry-mortiser/size": ".verdict.stop", "/motors/tarn-shaper-m1/sheet": ".sheet",
+	} {
+		p.visit(path)
+		p.until(fmt.Sprintf("document.querySelector(%q)", ready))
+		axe(p, path)
+	}
+	p.visit("/machines/ferry-winch/size")
+	p.until("document.querySelector('.band')")
+	p.press("Hottest winding")
+	p.press("Start")
+	axe(p, "other curve and schools")
+	eval[bool](p, "document.querySelector('.band .figure-button').click() ?? true")
+	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
+	axe(p, "working drawer")
+	p.visit("/")
+	p.shows(".tile-name", "Gear hobber")
+	p.click("[aria-label=Shops]")
+	p.press("New shop…")
+	p.until("document.querySelector('#shop-name')")
+	axe(p, "shop dialog")
+	empty := open(t)
+	empty.visit("/")
+	empty.until("document.querySelector('.first-shop')")
+	axe(empty, "empty database")
+}

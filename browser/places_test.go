@@ -1,0 +1,124 @@
+package browser
+
+import (
+	"context"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const (
+	waitFor = 10 * time.Second
+	tick    = 50 * time.Millisecond
+)
+
+func TestMachinesAreCopiedDeletedAndBroughtBack(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/")
+	p.shows(".tile-name", "Gear hobber")
+	tiles := "document.querySelectorAll('.tile').length"
+	n := eval[int](p, tiles)
+	p.click("[aria-label='More for Gear hobber']")
+	p.press("Duplicate")
+	p.shows(".tile-name", "Gear hobber copy")
+	assert.Equal(t, n+1, eval[int](p, tiles))
+	p.click("[aria-label='More for Gear hobber copy']")
+	p.press("Delete")
+	p.until("![...document.querySelectorAll('.tile-name')].some((e) => e.innerText === 'Gear hobber copy')")
+	p.press("Undo")
+	p.shows(".tile-name", "Gear hobber copy")
+}
+
+func TestShopsAreSwitchedRenamedCopiedAndDeleted(t *testing.T) {
+	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
+	p.visit("/")
+	p.shows(".tile-name", "Gear hobber")
+	p.click("[aria-label=Shops]")
+	p.press("Ferry Stairs Boat Shed")
+	p.shows(".tile-name", "Slipway winch")
+	p.visit("/")
+	p.shows(".tile-name", "Slipway winch")
+	p.click("[aria-label=Shops]")
+	p.press("Name and supply…")
+	p.until("document.querySelector('#shop-name')")
+	eval[bool](p, "(document.querySelector('#shop-name').select(), true)")
+	p.keys("Ferry Stairs Yard")
+	eval[bool](p, "(document.querySelector('#supply-volts').focus(), document.activeElement.select(), true)")
+	p.keys("900\t")
+	p.press("Save")
+	p.shows(".shop-form .problem", "500")
+	assert.Equal(t, "Ferry Stairs Yard", eval[string](p, "document.querySelector('#shop-name').value"))
+	eval[bool](p, "(document.querySelector('#supply-volts').focus(), document.activeElement.select(), true)")
+	p.keys("235\t")
+	p.press("Save")
+	p.shows(".topbar", "235 V")
+	p.shows(".shopname", "Ferry Stairs Yard")
+	p.click("[aria-label=Shops]")
+	p.press("Duplicate")
+	p.shows(".shopname", "Ferry Stairs Yard copy")
+	p.click("[aria-label=Shops]")
+	p.press("Delete")
+	p.until("document.querySelector('.shopname').innerText.trim() !== 'Ferry Stairs Yard copy'")
+	p.press("Undo")
+	p.shows(".shopname", "Ferry Stairs Yard copy")
+}
+
+func TestImportReportsAndRefuses(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.allow("status of 422")
+	p.visit("/")
+	p.shows(".tile-name", "Gear hobber")
+	dir := t.TempDir()
+	good, bad := filepath.Join(dir, "good.json"), filepath.Join(dir, "bad.json")
+	file, err := p.server.store.Export(context.Background())
+	require.NoError(t, err)
+	text, err := json.Marshal(file)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(good, text, 0o600))
+	require.NoError(t, os.WriteFile(bad, []byte(`{"format":"brackmoor.shops/1","shops":[{"id":"x","name":"","extra":1}]}`), 0o600))
+	p.do(chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{good}))
+	p.shows(".ant-notification", "as they were")
+	p.do(chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{bad}))
+	p.shows(".ant-notification", "Nothing was imported")
+	p.shows(".ant-notification", "$.shops[0]")
+}
+
+func TestASecondMotorIsAddedAndTakenOff(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-hobber/size")
+	p.click("[aria-label='Name, note and motors']")
+	p.press("Add a motor")
+	p.until("document.querySelectorAll('.motors button').length === 2")
+	p.until("document.activeElement.name === 'output'")
+	p.click("[aria-label='Name, note and motors']")
+	p.until("document.querySelectorAll('.motor-list button').length === 2")
+	eval[bool](p, "document.querySelectorAll('.motor-list button')[1].click() ?? true")
+	p.until("document.querySelectorAll('.motor-list li').length === 1")
+}
+
+func TestHistoryTellsWhatWasChanged(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.field("rpm", "1740")
+	p.saved()
+	p.click("[aria-label=History]")
+	p.shows(".history", "plate changed")
+}
+
+// Phone: everything is reached without scrolling sideways.
+func TestPhone(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.do(chromedp.EmulateViewport(390, 844))
+	for _, path := range []string{"/", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate", "/machines/tarn-shaper/wire", "/motors/tarn-shaper-m1/sheet"} {
+		p.visit(path)
+		p.until("document.querySelector('.tile, .band, .facts, .checklist, .sheet')")
+		assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390, path)
+		assert.LessOrEqual(t, eval[int](p, "document.querySelector('.work').scrollWidth - document.querySelector('.work').clientWidth"), 0, path)
+	}
+}

@@ -1,0 +1,237 @@
+package browser
+
+import (
+	"context"
+	"encoding/base64"
+	"strings"
+	"testing"
+
+	cdppage "github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// From an empty database to a printed sheet, by keyboard alone.
+func TestFromEmptyToPrintedSheetByKeyboard(t *testing.T) {
+	p := open(t)
+	p.visit("/")
+	p.shows("h1", "Your shop first")
+	p.until("document.activeElement.id === 'shop-name'")
+	p.keys("Kiln Lane Workshop")
+	p.keys("\r")
+	p.shows("h1", "Machines")
+	tabTo(p, "document.activeElement.id === 'machine-name'")
+	p.keys("Bandsaw\r")
+	p.until("document.activeElement.name === 'output'")
+	// Output, rpm, volts, amps, hertz, service factor: six fields.
+	for _, text := range []string{"2 hp", "1740", "230/460", "6.2/3.1", "60", "1.15"} {
+		p.keys(text + "\t")
+	}
+	p.until("document.querySelector('.band')")
+	p.saved()
+	assert.NotEmpty(t, p.figure("Run"))
+	tabTo(p, "document.activeElement.innerText === 'Job sheet'")
+	p.keys("\r")
+	p.shows("article.sheet h1", "Bandsaw")
+	p.until("document.activeElement.innerText === 'Print'")
+	sheet := p.text("article.sheet")
+	for _, part := range []string{"2 hp", "Isolate, lock, prove dead", "Overload set to", "Local code"} {
+		assertContains(p, sheet, part)
+	}
+	pdf, err := chromedp.Call(p.ctx, cdppage.PrintToPDF, cdppage.PrintToPDFParams{PrintBackground: new(true)})
+	require.NoError(t, err)
+	assert.True(t, strings.HasPrefix(string(decode(t, pdf.Data)), "%PDF-"))
+}
+
+func decode(t *testing.T, data []byte) []byte {
+	t.Helper()
+	if plain, err := base64.StdEncoding.DecodeString(string(data)); err == nil {
+		return plain
+	}
+	return data
+}
+
+// tabTo presses Tab until something is focused.
+func tabTo(p *page, there string) {
+	p.Helper()
+	for range 60 {
+		if eval[bool](p, "!!("+there+")") {
+			return
+		}
+		p.keys("\t")
+	}
+	p.Fatalf("Tab never came to %s", there)
+}
+
+func TestFocusIsVisible(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.band')")
+	for range 30 {
+		p.keys("\t")
+		assert.True(t, eval[bool](p, `(() => {
+			let e = document.activeElement;
+			if (e === document.body) return true;
+			for (let n = 0; e && n < 4; n += 1, e = e.parentElement) {
+				const s = getComputedStyle(e);
+				if (s.outlineStyle !== 'none' && parseFloat(s.outlineWidth) > 0 || s.boxShadow !== 'none') return true;
+			}
+			return false;
+		})()`), eval[string](p, "document.activeElement.outerHTML.slice(0, 200)"))
+	}
+}
+
+func TestEditsPersistOverARestart(t *testing.T) {
+	p := open(t, "ferry-stairs.json")
+	p.visit("/machines/ferry-fan/size")
+	p.field("rpm", "1390")
+	p.saved()
+	p.server.stop()
+	p.server.start(t)
+	p.visit("/machines/ferry-fan/size")
+	p.until("document.querySelector('.plate input[name=rpm]')?.value === '1390'")
+}
+
+func TestANonsensePlateSaysSo(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	for field, wrong := range map[string]struct{ typed, says string }{
+		"output": {"3", "Say the unit too"}, "volts": {"two thirty", "Expected a number"}, "amps": {"9.0/4.5/3", "volts but 3 amps"},
+		"rpm": {"9999", "Speed must lie between"}, "power_factor": {"1.4", "over 100 percent"}, "code": {"I", "A code letter is one of"},
+	} {
+		p.field(field, wrong.typed)
+		p.shows(".plate-field.wrong", wrong.says)
+		assert.Equal(t, wrong.typed, eval[string](p, "document.querySelector('.plate input[name="+field+"]').value"), "what was typed stays")
+		assert.Equal(t, "true", eval[string](p, "document.querySelector('.plate input[name="+field+"]').getAttribute('aria-invalid')"))
+	}
+	p.visit("/machines/tarn-shaper/size")
+	p.shows(".plate-field.wrong", "Expected a number")
+}
+
+func TestAContradictingPlateIsAStop(t *testing.T) {
+	p := open(t, "ferry-stairs.json")
+	p.visit("/machines/ferry-mortiser/size")
+	p.shows(".verdict.stop", "No motor has this plate")
+	p.shows(".verdict.caution", "same volt-amperes")
+	assert.False(t, eval[bool](p, "!!document.querySelector('.band')"))
+	p.field("amps", "2.6/1.5")
+	p.until("document.querySelector('.band')")
+	p.until("!document.querySelector('[data-rule=\"plate.contradiction\"]')")
+}
+
+func TestWhatIfMovesThePicture(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-hobber/size")
+	p.until("document.querySelector('.band')")
+	run := p.figure("Run")
+	before := eval[string](p, "document.querySelector('[data-picture=triangle]').ariaLabel")
+	slider := "document.querySelector('[aria-labelledby=slide-run_microfarad]')"
+	eval[bool](p, slider+".focus() ?? true")
+	for range 20 {
+		p.keys("\u0303") // arrow right
+	}
+	p.until("document.querySelector('[data-picture=triangle]').ariaLabel !== " + quoted(before))
+	p.until("[...document.querySelectorAll('.band > div')][0].querySelector('dd').innerText !== " + quoted(run))
+	p.saved()
+	p.shows(".whatif header", "Back to the model’s")
+	p.press("Back to the model’s 40 + 160 µF")
+	p.until("[...document.querySelectorAll('.band > div')][0].querySelector('dd').innerText === " + quoted(run))
+}
+
+func quoted(text string) string {
+	return "`" + strings.ReplaceAll(text, "`", "\\`") + "`"
+}
+
+func TestUndoTakesATypedValueBack(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.field("rpm", "1730")
+	p.saved()
+	p.press("Undo")
+	p.until("document.querySelector('.plate input[name=rpm]').value === '1745'")
+	p.saved()
+	require.Eventually(t, func() bool {
+		m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
+		return err == nil && m.Machine.Motors[0].Plate.RPM == "1745"
+	}, waitFor, tick)
+}
+
+func TestTwoTabsLoseNothingSilently(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	q := p.another()
+	q.allow("status of 409")
+	for _, tab := range []*page{p, q} {
+		tab.visit("/machines/tarn-shaper/size")
+		tab.until("document.querySelector('.band')")
+	}
+	p.field("rpm", "1750")
+	p.saved()
+	q.field("amps", "8.8/4.4")
+	q.shows(".conflict", "changed in another window")
+	assert.Equal(t, "8.8/4.4", eval[string](q, "document.querySelector('.plate input[name=amps]').value"))
+	q.press("Save mine over it")
+	q.saved()
+	require.Eventually(t, func() bool {
+		m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
+		return err == nil && m.Machine.Motors[0].Plate.Amps == "8.8/4.4"
+	}, waitFor, tick)
+}
+
+func TestALostConnectionKeepsTheEntry(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.allow("Failed to load resource")
+	p.allow("ERR_CONNECTION_REFUSED")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.band')")
+	p.server.stop()
+	p.field("rpm", "1735")
+	p.shows(".saved", "Not saved: no connection. Kept here.")
+	p.server.start(t)
+	p.saved()
+	m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
+	require.NoError(t, err)
+	assert.Equal(t, "1735", m.Machine.Motors[0].Plate.RPM)
+}
+
+// A reload before the connection is back finds what was typed.
+func TestAReloadKeepsTheEntry(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.allow("Failed to load resource")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.band')")
+	p.server.stop()
+	p.field("rpm", "1733")
+	p.shows(".saved", "Kept here")
+	p.server.start(t)
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.plate input[name=rpm]')?.value === '1733'")
+	p.saved()
+}
+
+func TestWorkingOpensForEveryHeadlineFigure(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.band')")
+	for i := range eval[int](p, "document.querySelectorAll('.band .figure-button').length") {
+		eval[bool](p, "document.querySelectorAll('.band .figure-button')["+string(rune('0'+i))+"].click() ?? true")
+		p.until("document.querySelector('.ant-drawer-open .steps-of li')")
+		assert.NotEmpty(t, p.text(".ant-drawer-open .formula"))
+		p.keys("\u001b") // escape
+		p.until("!document.querySelector('.ant-drawer-open .steps-of li') || getComputedStyle(document.querySelector('.ant-drawer')).display === 'none' || !document.querySelector('.ant-drawer-open')")
+	}
+}
+
+func TestChecklistStandsBeforeTheDrawing(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-hobber/wire")
+	p.shows(".checklist", "Is this mine to do?")
+	p.shows(".caution-box", "licensed electrician")
+	assert.False(t, eval[bool](p, "!!document.querySelector('.drawing')"))
+	for range eval[int](p, "document.querySelectorAll('.checklist input').length") {
+		p.do(chromedp.Click(chromedp.CSS(".checklist .ant-checkbox-wrapper:not(.ant-checkbox-wrapper-checked)")))
+	}
+	p.until("document.querySelector('.drawing')")
+	p.saved()
+	p.shows(".verdict", "Capacitors stay charged after switch-off")
+}

@@ -1,0 +1,87 @@
+import { Alert, Button, Segmented } from 'antd';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { words, type Machine } from '../api/client';
+import { useMachine } from '../api/hooks';
+import { tally, Verdicts } from '../parts/Verdicts';
+import { Workings } from '../parts/Workings';
+import { useDraft } from './draft';
+import { MachineHead } from './MachineHead';
+import { PlateForm } from './PlateForm';
+import { PlateStep } from './PlateStep';
+import { useSize, type Trial } from './size';
+import { SizeStep } from './SizeStep';
+import { WireStep } from './WireStep';
+import './card.css';
+
+/** One machine: its plate pinned at the left, the steps in order at the right. */
+export function Card() {
+  const { machine: id = '' } = useParams();
+  const [query] = useSearchParams();
+  const machine = useMachine(id);
+  if (machine.isError && !machine.data)
+    return <p className="problem" role="alert">{words(machine.error)} <Link to="/">Back to Machines</Link></p>;
+  if (!machine.data) return <p className="soft">Reading the machine…</p>;
+  const motor = machine.data.motors.find((m) => m.id === query.get('motor')) ?? machine.data.motors[0];
+  return <MotorCard key={motor?.id ?? ''} page={machine.data} index={motor ? machine.data.motors.indexOf(motor) : -1} />;
+}
+
+function MotorCard({ page, index }: { page: Machine; index: number }) {
+  const motor = page.motors[index];
+  return motor ? <Bench page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
+}
+
+const steps = [
+  { value: 'plate', label: 'Plate' },
+  { value: 'size', label: 'Size' },
+  { value: 'wire', label: 'Wire' },
+];
+
+function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number] }) {
+  const { step = 'size' } = useParams();
+  const navigate = useNavigate();
+  const d = useDraft(motor, page.id);
+  const [trial, setTrial] = useState<Trial>({});
+  const reading = d.base.reading;
+  // What was tried and is saved by now is no trial any more.
+  const version = d.base.version;
+  useEffect(() => setTrial({}), [version]);
+  const { size, fault } = useSize(motor.id, reading.sound, d.base.version, trial);
+  const verdicts = [...reading.verdicts, ...(size?.answer.live.verdicts ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity));
+  const blank = Object.values(d.draft.plate).every((text) => text === '');
+  const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
+  const go = (to: string) => navigate(`/machines/${page.id}/${to}?motor=${motor.id}`);
+  return (
+    <Workings list={workings}>
+      <MachineHead page={page} motor={motor.id}>
+        <Segmented className="steps" options={steps} value={step} onChange={go} aria-label="Steps" />
+        {reading.sound && <Button type="primary" onClick={() => navigate(`/motors/${motor.id}/sheet`)}>Job sheet</Button>}
+      </MachineHead>
+      {d.fault?.status === 409 && (
+        <Alert type="warning" showIcon className="conflict" title={d.fault.message} description="What you typed is still here, not saved."
+          action={<><Button onClick={() => void d.takeTheirs()}>Show the other’s</Button> <Button type="primary" onClick={() => void d.keepMine()}>Save mine over it</Button></>} />
+      )}
+      {d.fault && d.fault.status !== 409 && d.fault.status !== 0 && d.fault.fields.length === 0 && <Alert type="error" title={d.fault.message} />}
+      <div className={`bench step-${step}`}>
+        <aside className="pinned">
+          <PlateForm plate={d.draft.plate} hints={reading.hints} problems={d.fields} focus={blank} onRest={d.rest}
+            onChange={(name, text) => d.set(`plate.${name}`, { plate: { ...d.draft.plate, [name]: text } })} />
+          <p className="standing-caution">Mains voltage. Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.</p>
+          {verdicts.length > 0 && (
+            <section aria-label="Verdicts">
+              <h2 className="aside-head">Verdicts <span className="soft">{tally(verdicts)}</span></h2>
+              <Verdicts verdicts={verdicts} />
+            </section>
+          )}
+        </aside>
+        <div className="step">
+          {step === 'plate' && <PlateStep draft={d.draft} reading={reading} set={d.set} />}
+          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep size={size} reading={reading} blank={blank} draft={d.draft} set={d.set} trial={trial} setTrial={setTrial} supply={page.shop.supply.volts} />)}
+          {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
+        </div>
+      </div>
+    </Workings>
+  );
+}
+
+const rank = (severity: string) => ['stop', 'caution', 'note'].indexOf(severity);

@@ -1,0 +1,81 @@
+import { Select } from 'antd';
+import type { Schemas } from '../api/client';
+import { number } from '../parts/number';
+import { Figure } from '../parts/Workings';
+import type { Draft } from './draft';
+
+type Set = (field: string, patch: Partial<Draft>) => void;
+
+const names: [string, string, string][] = [
+  ['joined', 'Joined for', 'V'], ['amps', 'Amps at those volts', 'A'], ['hertz', 'Frequency', 'Hz'], ['rpm', 'Speed', 'rpm'], ['poles', 'Poles', ''],
+  ['power_factor', 'Power factor', ''], ['efficiency', 'Efficiency', '%'], ['service_factor', 'Service factor', ''], ['connection', 'Connection', ''],
+];
+
+/** What was understood of the plate, and what had to be taken from tables. */
+export function PlateStep({ draft, reading, set }: { draft: Draft; reading: Schemas['StudyReading']; set: Set }) {
+  const known = Object.keys(reading.hints).length > 0;
+  return (
+    <div className="plate-step">
+      <section className="panel">
+        <header><h2>What the plate was taken to say</h2></header>
+        {!known && <p className="soft">Output and volts are needed; with rpm there is a full first answer.</p>}
+        {known && (
+          <table className="facts">
+            <thead><tr><th scope="col">Figure</th><th scope="col">Value</th><th scope="col">From</th></tr></thead>
+            <tbody>
+              {names.map(([field, title, unit]) => {
+                const hint = reading.hints[field];
+                return hint && (
+                  <tr key={field}>
+                    <th scope="row">{title}</th>
+                    <td className="figures">{hint.text} {unit}</td>
+                    <td><span className={`origin ${hint.origin}`}>{hint.origin}</span> {hint.source}</td>
+                  </tr>
+                );
+              })}
+            </tbody>
+          </table>
+        )}
+        {reading.sound && <p><Figure figure="plate-amps"><span className="link value">From output to input to amps, step by step</span></Figure></p>}
+      </section>
+      {reading.choices.length > 1 && (
+      <section className="panel">
+        <header><h2><label htmlFor="joined-for">Joined for</label></h2></header>
+        <Select id="joined-for" className="wide" value={draft.plate.joined} onChange={(joined) => set('plate.joined', { plate: { ...draft.plate, joined } })}
+          options={[{ value: '', label: 'Whatever suits this supply best' }, ...reading.choices.map((c) => ({
+            value: String(c.volts), label: `${c.volts} V${c.connection && `, ${c.connection}`}${c.deduced ? ' (the leads allow it)' : ''}` }))]} />
+      </section>
+      )}
+      {reading.sound && (
+        <section className="panel">
+          <header><h2>The circuit fitted from it</h2><span className="soft">what it gives back</span></header>
+          <table className="facts">
+            <thead><tr><th scope="col">Figure</th><th scope="col">Asked</th><th scope="col">Got</th><th scope="col">Off by</th><th scope="col">Kind</th></tr></thead>
+            <tbody>
+              {reading.residuals.map((r) => (
+                <tr key={r.name} className={r.holds ? '' : 'bad'}>
+                  <th scope="row">{r.name}</th>
+                  <td className="figures">{number(r.target)}</td>
+                  <td className="figures">{number(r.got)}</td>
+                  <td className="figures">{r.error_percent.toFixed(1)} %</td>
+                  <td>{r.kind}{!r.holds && ', not met'}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="soft">Locked-rotor amps are over rated amps, torques over rated torque. A limit is its class’s least or most; a typical figure is only aimed at.</p>
+          <details>
+            <summary>Parameters and the bounds they keep</summary>
+            <table className="facts">
+              <tbody>
+                {reading.parameters.map((p) => (
+                  <tr key={p.name}><th scope="row">{p.name}</th><td className="figures">{number(p.value)}</td><td>{p.unit}, {number(p.low)} to {number(p.high)}</td></tr>
+                ))}
+              </tbody>
+            </table>
+          </details>
+        </section>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,86 @@
+import { Button, Segmented } from 'antd';
+import { useState } from 'react';
+import type { Schemas, Size } from '../api/client';
+import { Cans } from '../parts/Cans';
+import { HeatCurve } from '../parts/HeatCurve';
+import { TorqueCurve, TorqueLegend } from '../parts/TorqueCurve';
+import { Triangle } from '../parts/Triangle';
+import { WindingBars } from '../parts/WindingBars';
+import { Figure } from '../parts/Workings';
+import { number, whole } from '../parts/number';
+import type { Draft } from './draft';
+import { Schools } from './Schools';
+import type { Trial } from './size';
+import { WhatIf } from './WhatIf';
+
+/** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
+export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, supply }: {
+  size: Size | null;
+  reading: Schemas['StudyReading'];
+  blank: boolean;
+  draft: Draft;
+  set: (field: string, patch: Partial<Draft>) => void;
+  trial: Trial;
+  setTrial: (trial: Trial) => void;
+  supply: number;
+}) {
+  const [curve, setCurve] = useState<'torque' | 'heat'>('torque');
+  if (!reading.sound)
+    return (
+      <section className="panel empty-step">
+        <h2>{blank ? 'Type the plate' : 'No answer from this plate yet'}</h2>
+        <p>{blank ? 'Output, volts and rpm are enough for a first answer. Type them as they stand: 3 hp, 230/460, 1745. Everything else sharpens it.' : 'The sentences on the plate and the verdicts below it say what is missing or does not agree.'}</p>
+        {reading.verdicts.filter((v) => v.severity === 'stop').map((v) => <p key={v.rule} className="problem">{v.says} {v.do}</p>)}
+      </section>
+    );
+  if (!size) return <p className="soft">Solving…</p>;
+  const { answer } = size;
+  const { live } = answer;
+  const own = draft.run_microfarad !== null || draft.start_microfarad !== null;
+  const states = [
+    { title: 'idle', state: live.idle },
+    { title: `load, ${whole(100 * live.load_share)} %`, state: live.load },
+    { title: 'full plate output', state: live.full },
+  ];
+  return (
+    <div className="size-step">
+      <dl className="band" aria-label="Answer">
+        {size.headline.map((row) => (
+          <div key={row.label}>
+            <dt>{row.label}</dt>
+            <dd className="figures"><Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}><span className="value">{row.value}</span></Figure></dd>
+            <dd className="remark">{row.remark}{row.assumed && <em> · rests on assumed figures</em>}</dd>
+          </div>
+        ))}
+      </dl>
+      <section className="panel picture">
+        <header><h2>Leg volts</h2><span className="soft">{live.load.motor === 'running' ? `at ${whole(100 * live.load_share)} % load, ${number(live.load.unbalance_percent)} % apart` : live.load.motor === 'stalled' ? 'it stalls at this load' : 'it crawls at this load'}</span></header>
+        <Triangle state={live.load} supply={supply} />
+      </section>
+      <section className="panel picture">
+        <header><h2>Windings</h2><span className="soft">% of plate amps</span></header>
+        <WindingBars states={states} delta={reading.hints.connection?.text === 'delta'} />
+      </section>
+      <section className="panel picture">
+        <header>
+          <Segmented size="small" value={curve} onChange={setCurve} options={[{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }]} aria-label="Curve" />
+          {curve === 'torque' ? <TorqueLegend start={live.start_microfarad > 0} /> : <span className="soft">% of plate amps</span>}
+        </header>
+        {curve === 'torque' ? <TorqueCurve live={live} synchronous={answer.synchronous_rpm} /> : <HeatCurve live={live} />}
+      </section>
+      <section className="panel whatif">
+        <header>
+          <h2>What if</h2>
+          {own ? (
+            <Button size="small" onClick={() => { setTrial({}); set('choice', { run_microfarad: null, start_microfarad: null }); }}>
+              Back to the model’s {number(answer.model_run_microfarad)}{answer.model_start_microfarad > 0 && ` + ${number(answer.model_start_microfarad)}`} µF
+            </Button>
+          ) : <span className="soft">the model’s choice; drag, and the pictures follow</span>}
+        </header>
+        <WhatIf answer={answer} draft={draft} set={set} trial={trial} setTrial={setTrial} />
+        <Cans run={answer.run_parts.parts} start={live.start_microfarad > 0 ? answer.start_parts : []} bleeds={[...answer.run_bleeds, ...answer.start_bleeds]} />
+      </section>
+      <Schools size={size} />
+    </div>
+  );
+}

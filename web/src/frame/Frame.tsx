@@ -1,0 +1,35 @@
+import { ToolOutlined } from '@ant-design/icons';
+import { Button } from 'antd';
+import { NavLink, Outlet, useLocation } from 'react-router';
+import { useEffect } from 'react';
+import { useSaving, say } from './saving';
+import { ShopMenu } from './ShopMenu';
+
+/** The spine, the top bar and the work area. */
+export function Frame() {
+  const saving = useSaving();
+  const { pathname } = useLocation();
+  useEffect(() => {
+    if (pathname === '/') say({ text: '', bad: false });
+  }, [pathname]);
+  return (
+    <div className="frame">
+      <nav className="spine" aria-label="Places">
+        <img className="mark" src="/icon.svg" alt="" />
+        <NavLink to="/" end className={() => (pathname.startsWith('/motors') ? '' : 'active')}>
+          <ToolOutlined aria-hidden="true" />
+          Machines
+        </NavLink>
+      </nav>
+      <header className="topbar">
+        <ShopMenu />
+        <span className="gap" />
+        <span className={saving.bad ? 'saved bad' : 'saved'} role="status">{saving.text}</span>
+        {saving.undo && <Button type="text" onClick={saving.undo}>Undo</Button>}
+      </header>
+      <main className="work">
+        <Outlet />
+      </main>
+    </div>
+  );
+}

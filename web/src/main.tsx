@@ -1,0 +1,39 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { App as Antd, ConfigProvider } from 'antd';
+import { lazy, StrictMode, Suspense } from 'react';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { Frame } from './frame/Frame';
+import { Passphrase } from './frame/Passphrase';
+import { Machines } from './machines/Machines';
+import { theme } from './theme/theme';
+import './theme/base.css';
+
+const Card = lazy(() => import('./card/Card').then((m) => ({ default: m.Card })));
+const SheetPage = lazy(() => import('./sheet/SheetPage').then((m) => ({ default: m.SheetPage })));
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } });
+const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '';
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <ConfigProvider theme={theme} csp={{ nonce }}>
+      <Antd>
+        <QueryClientProvider client={queries}>
+          <BrowserRouter>
+            <Passphrase>
+              <Routes>
+                <Route element={<Frame />}>
+                  <Route index element={<Machines />} />
+                  <Route path="machines/:machine/:step?" element={<Suspense><Card /></Suspense>} />
+                  <Route path="motors/:motor/sheet" element={<Suspense><SheetPage /></Suspense>} />
+                  <Route path="*" element={<Machines />} />
+                </Route>
+              </Routes>
+            </Passphrase>
+          </BrowserRouter>
+        </QueryClientProvider>
+      </Antd>
+    </ConfigProvider>
+  </StrictMode>,
+);

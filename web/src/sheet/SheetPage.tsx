@@ -1,0 +1,51 @@
+import { Button } from 'antd';
+import { useNavigate, useParams } from 'react-router';
+import { words } from '../api/client';
+import { useSheet } from '../api/hooks';
+import { DrawingView } from '../parts/DrawingView';
+import { Verdicts } from '../parts/Verdicts';
+import { SectionTable } from './SectionTable';
+import './sheet.css';
+
+/** The job sheet to take to the machine: one page on screen, printed well on A4 or Letter. */
+export function SheetPage() {
+  const { motor = '' } = useParams();
+  const sheet = useSheet(motor);
+  const navigate = useNavigate();
+  if (sheet.isError) return <p className="problem" role="alert">{words(sheet.error)}</p>;
+  if (!sheet.data) return <p className="soft">Making the sheet…</p>;
+  const s = sheet.data;
+  return (
+    <>
+      <div className="sheet-tools no-print">
+        <Button onClick={() => navigate(-1)}>Back</Button>
+        <Button type="primary" autoFocus onClick={() => window.print()}>Print</Button>
+        <Button href={`/api/motors/${motor}/sheet.pdf?paper=A4`}>PDF, A4</Button>
+        <Button href={`/api/motors/${motor}/sheet.pdf?paper=Letter`}>PDF, Letter</Button>
+      </div>
+      <article className="sheet">
+        <header>
+          <h1>{s.machine}{s.motor && ` · ${s.motor}`}</h1>
+          <p>Job sheet: run and start capacitors. {s.shop}, {s.supply}</p>
+        </header>
+        <dl className="band">
+          {s.headline.map((row) => (
+            <div key={row.label}><dt>{row.label}</dt><dd className="figures">{row.value}</dd><dd className="remark">{row.remark}</dd></div>
+          ))}
+        </dl>
+        <DrawingView drawing={s.drawing} />
+        <h2>Verdicts</h2>
+        <Verdicts verdicts={s.verdicts} />
+        {s.sections.map((section) => <SectionTable key={section.title} section={section} />)}
+        <p className="soft">“Assumed” means taken from a table or resting on one: replace it by a reading.</p>
+        <h2>Is this mine to do?</h2>
+        <ul className="ticks">
+          {s.mine.map((t) => <li key={t.says}><span aria-hidden="true">{t.ticked ? '☒' : '☐'}</span> {t.says}</li>)}
+        </ul>
+        <h2>Cautions</h2>
+        <Verdicts verdicts={s.cautions} />
+        <footer>{s.footer}</footer>
+      </article>
+    </>
+  );
+}
