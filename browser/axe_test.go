@@ -50,7 +50,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	axe(p, "working drawer")
 	p.visit("/")
 	p.shows(".tile-name", "Gear hobber")
-	p.click("[aria-label=Shops]")
+	p.click(".shopname")
 	p.press("New shop…")
 	p.until("document.querySelector('#shop-name')")
 	axe(p, "shop dialog")

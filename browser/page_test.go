@@ -150,7 +150,8 @@ func (p *page) tab(root context.Context) {
 		}
 		stop()
 	})
-	p.do(chromedp.Navigate("about:blank"))
+	// The first call makes the tab, which would close with a timeout's context.
+	require.NoError(p, chromedp.Do(ctx, chromedp.Navigate("about:blank")))
 	_, err := chromedp.Call(ctx, network.Enable, network.EnableParams{})
 	require.NoError(p, err)
 	_, err = chromedp.Call(ctx, log.Enable, struct{}{})

@@ -76,7 +76,9 @@ func Fill(p Plate, s Supply) (Filled, []Problem) {
 	if problem := f.speed(); problem != nil {
 		return f, []Problem{*problem}
 	}
-	f.join(s)
+	if problem := f.join(s); problem != nil {
+		return f, []Problem{*problem}
+	}
 	f.power()
 	f.ServiceFactor = stated(p.ServiceFactor)
 	if p.ServiceFactor == 0 {
@@ -111,7 +113,7 @@ func (f Filled) Slip() float64 {
 
 // join picks the voltage the motor is joined for: the one asked for, else the
 // one whose flux on this supply is nearest to rated.
-func (f *Filled) join(s Supply) {
+func (f *Filled) join(s Supply) *Problem {
 	p := f.Plate
 	for _, r := range p.Ratings {
 		f.Choices = append(f.Choices, Choice{Volts: r.Volts, Connection: r.Connection})
@@ -140,6 +142,9 @@ func (f *Filled) join(s Supply) {
 			best, distance = c, d
 		}
 	}
+	if p.JoinedVolts > 0 && distance > 0.06 {
+		return &Problem{"joined", fmt.Sprintf("The plate gives no way to join it for %.4g V.", p.JoinedVolts)}
+	}
 	f.Volts = Value{best.Volts, rule.Stated, "plate"}
 	if best.Deduced {
 		f.Volts = Value{best.Volts, rule.Derived, fmt.Sprintf("%d leads let it be joined %s", p.Leads, best.Connection)}
@@ -148,6 +153,7 @@ func (f *Filled) join(s Supply) {
 	if f.Connection == "" {
 		f.Connection, f.ConnectionBy = Wye, rule.Assumed
 	}
+	return nil
 }
 
 // WindingDelta says whether the windings lie between lines as joined. A plate

@@ -8,7 +8,7 @@ import (
 
 // Figures prints a value with n significant figures and no exponent, trailing
 // zeros behind the point cut off: Figures(62.04, 3) is "62", and
-// Figures(0.07125, 3) is "0.0713".
+// Figures(0.07126, 3) is "0.0713".
 func Figures(value float64, n int) string {
 	if value == 0 || math.IsNaN(value) || math.IsInf(value, 0) {
 		return "0"
@@ -49,7 +49,7 @@ func Horsepower(watts float64) string {
 	hp := watts / WattsPerHorsepower
 	whole, part := math.Modf(hp)
 	for mark, share := range vulgar {
-		if math.Abs(part-share) < 0.004 && hp < 10 {
+		if math.Abs(part-share) < 0.003*math.Min(hp, 1.3) && hp < 10 {
 			if whole == 0 {
 				return string(mark)
 			}

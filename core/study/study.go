@@ -91,7 +91,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		return st
 	}
 	r.Sound = true
-	r.Verdicts = rule.Sorted(r.Verdicts)
+	r.Verdicts = rule.Sorted(append(r.Verdicts, unmet(fit)...))
 	r.Residuals, r.Parameters = fit.Residuals, fit.Parameters
 	kind, ok := load.ByName(m.Load)
 	if !ok {
@@ -100,6 +100,19 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	st.Input = capacitor.Input{Plate: filled, Fit: fit, Supply: s.Network(), Load: kind, LoadShare: m.LoadShare,
 		RunMicrofarad: m.RunMicrofarad, StartMicrofarad: m.StartMicrofarad, TowardsB: m.Reversed}
 	return st
+}
+
+// unmet says which starting figures the fitted circuit does not give back.
+func unmet(fit motor.Fit) []rule.Verdict {
+	var verdicts []rule.Verdict
+	for _, residual := range fit.Residuals {
+		if !residual.Holds {
+			verdicts = append(verdicts, rule.Speak("plate.starting-figures", rule.Numbers{"asked": residual.Target, "got": residual.Got, "error_percent": residual.ErrorPercent},
+				"Read the locked-rotor amps, code and design letters again.", "The %s of the plate or its class is %.1f times rated; the circuit comes to %.1f.", residual.Name, residual.Target, residual.Got))
+			break
+		}
+	}
+	return verdicts
 }
 
 func blank(t plate.Typed, field string) bool {

@@ -15,6 +15,15 @@ const SheetPage = lazy(() => import('./sheet/SheetPage').then((m) => ({ default:
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } });
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '';
 
+// Some parts of the component library make style elements without the page's
+// nonce, which its content policy wants on every one.
+const make = document.createElement.bind(document) as (tag: string, options?: ElementCreationOptions) => HTMLElement;
+document.createElement = ((tag: string, options?: ElementCreationOptions) => {
+  const element = make(tag, options);
+  if (tag === 'style') element.nonce = nonce;
+  return element;
+}) as typeof document.createElement;
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <ConfigProvider theme={theme} csp={{ nonce }}>

@@ -28,7 +28,12 @@ export function useChange<V, R>(change: (value: V) => Promise<R>) {
   const queries = useQueryClient();
   return useMutation({
     mutationFn: change,
-    onSettled: () => Promise.all(['shops', 'shop', 'machine'].map((key) => queries.invalidateQueries({ queryKey: [key] }))),
+    // The list of shops first, and the page drawn from it: what is gone from it is not asked for again.
+    onSettled: async () => {
+      await queries.invalidateQueries({ queryKey: keys.shops });
+      await new Promise((drawn) => setTimeout(drawn));
+      await Promise.all(['shop', 'machine'].map((key) => queries.invalidateQueries({ queryKey: [key] })));
+    },
   });
 }
 

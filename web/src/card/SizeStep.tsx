@@ -73,7 +73,7 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
           <h2>What if</h2>
           {own ? (
             <Button size="small" onClick={() => { setTrial({}); set('choice', { run_microfarad: null, start_microfarad: null }); }}>
-              Back to the model’s {number(answer.model_run_microfarad)}{answer.model_start_microfarad > 0 && ` + ${number(answer.model_start_microfarad)}`} µF
+              Back to the model’s choice
             </Button>
           ) : <span className="soft">the model’s choice; drag, and the pictures follow</span>}
         </header>

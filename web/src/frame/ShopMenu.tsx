@@ -84,7 +84,7 @@ export function ShopMenu() {
   return (
     <>
       <Dropdown menu={{ items, selectedKeys: current ? [`shop:${current.id}`] : [] }} trigger={['click']}>
-        <Button type="text" className="shopname" aria-label="Shops">
+        <Button type="text" className="shopname">
           <span>{current?.name ?? (shops.isPending ? '' : 'No shop yet')}</span> <DownOutlined aria-hidden="true" />
         </Button>
       </Dropdown>

@@ -90,7 +90,7 @@ function Tile({ machine }: { machine: Schemas['MachineCard'] }) {
         </Dropdown>
       </header>
       {machine.motors.map((m) => (
-        <Link key={m.id} className="small-plate" to={`/machines/${machine.id}/size?motor=${m.id}`} aria-label={`${machine.name} ${m.name} ${m.title}`}>
+        <Link key={m.id} className="small-plate" to={`/machines/${machine.id}/size?motor=${m.id}`}>
           <dl>
             <div><dt>{m.name || 'output'}</dt><dd>{m.title || '–'}</dd></div>
             <div><dt>volts</dt><dd>{m.volts || '–'}</dd></div>
