@@ -139,12 +139,13 @@ func Solve(in Input) Answer {
 	a := Answer{Direction: r.orient()}
 	target, kept := r.coolest(share)
 	a.ModelKept = kept
-	a.ModelRun = realise(target, in.Supply.Hertz).Sum
+	a.RunParts = realise(target, in.Supply.Hertz)
+	a.ModelRun = a.RunParts.Sum
 	run := a.ModelRun
 	if in.RunMicrofarad != nil {
 		run = *in.RunMicrofarad
+		a.RunParts = realise(run, in.Supply.Hertz)
 	}
-	a.RunParts = realise(run, in.Supply.Hertz)
 	start, _ := r.starting(run)
 	a.StartParts = realiseStart(start)
 	a.ModelStart = lowSum(a.StartParts)

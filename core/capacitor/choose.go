@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"brackmoor/core/network"
+	"brackmoor/core/rule"
 )
 
 func (in Input) loadShare() float64 {
@@ -49,7 +50,7 @@ func (r *rig) coolest(share float64) (microfarad float64, kept bool) {
 	atLoad := func(c float64) float64 { return r.hottest(c, share) }
 	if !r.in.Load.Idles {
 		if c, cost := r.minimum(atLoad); cost < stalledCost {
-			return c, r.hottest(c, 0) <= 100
+			return c, r.hottest(c, 0) <= platePercent
 		}
 	} else {
 		both := func(c float64) float64 { return math.Max(r.hottest(c, 0), r.hottest(c, share)) }
@@ -59,11 +60,11 @@ func (r *rig) coolest(share float64) (microfarad float64, kept bool) {
 			}
 			return atLoad(c)
 		})
-		if cost <= 100 {
+		if cost <= platePercent {
 			return c, true
 		}
 		if c, cost = r.minimum(both); cost < stalledCost {
-			return c, r.hottest(c, 0) <= 100
+			return c, r.hottest(c, 0) <= platePercent
 		}
 	}
 	best, most := 0.0, -1.0
@@ -74,7 +75,7 @@ func (r *rig) coolest(share float64) (microfarad float64, kept bool) {
 			best, most = c, u.HighWatts
 		}
 	}
-	return best, r.hottest(best, 0) <= 100
+	return best, r.hottest(best, 0) <= platePercent
 }
 
 // minimum searches the run capacitances on a grid and then closely around the
@@ -111,13 +112,13 @@ func (r *rig) least(share float64) (microfarad float64, ok bool) {
 	const grid = 40
 	for i := range grid + 1 {
 		c := most * float64(i) / grid
-		if r.hottest(c, share) > 100 {
+		if r.hottest(c, share) > platePercent {
 			continue
 		}
 		low, high := math.Max(0, c-most/grid), c
 		for range 12 {
 			middle := (low + high) / 2
-			if r.hottest(middle, share) <= 100 {
+			if r.hottest(middle, share) <= platePercent {
 				high = middle
 			} else {
 				low = middle
@@ -130,7 +131,7 @@ func (r *rig) least(share float64) (microfarad float64, ok bool) {
 
 // startMargin is the margin over breakaway torque that a start capacitor is
 // sized for.
-const startMargin = 1.3
+var startMargin = rule.Limit("capacitor.hard-start", "least_margin")
 
 // starting sizes the start capacitor beside a run capacitor: the least total
 // that breaks the load away with a margin, or the total of most torque when

@@ -3,6 +3,7 @@ package capacitor
 import (
 	"math"
 
+	"brackmoor/core/rule"
 	"brackmoor/core/shelf"
 )
 
@@ -28,14 +29,18 @@ var startParts = []StartPart{{21, 25}, {25, 30}, {30, 36}, {36, 43}, {43, 52}, {
 	{400, 480}, {430, 516}, {460, 552}, {540, 648}, {590, 708}, {645, 774}, {708, 850}, {829, 995}, {850, 1020}, {1080, 1296}}
 
 const (
-	runTolerance  = 0.10 // the widest that is usual on run capacitors, IEC 60252-1
-	supplyHigh    = 1.10 // supply tolerance
-	ratingMargin  = 1.05
-	mostRunParts  = 3
-	nearEnough    = 0.03
-	bleedSafe     = 50.0 // volts
-	bleedSeconds  = 5.0
-	bleedDeadband = 2.0 // margin on watts
+	runTolerance = 0.10 // the widest that is usual on run capacitors, IEC 60252-1
+	mostRunParts = 3
+	nearEnough   = 0.03
+	bleedMargin  = 2.0 // on watts
+)
+
+// Limits of the catalogue that parts are sized by.
+var (
+	supplyHigh   = 1 + rule.Limit("capacitor.volts", "supply_tolerance_percent")/100
+	ratingMargin = 1 + rule.Limit("capacitor.volts", "margin_percent")/100
+	bleedSafe    = rule.Limit("capacitor.charged", "safe_volts")
+	bleedSeconds = rule.Limit("capacitor.charged", "seconds")
 )
 
 func runValues(hertz float64) []float64 {
@@ -116,7 +121,7 @@ func bleed(microfarad, rms float64, alwaysOn bool) Bleed {
 	b.Seconds = b.Ohms * farad * math.Log(peak/bleedSafe)
 	b.OneMinute = peak * math.Exp(-60/(b.Ohms*farad))
 	b.Dissipation = rms * rms / b.Ohms
-	needed := bleedDeadband * b.Dissipation
+	needed := bleedMargin * b.Dissipation
 	if !alwaysOn {
 		needed = b.Dissipation // seconds only: its own rating is margin enough
 	}

@@ -160,7 +160,7 @@ type Range struct {
 func (r *rig) usable(microfarad float64) *Range {
 	good := func(share float64) bool {
 		s := r.at(microfarad, share)
-		return s.Motor == network.Running && s.HottestPercent <= 100+hair
+		return s.Motor == network.Running && s.HottestPercent <= platePercent+hair
 	}
 	edge := func(in, out float64) float64 {
 		for range 14 {

@@ -29,10 +29,13 @@ const (
 	baseHertz    = 50.0
 	perKilowatt  = 70.0 // µF at 230 V 50 Hz, delta
 	perHorse     = 20.0 // µF, star below plate volts, taken at 230 V 50 Hz
-	starFlux     = 66.0 // percent of rated flux, below which a motor counts as star on low volts
 	startPerHorL = 50.0
 	startPerHorH = 100.0
 )
+
+// starFlux is the percent of rated flux below which a motor counts as star on
+// low volts.
+var starFlux = rule.Limit("supply.third-of-torque", "most_flux_percent")
 
 func (in Input) flux() float64 {
 	return plate.FluxPercent(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})

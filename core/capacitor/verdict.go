@@ -8,6 +8,17 @@ import (
 	"brackmoor/core/rule"
 )
 
+// platePercent is plate amps, which no winding is to pass.
+var platePercent = rule.Limit("capacitor.winding-at-load", "most_percent")
+
+// percent prints percents of plate amps, closely where they are near it.
+func percent(p float64) string {
+	if p < 110 {
+		return quantity.Fixed(p, 1)
+	}
+	return quantity.Fixed(p, 0)
+}
+
 // hair keeps a figure that was sized to a limit from tripping it by rounding.
 const hair = 0.1
 
@@ -47,9 +58,9 @@ func (r *rig) verdicts(l Live) []rule.Verdict {
 	r.windingVerdicts(l, say)
 	plateVolts := r.in.Plate.Volts.Value * r.in.Supply.Hertz / r.in.Plate.Hertz.Value
 	high := math.Max(l.Idle.Volts.BC, l.Idle.Volts.CA)
-	if percent := 100 * high / plateVolts; percent > rule.Limit("capacitor.made-leg-high", "most_percent") {
-		say("capacitor.made-leg-high", rule.Numbers{"volts": high, "percent": percent}, "Take a smaller run capacitor, or do not leave it idling.",
-			"With nothing on the spindle the made leg stands at %.0f V, %.0f percent of the plate's.", high, percent)
+	if share := 100 * high / plateVolts; share > rule.Limit("capacitor.made-leg-high", "most_percent") {
+		say("capacitor.made-leg-high", rule.Numbers{"volts": high, "percent": share}, "Take a smaller run capacitor, or do not leave it idling.",
+			"With nothing on the spindle the made leg stands at %.0f V, %.0f percent of the plate's.", high, share)
 	}
 	unbalance := math.Max(l.Load.UnbalancePercent, l.Idle.UnbalancePercent)
 	if unbalance > rule.Limit("capacitor.not-for-electronics", "most_unbalance_percent") {
@@ -76,7 +87,11 @@ func (r *rig) startVerdicts(l Live, say sayer) {
 	}
 	alone := r.held(l.RunMicrofarad, 1-l.CutOutRPM/r.synchrony).TorqueNm * r.caution()
 	ratedRPM := r.in.Plate.RPM.Value / r.in.Plate.Hertz.Value * r.in.Supply.Hertz
-	load := r.in.Load.Torque(l.LoadShare, r.in.Fit.RatedNm, l.CutOutRPM, ratedRPM)
+	share := l.LoadShare
+	if r.in.Load.Idles {
+		share = math.Min(share, r.in.Load.BreakawayShare) // it comes up before it is loaded
+	}
+	load := r.in.Load.Torque(share, r.in.Fit.RatedNm, l.CutOutRPM, ratedRPM)
 	if alone < load {
 		say("capacitor.start-pull-back", rule.Numbers{"motor_nm": alone, "load_nm": load, "rpm": l.CutOutRPM}, "Bring it up unloaded and load it once up to speed, or raise the run capacitor.",
 			"At %.0f rpm the run capacitor alone makes %.1f N·m; the load takes %.1f.", l.CutOutRPM, alone, load)
@@ -88,7 +103,7 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 	if l.Load.Motor != network.Running {
 		say("capacitor.stalls", rule.Numbers{"load_percent": 100 * l.LoadShare}, "A larger run capacitor or a lighter load.",
 			"At %.0f percent load no running speed is found: it stalls.", 100*l.LoadShare)
-	} else if l.Load.HottestPercent > 100+hair {
+	} else if l.Load.HottestPercent > platePercent+hair {
 		do := "Take another run capacitor."
 		if l.Usable != nil && l.Usable.LowWatts == 0 {
 			do = "Keep the load under " + r.power(l.Usable.HighWatts) + ", or take another run capacitor."
@@ -96,7 +111,7 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 			do = "Keep the load between " + r.power(l.Usable.LowWatts) + " and " + r.power(l.Usable.HighWatts) + ", or take another run capacitor."
 		}
 		say("capacitor.winding-at-load", rule.Numbers{"percent": l.Load.HottestPercent, "load_percent": 100 * l.LoadShare}, do,
-			"At %.0f percent load winding %s carries %.0f percent of plate amps.", 100*l.LoadShare, r.winding(l.Load), l.Load.HottestPercent)
+			"At %.0f percent load winding %s carries %s percent of plate amps.", 100*l.LoadShare, r.winding(l.Load), percent(l.Load.HottestPercent))
 	}
 	switch {
 	case l.Usable == nil:
@@ -105,18 +120,18 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 	case l.Full.Motor != network.Running:
 		say("capacitor.winding-at-full", rule.Numbers{"usable_watts": l.Usable.HighWatts}, "Keep under "+r.power(l.Usable.HighWatts)+", or take an idler or drive.",
 			"It does not carry its full %s on one phase.", stated)
-	case l.Full.HottestPercent > 100+hair:
+	case l.Full.HottestPercent > platePercent+hair:
 		say("capacitor.winding-at-full", rule.Numbers{"percent": l.Full.HottestPercent, "usable_watts": l.Usable.HighWatts},
 			"Keep under "+r.power(l.Usable.HighWatts)+", or take an idler or drive.",
-			"At %s winding %s carries %.0f percent of plate amps.", stated, r.winding(l.Full), l.Full.HottestPercent)
+			"At %s winding %s carries %s percent of plate amps.", stated, r.winding(l.Full), percent(l.Full.HottestPercent))
 	}
-	if l.Idle.Motor != network.Running || l.Idle.HottestPercent > 100+hair {
+	if l.Idle.Motor != network.Running || l.Idle.HottestPercent > platePercent+hair {
 		do := "Take a smaller run capacitor, or never leave it idling."
 		if l.Usable != nil && l.Usable.LowWatts > 0.01*r.in.Plate.Output.Value {
 			do = "Keep at least " + r.power(l.Usable.LowWatts) + " on it, switch it off between cuts, or take a smaller run capacitor."
 		}
 		say("capacitor.winding-at-idle", rule.Numbers{"percent": l.Idle.HottestPercent}, do,
-			"With nothing on the spindle winding %s carries %.0f percent of plate amps.", r.winding(l.Idle), l.Idle.HottestPercent)
+			"With nothing on the spindle winding %s carries %s percent of plate amps.", r.winding(l.Idle), percent(l.Idle.HottestPercent))
 	}
 }
 

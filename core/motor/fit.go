@@ -62,6 +62,9 @@ type Parameter struct {
 	High  float64 `json:"high"`
 }
 
+// Inside says whether the parameter is inside its bounds by more than a hair.
+func (p Parameter) Inside() bool { return p.Value >= p.Low*1.001 && p.Value <= p.High*0.999 }
+
 // Fit is a fitted motor at the volts of its target.
 type Fit struct {
 	Circuit       Circuit
@@ -85,7 +88,7 @@ func (f Fit) Holds() bool {
 // InBounds says whether no parameter was driven onto a bound.
 func (f Fit) InBounds() bool {
 	for _, p := range f.Parameters {
-		if p.Value < p.Low*1.001 || p.Value > p.High*0.999 {
+		if !p.Inside() {
 			return false
 		}
 	}

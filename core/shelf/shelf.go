@@ -14,7 +14,8 @@ type Combination struct {
 
 // Nearest searches every choice of at most most parts (each value may be taken
 // several times) and returns the one whose sum is nearest to the target; among
-// equally near ones within tolerance (a share of the target), the fewest parts.
+// those within tolerance (a share of the target) the fewest parts, and of those
+// the nearest.
 // The zero Combination is returned for a target of zero.
 func Nearest(values []float64, target float64, most int, tolerance float64) Combination {
 	if target <= 0 || len(values) == 0 {
@@ -28,8 +29,10 @@ func Nearest(values []float64, target float64, most int, tolerance float64) Comb
 	var search func(from int, sum float64)
 	search = func(from int, sum float64) {
 		if len(parts) > 0 {
-			gap := math.Max(math.Abs(sum-target)/target, tolerance)
-			if gap < bestGap-1e-12 || gap < bestGap+1e-12 && len(parts) < len(best.Parts) {
+			gap := math.Abs(sum-target) / target
+			better := math.Max(gap, tolerance) < math.Max(bestGap, tolerance)-1e-12
+			alike := math.Max(gap, tolerance) < math.Max(bestGap, tolerance)+1e-12
+			if better || alike && (len(parts) < len(best.Parts) || len(parts) == len(best.Parts) && gap < bestGap-1e-12) {
 				bestGap = gap
 				best = Combination{append([]float64(nil), parts...), sum}
 			}

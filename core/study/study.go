@@ -102,7 +102,8 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	return st
 }
 
-// unmet says which starting figures the fitted circuit does not give back.
+// unmet says which starting figures the fitted circuit does not give back, and
+// which parameter it had to take beyond its bounds.
 func unmet(fit motor.Fit) []rule.Verdict {
 	var verdicts []rule.Verdict
 	for _, residual := range fit.Residuals {
@@ -110,6 +111,12 @@ func unmet(fit motor.Fit) []rule.Verdict {
 			verdicts = append(verdicts, rule.Speak("plate.starting-figures", rule.Numbers{"asked": residual.Target, "got": residual.Got, "error_percent": residual.ErrorPercent},
 				"Read the locked-rotor amps, code and design letters again.", "The %s of the plate or its class is %.1f times rated; the circuit comes to %.1f.", residual.Name, residual.Target, residual.Got))
 			break
+		}
+	}
+	for _, p := range fit.Parameters {
+		if !p.Inside() {
+			return append(verdicts, rule.Speak("plate.unusual-circuit", rule.Numbers{"value": p.Value, "low": p.Low, "high": p.High},
+				"Read output, amps, efficiency and speed again.", "It takes a %s of %.2g %s, where %.2g to %.2g is plausible.", p.Name, p.Value, p.Unit, p.Low, p.High))
 		}
 	}
 	return verdicts
