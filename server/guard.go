@@ -107,7 +107,7 @@ func noStore(next http.Handler) http.Handler {
 
 func limitBody(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		limit := int64(bodyLimit)
+		limit := int64(2 * bodyLimit) // the operations refuse at bodyLimit, in words
 		if r.URL.Path == "/api/import" {
 			limit = importLimit
 		}

@@ -91,6 +91,7 @@ func trimmed(name string) (string, error) {
 func operation(id, method, path, summary string) huma.Operation {
 	o := huma.Operation{OperationID: id, Method: method, Path: path, Summary: summary, DefaultStatus: http.StatusOK}
 	o.Errors = []int{404, 409, 422}
+	o.MaxBodyBytes = bodyLimit
 	return o
 }
 

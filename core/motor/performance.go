@@ -34,14 +34,23 @@ func (b Balanced) from(c *Circuit, slip, leakage float64) (Point, float64) {
 	phase := b.Volts / math.Sqrt(3)
 	var branch Branch
 	var amps float64
-	for range 200 {
+	// The factor that follows from the amps must be the one they were computed
+	// with: repetition, sped up by the secant through the last two.
+	last, lastGap := leakage, 0.0
+	for i := range 200 {
 		branch = c.At(slip, 1, c.XmOhm, leakage)
 		amps = phase * cmplx.Abs(branch.Admittance)
-		next := c.LeakageFactor(amps)
-		if math.Abs(next-leakage) < 1e-12 {
+		gap := c.LeakageFactor(amps) - leakage
+		if math.Abs(gap) < 1e-12 {
 			break
 		}
-		leakage = next
+		next := leakage + gap
+		if i > 0 && gap != lastGap {
+			if secant := leakage - gap*(leakage-last)/(gap-lastGap); secant > c.Leakage.Floor && secant <= 1 {
+				next = secant
+			}
+		}
+		last, lastGap, leakage = leakage, gap, next
 	}
 	emf := phase * cmplx.Abs(branch.EMFPerVolt)
 	synchronous := SynchronousRPM(b.Hertz, b.Poles) * math.Pi / 30

@@ -1,0 +1,207 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"net/http"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/store"
+)
+
+type outcome struct {
+	code     int
+	out, err string
+}
+
+func brackmoor(stdin string, args ...string) outcome {
+	var out, errs bytes.Buffer
+	code := run(context.Background(), &console{strings.NewReader(stdin), &out, &errs}, args)
+	return outcome{code, out.String(), errs.String()}
+}
+
+const caseText = `{"format": "brackmoor.case/1", "analysis": "steady", "supply": {"volts": 240, "hertz": 60},
+ "motors": [{"id": "m", "poles": 4, "rated_hertz": 60, "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, "cages": [{"r_ohm": 0.5, "x_ohm": 1.3}]}, "load": {"kind": "power", "watts": 900}}],
+ "capacitors": [{"id": "run", "between": "ac", "microfarad": 60}]}`
+
+func TestSolve(t *testing.T) {
+	o := brackmoor(caseText, "solve", "-")
+	require.Equal(t, 0, o.code, o.err)
+	var result map[string]any
+	require.NoError(t, json.Unmarshal([]byte(o.out), &result))
+	assert.Equal(t, "brackmoor.result/1", result["format"])
+	file := filepath.Join(t.TempDir(), "case.json")
+	require.NoError(t, os.WriteFile(file, []byte(caseText), 0o600))
+	assert.Equal(t, o.out, brackmoor("", "solve", file).out)
+}
+
+func TestAStalledMotorIsAResult(t *testing.T) {
+	o := brackmoor(strings.Replace(caseText, "900", "90000", 1), "solve", "-")
+	require.Equal(t, 0, o.code)
+	assert.Contains(t, o.out, `"state": "stalled"`)
+}
+
+func TestBadInputExitsTwoWithALineEach(t *testing.T) {
+	o := brackmoor(strings.NewReplacer(`"volts": 240`, `"volts": -240`, `"microfarad": 60`, `"microfarad": -60`).Replace(caseText), "solve", "-")
+	assert.Equal(t, 2, o.code)
+	assert.Empty(t, o.out)
+	lines := strings.Split(strings.TrimSpace(o.err), "\n")
+	require.Len(t, lines, 2)
+	assert.True(t, strings.HasPrefix(lines[0], "$.capacitors[0].microfarad: "), lines[0])
+	assert.True(t, strings.HasPrefix(lines[1], "$.supply.volts: "), lines[1])
+}
+
+func TestUsage(t *testing.T) {
+	for _, args := range [][]string{nil, {"help"}, {"--help"}} {
+		o := brackmoor("", args...)
+		assert.Equal(t, 0, o.code)
+		assert.Contains(t, o.out, "solve CASE.json")
+	}
+	for _, args := range [][]string{{"unknown"}, {"solve"}, {"solve", "a", "b"}, {"solve", "/no/such/file"}, {"serve", "--nonsense"}, {"backup"}} {
+		assert.Equal(t, 2, brackmoor("", args...).code, "%v", args)
+	}
+	assert.Equal(t, 2, brackmoor(strings.Repeat(" ", 17<<20), "solve", "-").code)
+}
+
+func TestExportImportBackup(t *testing.T) {
+	dir := t.TempDir()
+	one, two := filepath.Join(dir, "one.db"), filepath.Join(dir, "two.db")
+	o := brackmoor("", "import", "--db", one, "../../demo/tarn-hollow.json")
+	require.Equal(t, 0, o.code, o.err)
+	assert.Contains(t, o.out, "machine Gear hobber added")
+	assert.Regexp(t, `\d+ added, 0 changed, 0 as they were`, o.out)
+	out := filepath.Join(dir, "out.json")
+	require.Equal(t, 0, brackmoor("", "export", "--db", one, out).code)
+	printed := brackmoor("", "export", "--db", one)
+	written, err := os.ReadFile(out)
+	require.NoError(t, err)
+	assert.Equal(t, printed.out, string(written))
+	require.Equal(t, 0, brackmoor(printed.out, "import", "--db", two, "-").code)
+	assert.Equal(t, printed.out, brackmoor("", "export", "--db", two).out)
+	bad := brackmoor(`{"format": "x"}`, "import", "--db", two, "-")
+	assert.Equal(t, 2, bad.code)
+	assert.Contains(t, bad.err, "$")
+	copied := filepath.Join(dir, "copy.db")
+	require.Equal(t, 0, brackmoor("", "backup", "--db", one, copied).code)
+	assert.Equal(t, printed.out, brackmoor("", "export", "--db", copied).out)
+	again := brackmoor("", "backup", "--db", one, copied)
+	assert.Equal(t, 1, again.code)
+	assert.Contains(t, again.err, "overwrites nothing")
+}
+
+func TestPassphrase(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "p.db")
+	short := brackmoor("short\n", "passphrase", "--db", db)
+	assert.Equal(t, 2, short.code)
+	assert.Contains(t, short.err, "at least 12")
+	assert.Equal(t, 2, brackmoor("", "passphrase", "--db", db).code)
+	require.Equal(t, 0, brackmoor("correct horse battery\n", "passphrase", "--db", db).code)
+	st, err := store.Open(context.Background(), db, time.Now)
+	require.NoError(t, err)
+	defer func() { require.NoError(t, st.Close()) }()
+	kept, err := st.Setting(context.Background(), passphraseKey)
+	require.NoError(t, err)
+	assert.True(t, strings.HasPrefix(kept, "$argon2id$"))
+}
+
+func TestOffLoopbackNeedsAPassphrase(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "p.db")
+	o := brackmoor("", "serve", "--db", db, "--listen", "0.0.0.0:0")
+	assert.Equal(t, 1, o.code)
+	assert.Contains(t, o.err, "set a passphrase first")
+	for address, want := range map[string]bool{"127.0.0.1:1": true, "localhost:1": true, "[::1]:1": true, "127.9.9.9:1": true, "0.0.0.0:1": false, ":1": false, "192.168.1.2:1": false, "shop:1": false, "x": false} {
+		assert.Equal(t, want, loopback(address), address)
+	}
+}
+
+// safe is a buffer that a server writes and a test reads.
+type safe struct {
+	mu sync.Mutex
+	b  bytes.Buffer
+}
+
+func (s *safe) Write(p []byte) (int, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.b.Write(p)
+}
+
+func (s *safe) String() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.b.String()
+}
+
+var said = regexp.MustCompile(`Brackmoor is at (http://[0-9.:]+)`)
+
+// serving runs a command that serves until the test ends, and returns its address.
+func serving(t testing.TB, args ...string) (address string, stop func() int) {
+	t.Helper()
+	ctx, cancel := context.WithCancel(context.Background())
+	var out safe
+	done := make(chan int, 1)
+	go func() { done <- run(ctx, &console{strings.NewReader(""), &out, &safe{}}, args) }()
+	require.Eventually(t, func() bool { return said.MatchString(out.String()) }, 10*time.Second, time.Millisecond)
+	return said.FindStringSubmatch(out.String())[1], func() int { cancel(); return <-done }
+}
+
+func TestDemoServesAndKeepsWhatWasEntered(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "demo.db")
+	address, stop := serving(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
+	answer, err := http.Get(address + "/api/shops")
+	require.NoError(t, err)
+	var shops []map[string]any
+	require.NoError(t, json.NewDecoder(answer.Body).Decode(&shops))
+	require.NoError(t, answer.Body.Close())
+	require.Len(t, shops, 2)
+	answer, err = http.Post(address+"/api/shops/tarn-hollow/machines", "application/json", strings.NewReader(`{"name": "Lathe"}`))
+	require.NoError(t, err)
+	require.NoError(t, answer.Body.Close())
+	assert.Equal(t, 0, stop())
+	_, stop = serving(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
+	assert.Contains(t, brackmoor("", "export", "--db", db).out, "Lathe")
+	assert.Equal(t, 0, stop())
+}
+
+func TestATakenPortIsSaid(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "one.db")
+	address, stop := serving(t, "serve", "--db", db, "--listen", "127.0.0.1:0")
+	o := brackmoor("", "serve", "--db", db, "--listen", strings.TrimPrefix(address, "http://"))
+	assert.Equal(t, 1, o.code)
+	assert.Contains(t, o.err, "address already in use")
+	assert.Equal(t, 0, stop())
+}
+
+func TestOpenAPI(t *testing.T) {
+	o := brackmoor("", "openapi")
+	require.Equal(t, 0, o.code)
+	assert.True(t, json.Valid([]byte(o.out)))
+}
+
+// BenchmarkStart is from an existing database to the first answer.
+func BenchmarkStart(b *testing.B) {
+	db := filepath.Join(b.TempDir(), "demo.db")
+	_, stop := serving(b, "demo", "--db", db, "--listen", "127.0.0.1:0")
+	stop()
+	for b.Loop() {
+		address, stop := serving(b, "demo", "--db", db, "--listen", "127.0.0.1:0")
+		answer, err := http.Get(address + "/api/shops")
+		if err != nil || answer.StatusCode != http.StatusOK {
+			b.Fatal(err)
+		}
+		_ = answer.Body.Close() // it was only waited for
+		b.StopTimer()
+		stop()
+		b.StartTimer()
+	}
+}

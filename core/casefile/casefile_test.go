@@ -1,0 +1,151 @@
+package casefile_test
+
+import (
+	"encoding/json"
+	"math"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/casefile"
+)
+
+// example is the case of the format's own description.
+const example = `{
+  "format": "brackmoor.case/1", "analysis": "steady",
+  "supply": {"phases": 1, "volts": 240, "hertz": 60, "resistance_ohm": 0.05, "reactance_ohm": 0.02},
+  "motors": [
+    {"id": "idler", "poles": 4, "rated_hertz": 60, "connection": "wye", "inertia_kgm2": 0.02,
+     "circuit": {"r1_ohm": 0.39, "x1_ohm": 0.79, "xm_ohm": 19.7, "rc_ohm": 295, "cages": [{"r_ohm": 0.34, "x_ohm": 0.89}],
+       "magnetising_curve": [{"airgap_volts": 130.02, "amps": 6.6}, {"airgap_volts": 145, "amps": 8.6}],
+       "leakage_saturation": {"onset_amps": 20, "floor": 0.6}},
+     "slip": 0.0006},
+    {"id": "shaper", "poles": 4, "rated_hertz": 60, "connection": "delta", "direction": "abc", "friction_watts": 40,
+     "circuit": {"r1_ohm": 0.59, "x1_ohm": 1.18, "xm_ohm": 29.5, "rc_ohm": null, "cages": [{"r_ohm": 0.52, "x_ohm": 1.33}]},
+     "load": {"kind": "power", "watts": 1100}}
+  ],
+  "capacitors": [{"id": "run-ac", "between": "ac", "microfarad": 60, "esr_ohm": 0}, {"id": "run-bc", "between": "bc", "microfarad": 40, "esr_ohm": 0}],
+  "loads": [{"id": "heater", "between": "ab", "resistance_ohm": 24, "reactance_ohm": 0}]
+}`
+
+func TestTheExample(t *testing.T) {
+	d, problems := casefile.Read([]byte(example))
+	require.Empty(t, problems)
+	r, err := casefile.Solve(d)
+	require.NoError(t, err)
+	assert.Equal(t, "brackmoor.result/1", r.Format)
+	assert.Equal(t, "steady", r.Analysis)
+	assert.InDelta(t, 1100, r.Motors[1].ShaftWatts, 1e-6)
+	assert.InDelta(t, 0, r.PowerBalanceWatts, 1e-6*r.Supply.Watts)
+	assert.InDelta(t, r.Volts.AB*r.Volts.AB/24, r.Loads[0].Watts, 1e-6)
+	assert.InDelta(t, -r.Capacitors[0].Volts*r.Capacitors[0].Volts*2*math.Pi*60*60e-6, r.Capacitors[0].Vars, 1e-6)
+	// The keys of the result are those of the format.
+	text, err := json.Marshal(r)
+	require.NoError(t, err)
+	var keys map[string]json.RawMessage
+	require.NoError(t, json.Unmarshal(text, &keys))
+	for _, key := range []string{"format", "analysis", "volts", "degrees", "unbalance_percent", "negative_sequence_percent", "sequence", "supply", "motors", "capacitors", "loads", "power_balance_watts"} {
+		assert.Contains(t, keys, key)
+		delete(keys, key)
+	}
+	assert.Empty(t, keys)
+	var motors []map[string]json.RawMessage
+	require.NoError(t, json.Unmarshal([]byte(text[strings.Index(string(text), `"motors":`)+9:strings.Index(string(text), `,"capacitors"`)]), &motors))
+	for _, key := range []string{"id", "state", "slip", "rpm", "torque_nm", "shaft_watts", "input_watts", "power_factor", "line_amps", "winding_amps"} {
+		assert.Contains(t, motors[0], key)
+	}
+	assert.Len(t, motors[0], 10)
+}
+
+// change replaces a part of the example.
+func change(t *testing.T, old, new string) []byte {
+	t.Helper()
+	require.Contains(t, example, old)
+	return []byte(strings.Replace(example, old, new, 1))
+}
+
+func TestProblemsNameTheirPlace(t *testing.T) {
+	for _, c := range []struct{ name, old, new, path, says string }{
+		{"unknown key", `"hertz": 60, "resistance_ohm"`, `"hertz": 60, "colour": 1, "resistance_ohm"`, "$.supply", "colour"},
+		{"missing key", `"volts": 240, `, ``, "$.supply", "volts"},
+		{"wrong type", `"volts": 240`, `"volts": "240"`, "$.supply.volts", "number"},
+		{"negative", `"resistance_ohm": 0.05`, `"resistance_ohm": -1`, "$.supply.resistance_ohm", "minimum"},
+		{"phases", `"phases": 1`, `"phases": 2`, "$.supply.phases", "1, 3"},
+		{"odd poles", `"poles": 4, "rated_hertz": 60, "connection": "wye"`, `"poles": 3, "rated_hertz": 60, "connection": "wye"`, "$.motors[0].poles", "multiple"},
+		{"both slip and load", `"slip": 0.0006`, `"slip": 0.0006, "load": {"kind": "power", "watts": 1}`, "$.motors[0]", "either slip or load"},
+		{"neither", `"slip": 0.0006`, `"friction_watts": 1`, "$.motors[0]", "either slip or load"},
+		{"slip too large", `"slip": 0.0006`, `"slip": 2.1`, "$.motors[0].slip", "maximum"},
+		{"duplicate id", `"id": "shaper"`, `"id": "idler"`, "$.motors[1].id", "taken by $.motors[0]"},
+		{"id supply", `"id": "heater"`, `"id": "supply"`, "$.loads[0].id", "taken by $.supply"},
+		{"curve off its line", `"amps": 6.6}`, `"amps": 7.6}`, "$.motors[0].circuit.magnetising_curve[0]", "must lie on xm_ohm"},
+		{"curve falls", `{"airgap_volts": 145, "amps": 8.6}`, `{"airgap_volts": 145, "amps": 5.6}`, "$.motors[0].circuit.magnetising_curve[1]", "must rise"},
+		{"no cage", `"cages": [{"r_ohm": 0.34, "x_ohm": 0.89}]`, `"cages": []`, "$.motors[0].circuit.cages", "min"},
+		{"load without watts", `{"kind": "power", "watts": 1100}`, `{"kind": "power"}`, "$.motors[1].load", "watts"},
+		{"torque load's exponent", `{"kind": "power", "watts": 1100}`, `{"kind": "torque", "newton_metre": 1, "at_rpm": 1745, "exponent": 3}`, "$.motors[1].load.exponent", "0, 1, 2"},
+		{"pair", `"between": "ac"`, `"between": "ca"`, "$.capacitors[0].between", "'ab', 'ac', 'bc'"},
+		{"short circuit", `"resistance_ohm": 24`, `"resistance_ohm": 0`, "$.loads[0]", "short circuit"},
+		{"format", `brackmoor.case/1`, `brackmoor.case/2`, "$.format", "brackmoor.case/1"},
+		{"analysis", `"steady"`, `"guess"`, "$.analysis", "steady"},
+		{"a key twice", `"volts": 240`, `"volts": 240, "volts": 230`, "$.supply.volts", "stands twice"},
+		{"not JSON", `"supply": {`, `"supply": [`, "$.supply", "not JSON"},
+		{"huge number", `"volts": 240`, `"volts": 1e400`, "$", ""},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			_, problems := casefile.Read(change(t, c.old, c.new))
+			require.NotEmpty(t, problems)
+			var lines []string
+			found := false
+			for _, p := range problems {
+				lines = append(lines, p.String())
+				found = found || strings.HasPrefix(p.Path, c.path) && strings.Contains(p.Says, c.says)
+			}
+			assert.True(t, found, "%q", lines)
+		})
+	}
+}
+
+func TestProblemsAreAllNamed(t *testing.T) {
+	text := strings.NewReplacer(`"volts": 240`, `"volts": -1`, `"microfarad": 60`, `"microfarad": -60`, `"id": "heater"`, `"id": ""`).Replace(example)
+	_, problems := casefile.Read([]byte(text))
+	assert.Len(t, problems, 3)
+}
+
+func TestNothingOnTheMadeLegIsRefused(t *testing.T) {
+	_, problems := casefile.Read([]byte(`{"format": "brackmoor.case/1", "analysis": "steady", "supply": {"volts": 240, "hertz": 60}, "loads": [{"id": "x", "between": "ab", "resistance_ohm": 10}]}`))
+	require.Len(t, problems, 1)
+	assert.Contains(t, problems[0].Says, "made leg")
+}
+
+func TestDefaults(t *testing.T) {
+	d, problems := casefile.Read([]byte(`{"format": "brackmoor.case/1", "analysis": "steady", "supply": {"volts": 240, "hertz": 60},
+		"motors": [{"id": "m", "poles": 4, "rated_hertz": 60, "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, "cages": [{"r_ohm": 0.5, "x_ohm": 1.3}]}, "slip": 0.03}]}`))
+	require.Empty(t, problems)
+	r, err := casefile.Solve(d)
+	require.NoError(t, err)
+	assert.InDelta(t, 240, r.Volts.AB, 1e-9, "a stiff source")
+	assert.Equal(t, r.Motors[0].LineAmps.A, r.Motors[0].WindingAmps[0], "wye when nothing is said")
+	text, err := json.Marshal(r)
+	require.NoError(t, err)
+	assert.Contains(t, string(text), `"capacitors":[]`)
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add([]byte(example))
+	f.Add([]byte(`{}`))
+	f.Add([]byte(`[[[[`))
+	f.Fuzz(func(t *testing.T, text []byte) {
+		d, problems := casefile.Read(text)
+		if problems != nil {
+			return
+		}
+		r, err := casefile.Solve(d)
+		if err != nil {
+			return
+		}
+		if _, err := json.Marshal(r); err != nil {
+			t.Fatalf("a result that cannot be written: %v", err)
+		}
+	})
+}

@@ -1,0 +1,381 @@
+package server_test
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"encoding/json"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/shop"
+	"brackmoor/demo"
+	"brackmoor/server"
+	"brackmoor/server/passphrase"
+	"brackmoor/store"
+)
+
+var noon = time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
+
+var app = fstest.MapFS{
+	"index.html":      {Data: []byte(`<!doctype html><meta property="csp-nonce" nonce="__NONCE__"><div id="root"></div>`)},
+	"assets/a-123.js": {Data: []byte(strings.Repeat("let a = 1;\n", 100))},
+	"icon.svg":        {Data: []byte("<svg xmlns='http://www.w3.org/2000/svg'/>")},
+}
+
+type site struct {
+	*testing.T
+	handler http.Handler
+	store   *store.Store
+	cookie  string
+}
+
+// open makes a server over a fresh database with a demo shop.
+func open(t *testing.T, edit func(*server.Options)) *site {
+	t.Helper()
+	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "test.db"), func() time.Time { return noon })
+	require.NoError(t, err)
+	t.Cleanup(func() { require.NoError(t, st.Close()) })
+	for _, name := range []string{"tarn-hollow.json", "ferry-stairs.json"} {
+		text, err := demo.Files.ReadFile(name)
+		require.NoError(t, err)
+		file, problems := shop.ReadFile(text)
+		require.Empty(t, problems)
+		_, err = st.Import(context.Background(), file)
+		require.NoError(t, err)
+	}
+	o := server.Options{Store: st, App: app, Now: func() time.Time { return noon }, Log: slog.New(slog.DiscardHandler)}
+	if edit != nil {
+		edit(&o)
+	}
+	return &site{T: t, handler: server.New(o), store: st}
+}
+
+type answer struct {
+	*httptest.ResponseRecorder
+	t *testing.T
+}
+
+func (s *site) ask(method, path, body string, headers ...string) answer {
+	r := httptest.NewRequest(method, "http://127.0.0.1:8420"+path, strings.NewReader(body))
+	if body != "" {
+		r.Header.Set("Content-Type", "application/json")
+	}
+	if s.cookie != "" {
+		r.Header.Set("Cookie", s.cookie)
+	}
+	for i := 0; i+1 < len(headers); i += 2 {
+		if headers[i] == "Host" {
+			r.Host = headers[i+1]
+		} else {
+			r.Header.Set(headers[i], headers[i+1])
+		}
+	}
+	w := httptest.NewRecorder()
+	s.handler.ServeHTTP(w, r)
+	return answer{w, s.T}
+}
+
+// problem checks that an answer is an RFC 9457 problem of a status.
+func (a answer) problem(status int) map[string]any {
+	a.t.Helper()
+	require.Equal(a.t, status, a.Code, a.Body.String())
+	assert.Equal(a.t, "application/problem+json", a.Header().Get("Content-Type"))
+	var p map[string]any
+	require.NoError(a.t, json.Unmarshal(a.Body.Bytes(), &p))
+	assert.EqualValues(a.t, status, p["status"])
+	assert.NotEmpty(a.t, p["title"])
+	return p
+}
+
+func (a answer) json(value any) {
+	a.t.Helper()
+	require.Equal(a.t, http.StatusOK, a.Code, a.Body.String())
+	require.NoError(a.t, json.Unmarshal(a.Body.Bytes(), value))
+}
+
+func (s *site) motor(id string) server.MotorView {
+	s.Helper()
+	var page server.MachinePage
+	s.ask("GET", "/api/machines/"+strings.TrimSuffix(id, "-m1"), "").json(&page)
+	return page.Motors[0]
+}
+
+// change is a motor as the interface would send it back.
+func change(m server.MotorView) server.MotorChange {
+	return server.MotorChange{Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine}
+}
+
+func text(t *testing.T, value any) string {
+	t.Helper()
+	b, err := json.Marshal(value)
+	require.NoError(t, err)
+	return string(b)
+}
+
+func TestTheMachinesPage(t *testing.T) {
+	s := open(t, nil)
+	var shops []server.ShopHead
+	s.ask("GET", "/api/shops", "").json(&shops)
+	require.Len(t, shops, 2)
+	var page server.ShopPage
+	s.ask("GET", "/api/shops/"+shops[0].ID, "").json(&page)
+	assert.Equal(t, "Tarn Hollow Clock & Instrument Shop", page.Shop.Name)
+	require.Len(t, page.Machines, 6)
+	card := page.Machines[1].Motors[0]
+	assert.Equal(t, "3 hp", card.Title)
+	assert.Equal(t, "run 55 µF, start 290 µF", card.Answer)
+	assert.Equal(t, "ready to wire", card.Stage)
+	var choices server.Choices
+	s.ask("GET", "/api/choices", "").json(&choices)
+	assert.NotEmpty(t, choices.Loads)
+	assert.NotEmpty(t, choices.Cautions)
+}
+
+func TestAPlateIsChangedAndUnderstood(t *testing.T) {
+	s := open(t, nil)
+	c := change(s.motor("tarn-shaper-m1"))
+	c.Plate.RPM, c.Plate.Output = "1730", "3 horses"
+	var view server.MotorView
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&view)
+	assert.Equal(t, c.Version+1, view.Version)
+	require.Len(t, view.Reading.Problems, 1)
+	assert.Equal(t, "output", view.Reading.Problems[0].Field)
+	assert.Equal(t, "3 horses", view.Plate.Output, "what was typed is kept as typed")
+	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").problem(http.StatusConflict)
+}
+
+func TestAStaleChangeIsAConflict(t *testing.T) {
+	s := open(t, nil)
+	c := change(s.motor("tarn-shaper-m1"))
+	c.Plate.RPM = "1731"
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&server.MotorView{})
+	c.Plate.RPM = "1732"
+	p := s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).problem(http.StatusConflict)
+	assert.Contains(t, p["detail"], "changed in another window")
+	assert.Equal(t, "1731", s.motor("tarn-shaper-m1").Plate.RPM)
+}
+
+func TestBadInputIsNamedByPlace(t *testing.T) {
+	s := open(t, nil)
+	good := change(s.motor("tarn-shaper-m1"))
+	for _, c := range []struct {
+		name     string
+		edit     func(*server.MotorChange)
+		location string
+	}{
+		{"a plate field of a novel", func(c *server.MotorChange) { c.Plate.Volts = strings.Repeat("9", 500) }, "body.plate.volts"},
+		{"an unknown load", func(c *server.MotorChange) { c.Load = "unicorn" }, "body.load"},
+		{"a share over one", func(c *server.MotorChange) { c.LoadShare = new(1.5) }, "body.load_share"},
+		{"a negative capacitor", func(c *server.MotorChange) { c.RunMicrofarad = new(-4.0) }, "body.run_microfarad"},
+		{"an unknown tick", func(c *server.MotorChange) { c.Mine = []string{"all"} }, "body.mine"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			bad := good
+			c.edit(&bad)
+			a := s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, bad))
+			a.problem(http.StatusUnprocessableEntity)
+			assert.Contains(t, a.Body.String(), `"location":"`+c.location+`"`)
+		})
+	}
+	a := s.ask("PUT", "/api/motors/tarn-shaper-m1", `{"secret": "tell nobody"}`)
+	a.problem(http.StatusUnprocessableEntity)
+	assert.NotContains(t, a.Body.String(), "tell nobody", "a body is never echoed")
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", `{"a"`).problem(http.StatusBadRequest)
+	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "   "}`).problem(http.StatusUnprocessableEntity)
+	s.ask("POST", "/api/shops", `{"name": "x", "version": 0, "supply": {"kind": "steam", "volts": 1, "hertz": 60, "main_amps": 100, "class": "usual", "resistance_ohm": 0, "reactance_ohm": 0}}`).problem(http.StatusUnprocessableEntity)
+}
+
+func TestWhatIf(t *testing.T) {
+	s := open(t, nil)
+	var chosen, tried server.SizeView
+	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").json(&chosen)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/size?run=90&start=0&share=0.25", "").json(&tried)
+	assert.Equal(t, 55.0, chosen.Answer.Live.RunMicrofarad)
+	assert.Equal(t, 90.0, tried.Answer.Live.RunMicrofarad)
+	assert.Zero(t, tried.Answer.Live.StartMicrofarad)
+	assert.Equal(t, 0.25, tried.Answer.Live.LoadShare)
+	assert.NotEqual(t, chosen.Answer.Live.Load.Volts, tried.Answer.Live.Load.Volts)
+	assert.Equal(t, 55.0, *s.motor("tarn-shaper-m1").RunMicrofarad, "trying keeps nothing")
+	s.ask("GET", "/api/motors/tarn-shaper-m1/size?run=1e9", "").problem(http.StatusUnprocessableEntity)
+	s.ask("GET", "/api/motors/none/size", "").problem(http.StatusNotFound)
+}
+
+func TestShopsMachinesAndMotorsThroughTheirLives(t *testing.T) {
+	s := open(t, nil)
+	var sh server.ShopHead
+	body := `{"name": " Kiln Lane ", "version": 0, "supply": {"kind": "two-wire", "volts": 220, "hertz": 60, "main_amps": 40, "class": "long", "resistance_ohm": 0, "reactance_ohm": 0}}`
+	s.ask("POST", "/api/shops", body).json(&sh)
+	assert.Equal(t, "Kiln Lane", sh.Name)
+	assert.Equal(t, 0.4, sh.Supply.ResistanceOhm, "the class fills the ohms in")
+	var m shop.Machine
+	s.ask("POST", "/api/shops/"+sh.ID+"/machines", `{"name": "Lathe"}`).json(&m)
+	s.ask("PUT", "/api/machines/"+m.ID, `{"name": "Big lathe", "note": "n", "version": 1}`).json(&m)
+	var mo shop.Motor
+	s.ask("POST", "/api/machines/"+m.ID+"/motors", `{"name": "feed"}`).json(&mo)
+	for _, path := range []string{"/motors/" + mo.ID, "/machines/" + m.ID, "/shops/" + sh.ID} {
+		require.Less(t, s.ask("DELETE", "/api"+path, "").Code, 300, path)
+		s.ask("DELETE", "/api"+path, "").problem(http.StatusNotFound)
+		require.Less(t, s.ask("POST", "/api"+path+"/restore", "").Code, 300, path)
+	}
+	var copied shop.Machine
+	s.ask("POST", "/api/machines/"+m.ID+"/copy", `{"name": "Lathe 2"}`).json(&copied)
+	assert.Len(t, copied.Motors, 2)
+	var twin server.ShopHead
+	s.ask("POST", "/api/shops/"+sh.ID+"/copy", `{"name": "Twin"}`).json(&twin)
+	var page server.ShopPage
+	s.ask("GET", "/api/shops/"+twin.ID, "").json(&page)
+	assert.Len(t, page.Machines, 2)
+}
+
+func TestSheetPDFSVGExportImport(t *testing.T) {
+	s := open(t, nil)
+	pdf := s.ask("GET", "/api/motors/tarn-shaper-m1/sheet.pdf?paper=Letter", "")
+	require.Equal(t, 200, pdf.Code)
+	assert.Equal(t, "application/pdf", pdf.Header().Get("Content-Type"))
+	assert.Contains(t, pdf.Header().Get("Content-Disposition"), "job-sheet-metal-shaper.pdf")
+	assert.True(t, bytes.HasPrefix(pdf.Body.Bytes(), []byte("%PDF-")))
+	svg := s.ask("GET", "/api/motors/tarn-shaper-m1/circuit.svg", "")
+	assert.Equal(t, "image/svg+xml", svg.Header().Get("Content-Type"))
+	s.ask("GET", "/api/motors/ferry-mortiser-m1/sheet.pdf", "").problem(http.StatusConflict)
+	s.ask("GET", "/api/motors/none/circuit.svg", "").problem(http.StatusNotFound)
+	out := s.ask("GET", "/api/export?shop=tarn-hollow", "")
+	file, problems := shop.ReadFile(out.Body.Bytes())
+	require.Empty(t, problems)
+	require.Len(t, file.Shops, 1)
+	back := s.ask("POST", "/api/import", out.Body.String())
+	require.Equal(t, 200, back.Code)
+	assert.Contains(t, back.Body.String(), `"added":0,"changed":0`)
+	p := s.ask("POST", "/api/import", `{"format": "brackmoor.shops/1", "shops": [{}]}`).problem(http.StatusUnprocessableEntity)
+	assert.Contains(t, p["detail"], "Nothing was imported")
+	assert.NotEmpty(t, p["errors"])
+	s.ask("POST", "/api/import", strings.Repeat(" ", 9<<20)).problem(http.StatusRequestEntityTooLarge)
+}
+
+func TestTheDoor(t *testing.T) {
+	s := open(t, func(o *server.Options) { o.Hosts = []string{"brackmoor.shop"} })
+	s.ask("GET", "/api/nothing", "").problem(http.StatusNotFound)
+	s.ask("PATCH", "/api/shops", "{}").problem(http.StatusMethodNotAllowed)
+	s.ask("POST", "/", "x").problem(http.StatusMethodNotAllowed)
+	s.ask("GET", "/api/shops", "", "Host", "evil.example").problem(http.StatusMisdirectedRequest)
+	s.ask("GET", "/", "", "Host", "evil.example:8420").problem(http.StatusMisdirectedRequest)
+	for _, host := range []string{"localhost:8420", "[::1]:8420", "brackmoor.shop", "192.168.1.9:8420"} {
+		assert.Equal(t, 200, s.ask("GET", "/api/shops", "", "Host", host).Code, host)
+	}
+	for _, header := range [][2]string{{"Sec-Fetch-Site", "cross-site"}, {"Origin", "http://evil.example"}} {
+		a := s.ask("POST", "/api/shops/tarn-hollow/copy", `{"name": "x"}`, header[0], header[1])
+		assert.Equal(t, http.StatusForbidden, a.Code, header[0])
+	}
+	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+strings.Repeat("x", 300<<10)+`"}`).problem(http.StatusRequestEntityTooLarge)
+}
+
+func TestSecurityHeaders(t *testing.T) {
+	s := open(t, nil)
+	a := s.ask("GET", "/machines/tarn-shaper/size", "")
+	require.Equal(t, 200, a.Code)
+	policy := a.Header().Get("Content-Security-Policy")
+	assert.Contains(t, policy, "default-src 'none'")
+	assert.Contains(t, policy, "script-src 'self'")
+	assert.NotContains(t, policy, "unsafe")
+	nonce := policy[strings.Index(policy, "'nonce-")+7:]
+	nonce = nonce[:strings.Index(nonce, "'")]
+	assert.Contains(t, a.Body.String(), `nonce="`+nonce+`"`)
+	assert.NotContains(t, s.ask("GET", "/", "").Body.String(), nonce, "a nonce is used once")
+	for header, want := range map[string]string{"X-Content-Type-Options": "nosniff", "X-Frame-Options": "DENY", "Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin"} {
+		assert.Equal(t, want, a.Header().Get(header))
+	}
+	assert.Equal(t, "no-store", s.ask("GET", "/api/shops", "").Header().Get("Cache-Control"))
+}
+
+func TestAssets(t *testing.T) {
+	s := open(t, nil)
+	plain := s.ask("GET", "/assets/a-123.js", "")
+	require.Equal(t, 200, plain.Code)
+	assert.Contains(t, plain.Header().Get("Cache-Control"), "immutable")
+	zipped := s.ask("GET", "/assets/a-123.js", "", "Accept-Encoding", "gzip")
+	assert.Equal(t, "gzip", zipped.Header().Get("Content-Encoding"))
+	z, err := gzip.NewReader(zipped.Body)
+	require.NoError(t, err)
+	unzipped, err := io.ReadAll(z)
+	require.NoError(t, err)
+	assert.Equal(t, plain.Body.String(), string(unzipped))
+	s.ask("GET", "/assets/gone-1.js", "").problem(http.StatusNotFound)
+	assert.Equal(t, 200, s.ask("HEAD", "/icon.svg", "").Code)
+	assert.Contains(t, s.ask("GET", "/../../etc/passwd", "").Body.String(), "root\"></div>", "every other address is the application")
+	none := open(t, func(o *server.Options) { o.App = nil })
+	assert.Equal(t, http.StatusServiceUnavailable, none.ask("GET", "/", "").Code)
+	assert.Contains(t, none.ask("GET", "/", "").Body.String(), "make build")
+}
+
+func TestPassphraseIsAskedFor(t *testing.T) {
+	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery") })
+	for _, path := range []string{"/api/shops", "/api/export", "/api/motors/tarn-shaper-m1/sheet.pdf"} {
+		s.ask("GET", path, "").problem(http.StatusUnauthorized)
+	}
+	assert.Equal(t, 200, s.ask("GET", "/", "").Code, "the page itself holds nothing")
+	s.ask("POST", "/api/login", `{"passphrase": "wrong"}`).problem(http.StatusUnauthorized)
+	in := s.ask("POST", "/api/login", `{"passphrase": "correct horse battery"}`)
+	require.Equal(t, http.StatusNoContent, in.Code)
+	cookie := in.Result().Cookies()[0]
+	assert.True(t, cookie.HttpOnly)
+	assert.Equal(t, http.SameSiteStrictMode, cookie.SameSite)
+	s.cookie = cookie.Name + "=" + cookie.Value
+	assert.Equal(t, 200, s.ask("GET", "/api/shops", "").Code)
+	require.Equal(t, http.StatusNoContent, s.ask("POST", "/api/logout", "").Code)
+	s.ask("GET", "/api/shops", "").problem(http.StatusUnauthorized)
+}
+
+func TestLoginIsRateLimited(t *testing.T) {
+	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery") })
+	limited := false
+	for range 12 {
+		code := s.ask("POST", "/api/login", `{"passphrase": "guess"}`).Code
+		limited = limited || code == http.StatusTooManyRequests
+	}
+	assert.True(t, limited)
+}
+
+func TestFaultsAreToldWithoutTheirCause(t *testing.T) {
+	var log bytes.Buffer
+	s := open(t, func(o *server.Options) { o.Log = slog.New(slog.NewTextHandler(&log, nil)) })
+	_, err := s.store.DB.Exec("ALTER TABLE motors RENAME TO elsewhere")
+	require.NoError(t, err)
+	a := s.ask("GET", "/api/machines/tarn-shaper", "")
+	a.problem(http.StatusInternalServerError)
+	assert.NotContains(t, a.Body.String(), "motors")
+	assert.Contains(t, log.String(), "no such table")
+	_, err = s.store.DB.Exec("ALTER TABLE elsewhere RENAME TO motors")
+	require.NoError(t, err)
+}
+
+// The committed OpenAPI document is the one the code describes.
+func TestOpenAPIIsCurrent(t *testing.T) {
+	want, err := server.Describe()
+	require.NoError(t, err)
+	got, err := os.ReadFile("../docs/schema/openapi.json")
+	require.NoError(t, err)
+	assert.JSONEq(t, string(want), string(got))
+}
+
+func TestPassphraseHash(t *testing.T) {
+	hash := passphrase.Hash("correct horse battery")
+	assert.True(t, strings.HasPrefix(hash, "$argon2id$v=19$m=65536,t=3,p=2$"))
+	assert.NotEqual(t, hash, passphrase.Hash("correct horse battery"), "salted")
+	assert.True(t, passphrase.Matches(hash, "correct horse battery"))
+	for _, broken := range []string{"", "$argon2id$", hash[:len(hash)-4], "$argon2id$v=18$m=65536,t=3,p=2$YWJj$YWJj", "$argon2id$v=19$m=x$YWJj$YWJj", "$argon2id$v=19$m=65536,t=3,p=2$***$YWJj"} {
+		assert.False(t, passphrase.Matches(broken, "correct horse battery"), broken)
+	}
+	assert.False(t, passphrase.Matches(hash, "correct horse batter"))
+}

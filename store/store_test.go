@@ -1,0 +1,291 @@
+package store_test
+
+import (
+	"context"
+	"path/filepath"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/plate"
+	"brackmoor/core/shop"
+	"brackmoor/core/supply"
+	"brackmoor/demo"
+	"brackmoor/store"
+)
+
+var (
+	ctx   = context.Background()
+	noon  = time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
+	house = supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "usual", ResistanceOhm: 0.15, ReactanceOhm: 0.08}
+)
+
+func open(t *testing.T) (*store.Store, string) {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), "a folder", "shop #1.db")
+	s, err := store.Open(ctx, path, func() time.Time { return noon })
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = s.Close() })
+	return s, path
+}
+
+func demoFile(t *testing.T) shop.File {
+	t.Helper()
+	text, err := demo.Files.ReadFile("tarn-hollow.json")
+	require.NoError(t, err)
+	file, problems := shop.ReadFile(text)
+	require.Empty(t, problems)
+	return file
+}
+
+func daybook(t *testing.T, s *store.Store) (lines []string) {
+	t.Helper()
+	rows, err := s.DB.Query("SELECT what FROM daybook ORDER BY id")
+	require.NoError(t, err)
+	defer func() { require.NoError(t, rows.Close()) }()
+	for rows.Next() {
+		var what string
+		require.NoError(t, rows.Scan(&what))
+		lines = append(lines, what)
+	}
+	return lines
+}
+
+func TestPragmas(t *testing.T) {
+	s, _ := open(t)
+	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "synchronous": "2", "busy_timeout": "5000"} {
+		var got string
+		require.NoError(t, s.DB.QueryRow("PRAGMA "+pragma).Scan(&got))
+		assert.Equal(t, want, got, pragma)
+	}
+}
+
+func TestAShopsLife(t *testing.T) {
+	s, _ := open(t)
+	sh, err := s.AddShop(ctx, "Kiln Lane", house)
+	require.NoError(t, err)
+	changed, err := s.ChangeShop(ctx, sh.ID, sh.Version, "Kiln Row", house)
+	require.NoError(t, err)
+	assert.Equal(t, 2, changed.Version)
+	m, err := s.AddMachine(ctx, sh.ID, "Bandsaw")
+	require.NoError(t, err)
+	copied, err := s.DuplicateShop(ctx, sh.ID, "Kiln Row copy")
+	require.NoError(t, err)
+	whole, err := s.Shop(ctx, copied.ID)
+	require.NoError(t, err)
+	require.Len(t, whole.Machines, 1)
+	assert.NotEqual(t, m.ID, whole.Machines[0].ID)
+	require.NoError(t, s.DeleteShop(ctx, sh.ID))
+	_, err = s.Shop(ctx, sh.ID)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.Machine(ctx, m.ID)
+	require.ErrorIs(t, err, store.ErrNotFound, "with its shop its machines are out of sight")
+	require.ErrorIs(t, s.DeleteShop(ctx, sh.ID), store.ErrNotFound)
+	require.NoError(t, s.RestoreShop(ctx, sh.ID))
+	require.ErrorIs(t, s.RestoreShop(ctx, sh.ID), store.ErrNotFound)
+	_, err = s.Machine(ctx, m.ID)
+	require.NoError(t, err)
+	list, err := s.Shops(ctx)
+	require.NoError(t, err)
+	assert.Len(t, list, 2)
+	assert.Equal(t, []string{"shop added", "shop changed", "machine added", "shop copied", "shop deleted", "shop restored"}, daybook(t, s))
+}
+
+func TestAMachinesLife(t *testing.T) {
+	s, _ := open(t)
+	sh, err := s.AddShop(ctx, "Kiln Lane", house)
+	require.NoError(t, err)
+	m, err := s.AddMachine(ctx, sh.ID, "Bandsaw")
+	require.NoError(t, err)
+	_, err = s.ChangeMachine(ctx, m.ID, 1, "Big bandsaw", "with a note")
+	require.NoError(t, err)
+	second, err := s.AddMotor(ctx, m.ID, "feed")
+	require.NoError(t, err)
+	require.NoError(t, s.DeleteMotor(ctx, second.ID))
+	require.NoError(t, s.RestoreMotor(ctx, second.ID))
+	copied, err := s.DuplicateMachine(ctx, m.ID, "Bandsaw copy")
+	require.NoError(t, err)
+	assert.Len(t, copied.Motors, 2)
+	require.NoError(t, s.DeleteMachine(ctx, m.ID))
+	_, err = s.Motor(ctx, second.ID)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	require.NoError(t, s.RestoreMachine(ctx, m.ID))
+	p, err := s.Motor(ctx, second.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Big bandsaw", p.Machine.Name)
+	assert.Equal(t, sh.ID, p.Shop.ID)
+	history, err := s.History(ctx, m.ID, 3)
+	require.NoError(t, err)
+	require.Len(t, history, 3)
+	assert.Equal(t, "machine restored", history[0].What)
+	assert.Equal(t, noon, history[0].At)
+}
+
+func TestNothingIsFoundThatIsNotThere(t *testing.T) {
+	s, _ := open(t)
+	_, err := s.AddMachine(ctx, "none", "x")
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.AddMotor(ctx, "none", "x")
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.ChangeShop(ctx, "none", 1, "x", house)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.ChangeMachine(ctx, "none", 1, "x", "")
+	require.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.ChangeMotor(ctx, shop.Motor{ID: "none"})
+	require.ErrorIs(t, err, store.ErrNotFound)
+	for _, gone := range []func(context.Context, string) error{s.DeleteMachine, s.RestoreMachine, s.DeleteMotor, s.RestoreMotor, s.RestoreShop} {
+		require.ErrorIs(t, gone(ctx, "none"), store.ErrNotFound)
+	}
+	assert.Empty(t, daybook(t, s), "what failed left no line")
+}
+
+// Two that start from the same version: one is written, the other is told.
+func TestAStaleWriteIsRefused(t *testing.T) {
+	s, _ := open(t)
+	sh, err := s.AddShop(ctx, "Kiln Lane", house)
+	require.NoError(t, err)
+	m, err := s.AddMachine(ctx, sh.ID, "Bandsaw")
+	require.NoError(t, err)
+	mo := m.Motors[0]
+	var wait sync.WaitGroup
+	errs := make([]error, 8)
+	for i := range errs {
+		wait.Go(func() {
+			mine := mo
+			mine.Plate = plate.Typed{RPM: string(rune('1' + i))}
+			_, errs[i] = s.ChangeMotor(ctx, mine)
+		})
+	}
+	wait.Wait()
+	written := 0
+	for _, err := range errs {
+		if err == nil {
+			written++
+		} else {
+			require.ErrorIs(t, err, store.ErrChanged)
+		}
+	}
+	assert.Equal(t, 1, written)
+	p, err := s.Motor(ctx, mo.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 2, p.Motor.Version)
+}
+
+func TestTheDaybookIsAppendOnly(t *testing.T) {
+	s, _ := open(t)
+	_, err := s.AddShop(ctx, "Kiln Lane", house)
+	require.NoError(t, err)
+	_, err = s.DB.Exec("UPDATE daybook SET what = 'x'")
+	require.ErrorContains(t, err, "append-only")
+	_, err = s.DB.Exec("DELETE FROM daybook")
+	require.ErrorContains(t, err, "append-only")
+}
+
+func TestExportImportRoundTrip(t *testing.T) {
+	s, _ := open(t)
+	file := demoFile(t)
+	report, err := s.Import(ctx, file)
+	require.NoError(t, err)
+	assert.Equal(t, 0, report.Changed+report.Unchanged)
+	out, err := s.Export(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, file, out)
+	report, err = s.Import(ctx, out)
+	require.NoError(t, err)
+	assert.Zero(t, report.Added+report.Changed)
+	other, _ := open(t)
+	_, err = other.Import(ctx, out)
+	require.NoError(t, err)
+	again, err := other.Export(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, out, again)
+}
+
+func TestImportMergesAndSaysWhatItDid(t *testing.T) {
+	s, _ := open(t)
+	file := demoFile(t)
+	_, err := s.Import(ctx, file)
+	require.NoError(t, err)
+	require.NoError(t, s.DeleteMachine(ctx, "tarn-hobber"))
+	changed := demoFile(t)
+	changed.Shops[0].Name = "Tarn Hollow Works"
+	changed.Shops[0].Machines[1].Motors[0].Plate.RPM = "1750"
+	changed.Shops[0].Machines = append(changed.Shops[0].Machines, shop.Machine{ID: "new", Name: "Lathe", Motors: []shop.Motor{{ID: "new-m1", Load: "spindle", Mine: []string{}}}})
+	report, err := s.Import(ctx, changed)
+	require.NoError(t, err)
+	assert.Equal(t, 2, report.Added)
+	assert.Equal(t, 2, report.Changed)
+	assert.Contains(t, report.Lines, "shop Tarn Hollow Works changed")
+	assert.Contains(t, report.Lines, "motor of Metal shaper changed")
+	assert.Contains(t, report.Lines, "machine Lathe added")
+	_, err = s.Machine(ctx, "tarn-hobber")
+	require.NoError(t, err, "what had been deleted is back")
+}
+
+// A file that cannot be merged whole changes nothing.
+func TestImportIsAllOrNothing(t *testing.T) {
+	s, _ := open(t)
+	_, err := s.Import(ctx, demoFile(t))
+	require.NoError(t, err)
+	before, err := s.Export(ctx)
+	require.NoError(t, err)
+	stolen := shop.File{Format: shop.Format, Shops: []shop.Shop{
+		{ID: "good", Name: "Good", Supply: house, Machines: []shop.Machine{}},
+		{ID: "thief", Name: "Thief", Supply: house, Machines: []shop.Machine{{ID: "tarn-hobber", Name: "Stolen", Motors: []shop.Motor{}}}}}}
+	_, err = s.Import(ctx, stolen)
+	var taken *store.TakenError
+	require.ErrorAs(t, err, &taken)
+	assert.Contains(t, err.Error(), "tarn-hobber")
+	after, err := s.Export(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, before, after)
+}
+
+func TestBackupAndReopen(t *testing.T) {
+	s, path := open(t)
+	_, err := s.Import(ctx, demoFile(t))
+	require.NoError(t, err)
+	to := filepath.Join(t.TempDir(), "copy.db")
+	require.NoError(t, s.Backup(ctx, to))
+	require.ErrorContains(t, s.Backup(ctx, to), "overwrites nothing")
+	want, err := s.Export(ctx)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	for _, file := range []string{path, to} {
+		again, err := store.Open(ctx, file, time.Now)
+		require.NoError(t, err)
+		got, err := again.Export(ctx)
+		require.NoError(t, err)
+		assert.Equal(t, want, got)
+		require.NoError(t, again.Close())
+	}
+}
+
+func TestSettings(t *testing.T) {
+	s, _ := open(t)
+	none, err := s.Setting(ctx, "x")
+	require.NoError(t, err)
+	assert.Empty(t, none)
+	require.NoError(t, s.SetSetting(ctx, "x", "1"))
+	require.NoError(t, s.SetSetting(ctx, "x", "2"))
+	two, err := s.Setting(ctx, "x")
+	require.NoError(t, err)
+	assert.Equal(t, "2", two)
+}
+
+func TestOpenSaysWhichFileFails(t *testing.T) {
+	_, err := store.Open(ctx, t.TempDir(), time.Now)
+	require.ErrorContains(t, err, "database")
+}
+
+func TestIDsDiffer(t *testing.T) {
+	seen := map[string]bool{}
+	for range 1000 {
+		id := store.NewID()
+		assert.False(t, seen[id])
+		seen[id] = true
+	}
+}
