@@ -56,6 +56,7 @@ type whatIf struct {
 	Run   float64 `query:"run" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
 	Start float64 `query:"start" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
 	Share float64 `query:"share" default:"-1" minimum:"-1" maximum:"1" doc:"load tried in place of the choice; -1 leaves it"`
+	Quick bool    `query:"quick" doc:"only what follows the hand, for run, start and share all given: no schools, no workings"`
 }
 
 func headlineWords(a *capacitor.Answer) string {
@@ -138,7 +139,12 @@ func (s *service) motors(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		a := st.Size()
+		var a capacitor.Answer
+		if in.Quick && min(in.Run, in.Start, in.Share) >= 0 {
+			a = st.Try(in.Run, in.Start, in.Share)
+		} else {
+			a = st.Size()
+		}
 		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), sheet.Circuit(st, &a), usableShares(st, &a)}}, nil
 	})
 	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *WithID) (*body[sheet.Sheet], error) {

@@ -70,25 +70,21 @@ func (s *Store) Machine(ctx context.Context, id string) (Place, error) {
 }
 
 func machinePlace(ctx context.Context, q querier, id string) (Place, error) {
-	var shopID string
-	err := q.QueryRowContext(ctx, "SELECT shop_id FROM machines WHERE id = ? AND deleted_at IS NULL", id).Scan(&shopID)
+	var p Place
+	var supplyText string
+	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.version, m.id, m.name, m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
+		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).Scan(&p.Shop.ID, &p.Shop.Name, &supplyText, &p.Shop.Version,
+		&p.Machine.ID, &p.Machine.Name, &p.Machine.Note, &p.Machine.Version)
 	if err == sql.ErrNoRows {
 		return Place{}, ErrNotFound
 	}
-	if err != nil {
-		return Place{}, err
+	if err == nil {
+		err = json.Unmarshal([]byte(supplyText), &p.Shop.Supply)
 	}
-	sh, err := readShop(ctx, q, shopID)
-	if err != nil {
-		return Place{}, err
+	if err == nil {
+		p.Machine.Motors, err = motorsOf(ctx, q, id)
 	}
-	for _, m := range sh.Machines {
-		if m.ID == id {
-			sh.Machines = nil
-			return Place{Shop: sh, Machine: m}, nil
-		}
-	}
-	return Place{}, ErrNotFound
+	return p, err
 }
 
 // Motor reads a motor and where it stands.

@@ -155,18 +155,35 @@ func Solve(in Input) Answer {
 	} else {
 		start = a.ModelStart
 	}
-	a.Live = r.live(run, start, share)
-	a.RatedNm, a.FluxPercent, a.TorqueCaution, a.SynchronousRPM = in.Fit.RatedNm, in.flux(), r.caution(), r.synchrony
-	a.Most, a.MostStart = math.Ceil(in.most()/10)*10, math.Ceil(4*in.most()/50)*50
+	r.with(&a, run, start, share)
 	a.UsableBare = r.usable(0)
 	a.OutputSchools = outputSchools
 	r.candidates(&a, target)
-	r.ratings(&a)
+	a.Workings = r.workings(&a, target)
+	return a
+}
+
+// Try computes what follows the hand, quickly: the answer for capacitors and a
+// load that are all given, without the model's own choice, the schools and the
+// workings, which are left empty.
+func Try(in Input, run, start, share float64) Answer {
+	r := newRig(in)
+	a := Answer{Direction: r.orient(), RunParts: realise(run, in.Supply.Hertz), StartParts: realiseStart(start),
+		Schools: []Candidate{}, StartSchools: []StartCandidate{}, OutputSchools: []Share{}, Workings: []rule.Working{}}
+	r.with(&a, run, start, share)
+	return a
+}
+
+// with fills in what hangs on the capacitors and the load alone.
+func (r *rig) with(a *Answer, run, start, share float64) {
+	in := r.in
+	a.Live = r.live(run, start, share)
+	a.RatedNm, a.FluxPercent, a.TorqueCaution, a.SynchronousRPM = in.Fit.RatedNm, in.flux(), r.caution(), r.synchrony
+	a.Most, a.MostStart = math.Ceil(in.most()/10)*10, math.Ceil(4*in.most()/50)*50
+	r.ratings(a)
 	a.Overload = r.overload(&a.Live)
 	a.Feed = Feed{a.Live.Idle.SupplyAmps, a.Live.Load.SupplyAmps, a.Live.Full.SupplyAmps, a.Live.Standing.SupplyAmps}
 	a.Live.Verdicts = rule.Sorted(append(a.Live.Verdicts, a.voltVerdicts(in)...))
-	a.Workings = r.workings(&a, target)
-	return a
 }
 
 func lowSum(parts []StartPart) float64 {

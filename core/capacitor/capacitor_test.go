@@ -349,6 +349,22 @@ func TestWorkings(t *testing.T) {
 	}
 }
 
+// What follows the hand is what the whole answer says of the same values.
+func TestTryIsTheAnswerWithoutTheRest(t *testing.T) {
+	in := input(t, shaper, us, "ram")
+	run, start, share := 70.0, 200.0, 0.4
+	quick := capacitor.Try(in, run, start, share)
+	in.RunMicrofarad, in.StartMicrofarad, in.LoadShare = &run, &start, &share
+	whole := capacitor.Solve(in)
+	assert.Equal(t, whole.Live, quick.Live)
+	assert.Equal(t, whole.RunParts, quick.RunParts)
+	assert.Equal(t, whole.RunBleeds, quick.RunBleeds)
+	assert.Equal(t, whole.StartVolts, quick.StartVolts)
+	assert.Equal(t, whole.Overload, quick.Overload)
+	assert.Equal(t, whole.Most, quick.Most)
+	assert.Empty(t, quick.Schools)
+}
+
 // Whatever is chosen, the answer holds only finite figures.
 func TestAnyChoice(t *testing.T) {
 	inputs := []capacitor.Input{input(t, shaper, us, "ram"), input(t, fan, europe, "fan"), input(t, star, europe, "winch")}
@@ -369,6 +385,13 @@ func BenchmarkSize(b *testing.B) {
 	in := input(b, shaper, us, "ram")
 	for b.Loop() {
 		capacitor.Solve(in)
+	}
+}
+
+func BenchmarkTry(b *testing.B) {
+	in := input(b, shaper, us, "ram")
+	for b.Loop() {
+		capacitor.Try(in, 60, 200, 0.6)
 	}
 }
 

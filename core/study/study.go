@@ -156,6 +156,12 @@ func (r *Reading) hints(f plate.Filled) {
 // Size is the capacitor answer; the reading must be sound.
 func (s Study) Size() capacitor.Answer { return capacitor.Solve(s.Input) }
 
+// Try is the part of it that follows the hand, for capacitors in microfarads
+// and a share of plate output.
+func (s Study) Try(run, start, share float64) capacitor.Answer {
+	return capacitor.Try(s.Input, run, start, share)
+}
+
 // Stage says how far a motor has come.
 func (s Study) Stage(m shop.Motor) string {
 	switch {

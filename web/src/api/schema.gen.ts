@@ -1526,6 +1526,8 @@ export interface operations {
                 start?: number;
                 /** @description load tried in place of the choice; -1 leaves it */
                 share?: number;
+                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
+                quick?: boolean;
             };
             header?: never;
             path: {

@@ -1,5 +1,5 @@
 import { Alert, Button, Segmented } from 'antd';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { words, type Machine } from '../api/client';
 import { useMachine } from '../api/hooks';
@@ -50,13 +50,17 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const verdicts = [...reading.verdicts, ...(size?.answer.live.verdicts ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity));
   const blank = Object.values(d.draft.plate).every((text) => text === '');
   const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
-  const go = (to: string) => navigate(`/machines/${page.id}/${to}?motor=${motor.id}`);
+  const id = motor.id;
+  const { sound } = reading;
+  const head = useMemo(() => (
+    <MachineHead page={page} motor={id}>
+      <Segmented className="steps" options={steps} value={step} onChange={(to) => navigate(`/machines/${page.id}/${to}?motor=${id}`)} aria-label="Steps" />
+      {sound && <Button type="primary" onClick={() => navigate(`/motors/${id}/sheet`)}>Job sheet</Button>}
+    </MachineHead>
+  ), [page, id, step, sound, navigate]);
   return (
     <Workings list={workings}>
-      <MachineHead page={page} motor={motor.id}>
-        <Segmented className="steps" options={steps} value={step} onChange={go} aria-label="Steps" />
-        {reading.sound && <Button type="primary" onClick={() => navigate(`/motors/${motor.id}/sheet`)}>Job sheet</Button>}
-      </MachineHead>
+      {head}
       {d.fault?.status === 409 && (
         <Alert type="warning" showIcon className="conflict" title={d.fault.message} description="What you typed is still here, not saved."
           action={<><Button onClick={() => void d.takeTheirs()}>Show the other’s</Button> <Button type="primary" onClick={() => void d.keepMine()}>Save mine over it</Button></>} />
@@ -64,8 +68,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
       {d.fault && d.fault.status !== 409 && d.fault.status !== 0 && d.fault.fields.length === 0 && <Alert type="error" title={d.fault.message} />}
       <div className={`bench step-${step}`}>
         <aside className="pinned">
-          <PlateForm plate={d.draft.plate} hints={reading.hints} problems={d.fields} focus={blank} onRest={d.rest}
-            onChange={(name, text) => d.set(`plate.${name}`, { plate: { ...d.draft.plate, [name]: text } })} />
+          <PlateForm plate={d.draft.plate} hints={reading.hints} problems={d.fields} focus={blank} onRest={d.rest} set={d.set} />
           <p className="standing-caution">Mains voltage. Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.</p>
           {verdicts.length > 0 && (
             <section aria-label="Verdicts">

@@ -1,5 +1,6 @@
-import { useId, type KeyboardEvent } from 'react';
+import { memo, useId, type KeyboardEvent } from 'react';
 import type { Plate, Schemas } from '../api/client';
+import type { Draft } from './draft';
 import './plate.css';
 
 type Name = keyof Plate;
@@ -23,11 +24,11 @@ const rows: { name: Name; label: string; spoken: string; span: number }[] = [
 ];
 
 /** The nameplate, which is the form: a field where a plate has one. */
-export function PlateForm({ plate, hints, problems, onChange, onRest, focus }: {
+export const PlateForm = memo(function PlateForm({ plate, hints, problems, set, onRest, focus }: {
   plate: Plate;
   hints: Hints;
   problems: Record<string, string>;
-  onChange: (name: Name, text: string) => void;
+  set: (field: string, patch: Partial<Draft>) => void;
   onRest: () => void;
   focus?: boolean;
 }) {
@@ -53,7 +54,7 @@ export function PlateForm({ plate, hints, problems, onChange, onRest, focus }: {
               <label htmlFor={id + name}>{label}</label>
               <input id={id + name} name={name} value={text} placeholder={filled ? hint.text : ''} aria-label={spoken} aria-invalid={!!problem}
                 aria-describedby={problem ? `${id}${name}-says` : undefined} maxLength={80} autoFocus={focus && i === 0} title={filled ? `${hint.origin}: ${hint.source}` : undefined}
-                onChange={(e) => onChange(name, e.target.value)} onBlur={onRest} onKeyDown={next} spellCheck={false} />
+                onChange={(e) => set(`plate.${name}`, { plate: { ...plate, [name]: e.target.value } })} onBlur={onRest} onKeyDown={next} spellCheck={false} />
               {filled && <em>{hint.origin}</em>}
               {problem && <p id={`${id}${name}-says`} role="alert">{problem}</p>}
             </div>
@@ -62,4 +63,4 @@ export function PlateForm({ plate, hints, problems, onChange, onRest, focus }: {
       </div>
     </form>
   );
-}
+});

@@ -1,27 +1,32 @@
 import { Segmented } from 'antd';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Schemas, Size, SizeState } from '../api/client';
 import { number, whole } from '../parts/number';
 import { Figure } from '../parts/Workings';
 
 /** What each school of practice would take, beside the model. */
-export function Schools({ size }: { size: Size }) {
+export const Schools = memo(function Schools({ run, start, left, share, microfarad }: {
+  run: Schemas['CapacitorCandidate'][];
+  start: Schemas['CapacitorStartCandidate'][];
+  left: Size['usable'];
+  share: number;
+  microfarad: number;
+}) {
   const [what, setWhat] = useState<'run' | 'start' | 'left'>('run');
-  const { answer } = size;
   return (
     <section className="panel schools">
       <header>
         <h2>The schools</h2>
         <Segmented size="small" value={what} onChange={setWhat} aria-label="Schools of"
           options={[{ value: 'run', label: 'Run' }, { value: 'start', label: 'Start' }, { value: 'left', label: 'What is left' }]} />
-        <span className="soft">{what === 'run' ? 'hottest winding, %' : what === 'start' ? `beside ${number(answer.live.run_microfarad)} µF run` : '% of plate output'}</span>
+        <span className="soft">{what === 'run' ? 'hottest winding, %' : what === 'start' ? `beside ${number(microfarad)} µF run` : '% of plate output'}</span>
       </header>
-      {what === 'run' && <RunSchools list={answer.schools} share={answer.live.load_share} />}
-      {what === 'start' && <StartSchools list={answer.start_schools} />}
+      {what === 'run' && <RunSchools list={run} share={share} />}
+      {what === 'start' && <StartSchools list={start} />}
       {what === 'left' && (
         <table>
           <tbody>
-            {size.usable.map((u) => (
+            {left.map((u) => (
               <tr key={u.title} className={u.model ? 'model' : ''}><th scope="row">{u.title}</th><td className="figures">{u.words}</td></tr>
             ))}
           </tbody>
@@ -29,7 +34,7 @@ export function Schools({ size }: { size: Size }) {
       )}
     </section>
   );
-}
+});
 
 const heat = (s: SizeState) => (s.motor === 'running' ? whole(s.hottest_percent) : s.motor === 'stalled' ? 'stalls' : 'crawls');
 const hot = (s: SizeState) => `figures${s.motor !== 'running' || s.hottest_percent > 100.5 ? ' over' : ''}`;

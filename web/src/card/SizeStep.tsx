@@ -1,5 +1,5 @@
 import { Button, Segmented } from 'antd';
-import { useState } from 'react';
+import { useMemo, useState, type Dispatch, type SetStateAction } from 'react';
 import type { Schemas, Size } from '../api/client';
 import { Cans } from '../parts/Cans';
 import { HeatCurve } from '../parts/HeatCurve';
@@ -13,6 +13,8 @@ import { Schools } from './Schools';
 import type { Trial } from './size';
 import { WhatIf } from './WhatIf';
 
+const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
+
 /** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
 export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, supply }: {
   size: Size | null;
@@ -21,10 +23,14 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
   draft: Draft;
   set: (field: string, patch: Partial<Draft>) => void;
   trial: Trial;
-  setTrial: (trial: Trial) => void;
+  setTrial: Dispatch<SetStateAction<Trial>>;
   supply: number;
 }) {
   const [curve, setCurve] = useState<'torque' | 'heat'>('torque');
+  // The schools stand for what is kept, not for what is being tried.
+  const schoolShare = size?.answer.schools[0]?.load.load_share ?? 0;
+  const schoolRun = draft.run_microfarad ?? size?.answer.model_run_microfarad ?? 0;
+  const choice = useMemo(() => <Segmented size="small" value={curve} onChange={setCurve} options={curves} aria-label="Curve" />, [curve]);
   if (!reading.sound)
     return (
       <section className="panel empty-step">
@@ -63,7 +69,7 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
       </section>
       <section className="panel picture">
         <header>
-          <Segmented size="small" value={curve} onChange={setCurve} options={[{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }]} aria-label="Curve" />
+          {choice}
           {curve === 'torque' ? <TorqueLegend start={live.start_microfarad > 0} /> : <span className="soft">% of plate amps</span>}
         </header>
         {curve === 'torque' ? <TorqueCurve live={live} synchronous={answer.synchronous_rpm} /> : <HeatCurve live={live} />}
@@ -80,7 +86,7 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
         <WhatIf answer={answer} draft={draft} set={set} trial={trial} setTrial={setTrial} />
         <Cans run={answer.run_parts.parts} start={live.start_microfarad > 0 ? answer.start_parts : []} bleeds={[...answer.run_bleeds, ...answer.start_bleeds]} />
       </section>
-      <Schools size={size} />
+      <Schools run={answer.schools} start={answer.start_schools} left={size.usable} share={schoolShare} microfarad={schoolRun} />
     </div>
   );
 }

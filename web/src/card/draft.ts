@@ -1,5 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { ask, client, Problem, words, type Machine, type Motor, type Schemas } from '../api/client';
 import { at, keys } from '../api/hooks';
 import { clock, say } from '../frame/saving';
@@ -134,8 +134,11 @@ export function useDraft(motor: Motor, machine: string) {
     setFault(null);
   };
 
-  const fields: Record<string, string> = {};
-  for (const p of base.reading.problems) fields[p.field] = p.says;
-  for (const f of fault?.fields ?? []) fields[f.location.replace(/^body\.(plate\.)?/, '')] = f.message;
+  const fields = useMemo(() => {
+    const says: Record<string, string> = {};
+    for (const p of base.reading.problems) says[p.field] = p.says;
+    for (const f of fault?.fields ?? []) says[f.location.replace(/^body\.(plate\.)?/, '')] = f.message;
+    return says;
+  }, [base.reading.problems, fault]);
   return { base, draft, dirty, set, rest, fault, fields, takeTheirs, keepMine };
 }

@@ -8,28 +8,41 @@ export interface Trial {
   share?: number;
 }
 
+const read = (motor: string) => ask(client.GET('/motors/{id}/size', { params: { path: { id: motor } } }));
+
+/** The quick answer to a trial, with the schools and workings of the whole one. */
+async function follow(motor: string, trial: Trial, whole: Size): Promise<Size> {
+  const { live } = whole.answer;
+  const query = { run: trial.run ?? live.run_microfarad, start: trial.start ?? live.start_microfarad, share: trial.share ?? live.load_share, quick: true };
+  const quick = await ask(client.GET('/motors/{id}/size', { params: { path: { id: motor }, query } }));
+  const { schools, start_schools, output_schools, workings, usable_bare, model_run_microfarad, model_start_microfarad, model_kept } = whole.answer;
+  return { ...quick, usable: whole.usable, answer: { ...quick.answer, schools, start_schools, output_schools, workings, usable_bare, model_run_microfarad, model_start_microfarad, model_kept } };
+}
+
 /**
  * The Size answer that follows the hand. One question is under way at a time;
  * when its answer has come, the latest trial is asked next, so the picture is
- * never more than one answer behind. stamp changes when what is saved does.
+ * never more than one answer behind. stamp changes when what is saved does:
+ * then the whole answer is read anew.
  */
 export function useSize(motor: string, sound: boolean, stamp: number, trial: Trial) {
   const [size, setSize] = useState<Size | null>(null);
   const [fault, setFault] = useState('');
+  const whole = useRef<{ stamp: string; size: Size } | null>(null);
   const asked = useRef('');
-  const wanted = useRef({ key: '', motor, trial });
+  const wanted = useRef({ key: '', stamp: '', motor, trial });
   const busy = useRef(false);
 
   const pump = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
     while (asked.current !== wanted.current.key) {
-      const { key, motor: id, trial: values } = wanted.current;
+      const { key, stamp: version, motor: id, trial: values } = wanted.current;
       asked.current = key;
       if (key === '') break;
       try {
-        const answer = await ask(client.GET('/motors/{id}/size', { params: { path: { id }, query: values } }));
-        setSize(answer);
+        if (whole.current?.stamp !== version) whole.current = { stamp: version, size: await read(id) };
+        setSize(Object.keys(values).length > 0 ? await follow(id, values, whole.current.size) : whole.current.size);
         setFault('');
       } catch (e) {
         if (wanted.current.key === key) setFault(words(e));
@@ -39,7 +52,8 @@ export function useSize(motor: string, sound: boolean, stamp: number, trial: Tri
   }, []);
 
   useEffect(() => {
-    wanted.current = { key: sound ? JSON.stringify([motor, stamp, trial]) : '', motor, trial };
+    const version = JSON.stringify([motor, stamp]);
+    wanted.current = { key: sound ? version + JSON.stringify(trial) : '', stamp: version, motor, trial };
     if (!sound) {
       asked.current = '';
       setSize(null);

@@ -1,0 +1,55 @@
+package browser
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+)
+
+// TestScreenshots writes the pictures of docs/screenshots from the demo data,
+// when a folder is named for them.
+func TestScreenshots(t *testing.T) {
+	dir := os.Getenv("BRACKMOOR_SCREENSHOTS")
+	if dir == "" {
+		t.Skip("no BRACKMOOR_SCREENSHOTS")
+	}
+	require.NoError(t, os.MkdirAll(dir, 0o750))
+	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
+	for _, shot := range []struct {
+		name, path, ready string
+		wide              int64
+		then              func()
+	}{
+		{"machines", "/", ".tile", 1280, nil},
+		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
+		{"size-stop", "/machines/ferry-winch/size", ".band", 1280, func() { p.press("Hottest winding"); p.press("Start") }},
+		{"plate", "/machines/tarn-hacksaw/plate", ".facts", 1280, nil},
+		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, nil},
+		{"nonsense-plate", "/machines/ferry-mortiser/size", ".verdict.stop", 1280, nil},
+		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
+		{"working", "/machines/tarn-shaper/size", ".band", 1280, func() {
+			eval[bool](p, "document.querySelector('.band .figure-button').click() ?? true")
+			p.until("document.querySelector('.ant-drawer-open .steps-of li')")
+		}},
+		{"phone-size", "/machines/tarn-shaper/size", ".band", 390, nil},
+		{"phone-machines", "/", ".tile", 390, nil},
+	} {
+		height := int64(800)
+		if shot.wide == 390 {
+			height = 844
+		}
+		p.do(chromedp.EmulateViewport(shot.wide, height))
+		p.visit(shot.path)
+		p.until("document.querySelector('" + shot.ready + "')")
+		if shot.then != nil {
+			shot.then()
+		}
+		eval[bool](p, "document.fonts.ready.then(() => new Promise((done) => setTimeout(() => done(true), 150)))")
+		png, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(filepath.Join(dir, shot.name+".png"), png, 0o600))
+	}
+}
