@@ -32,6 +32,7 @@ type Section struct {
 
 // Sheet is the job sheet of one motor, ready to be shown or printed.
 type Sheet struct {
+	ShopID   string         `json:"shop_id"`
 	Shop     string         `json:"shop"`
 	Machine  string         `json:"machine"`
 	Motor    string         `json:"motor"`
@@ -125,8 +126,8 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 	usable := Row{"usable", "Usable", "none", "some winding is past plate amps at every load", assumed}
 	if u := l.Usable; u != nil {
 		usable.Value, usable.Remark = quantity.Power(u.HighWatts, hertz), "all day, no winding past plate amps"
-		if u.LowWatts > 0.01*st.Plate.Output.Value {
-			usable.Value = quantity.Power(u.LowWatts, hertz) + "–" + quantity.Power(u.HighWatts, hertz)
+		if u.LowWatts > 0.05*st.Plate.Output.Value {
+			usable.Value = quantity.PowerRange(u.LowWatts, u.HighWatts, hertz)
 			usable.Remark = "below it, too, a winding passes plate amps"
 		}
 	}
@@ -151,7 +152,7 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
 	a := st.Size()
 	in := st.Input
-	sheet := Sheet{Shop: s.Name, Machine: m.Name, Motor: motor.Name,
+	sheet := Sheet{ShopID: s.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name,
 		Supply:   fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
 		Headline: Headline(st, &a), Drawing: Circuit(st, &a),
 		Verdicts: rule.Sorted(append(append([]rule.Verdict{}, st.Reading.Verdicts...), a.Live.Verdicts...)),

@@ -88,7 +88,9 @@ func machinePlace(ctx context.Context, q querier, id string) (Place, error) {
 }
 
 // Motor reads a motor and where it stands.
-func (s *Store) Motor(ctx context.Context, id string) (Place, error) { return motorPlace(ctx, s.DB, id) }
+func (s *Store) Motor(ctx context.Context, id string) (Place, error) {
+	return motorPlace(ctx, s.DB, id)
+}
 
 func motorPlace(ctx context.Context, q querier, id string) (Place, error) {
 	var machineID string
@@ -169,7 +171,9 @@ func (s *Store) ChangeMachine(ctx context.Context, id string, version int, name,
 	return changed, err
 }
 
-func label(m shop.Machine) map[string]string { return map[string]string{"name": m.Name, "note": m.Note} }
+func label(m shop.Machine) map[string]string {
+	return map[string]string{"name": m.Name, "note": m.Note}
+}
 
 func updateMachine(ctx context.Context, tx *sql.Tx, id string, version int, name, note string) error {
 	result, err := tx.ExecContext(ctx, "UPDATE machines SET name = ?, note = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",

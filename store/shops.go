@@ -50,7 +50,9 @@ func (s *Store) Shops(ctx context.Context) ([]shop.Shop, error) {
 }
 
 // Shop reads a shop whole.
-func (s *Store) Shop(ctx context.Context, id string) (shop.Shop, error) { return readShop(ctx, s.DB, id) }
+func (s *Store) Shop(ctx context.Context, id string) (shop.Shop, error) {
+	return readShop(ctx, s.DB, id)
+}
 
 func readShop(ctx context.Context, q querier, id string) (shop.Shop, error) {
 	list, err := collect(ctx, q, scanShop, shopColumns+"AND id = ?", id)

@@ -315,7 +315,11 @@ func (r *rig) candidates(a *Answer, target float64) {
 		a.Schools = append(a.Schools, c)
 	}
 	run := a.Live.RunMicrofarad
-	chosen := School{Name: "model-start", Title: "Model: least that starts it well", Microfarad: a.ModelStart, Applies: true, Source: "machine model",
+	title := "Model: least that starts it well"
+	if torque, _ := r.standing(run + a.ModelStart); torque < startMargin*in.Load.BreakawayShare {
+		title = "Model: most torque to be had"
+	}
+	chosen := School{Name: "model-start", Title: title, Microfarad: a.ModelStart, Applies: true, Source: "machine model",
 		Working: r.startWorking(a)}
 	for _, s := range append(in.startSchools(run), chosen) {
 		torque, state := r.standing(run + s.Microfarad)

@@ -105,10 +105,10 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 			"At %.0f percent load no running speed is found: it stalls.", 100*l.LoadShare)
 	} else if l.Load.HottestPercent > platePercent+hair {
 		do := "Take another run capacitor."
-		if l.Usable != nil && l.Usable.LowWatts == 0 {
+		if l.Usable != nil && l.Usable.LowWatts < 0.05*r.in.Plate.Output.Value {
 			do = "Keep the load under " + r.power(l.Usable.HighWatts) + ", or take another run capacitor."
 		} else if l.Usable != nil {
-			do = "Keep the load between " + r.power(l.Usable.LowWatts) + " and " + r.power(l.Usable.HighWatts) + ", or take another run capacitor."
+			do = "Keep the load within " + quantity.PowerRange(l.Usable.LowWatts, l.Usable.HighWatts, r.in.Supply.Hertz) + ", or take another run capacitor."
 		}
 		say("capacitor.winding-at-load", rule.Numbers{"percent": l.Load.HottestPercent, "load_percent": 100 * l.LoadShare}, do,
 			"At %.0f percent load winding %s carries %s percent of plate amps.", 100*l.LoadShare, r.winding(l.Load), percent(l.Load.HottestPercent))
@@ -127,7 +127,7 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 	}
 	if l.Idle.Motor != network.Running || l.Idle.HottestPercent > platePercent+hair {
 		do := "Take a smaller run capacitor, or never leave it idling."
-		if l.Usable != nil && l.Usable.LowWatts > 0.01*r.in.Plate.Output.Value {
+		if l.Usable != nil && l.Usable.LowWatts >= 0.05*r.in.Plate.Output.Value {
 			do = "Keep at least " + r.power(l.Usable.LowWatts) + " on it, switch it off between cuts, or take a smaller run capacitor."
 		}
 		say("capacitor.winding-at-idle", rule.Numbers{"percent": l.Idle.HottestPercent}, do,

@@ -38,7 +38,7 @@ func (r *rig) circuitTerms() []rule.Term {
 
 func (r *rig) runWorking(a *Answer, target float64) rule.Working {
 	share := r.in.loadShare()
-	w := rule.Working{Figure: "run", Title: "Run capacitor, the model's choice", Shown: quantity.Figures(a.ModelRun, 3) + " µF",
+	w := rule.Working{Figure: "run", Title: "Run capacitor", Shown: quantity.Figures(a.Live.RunMicrofarad, 3) + " µF",
 		Rules: []string{"capacitor.winding-at-load", "capacitor.winding-at-idle", "capacitor.kind"}}
 	idle := "no winding past plate amps at idle"
 	if !a.ModelKept {
@@ -49,21 +49,33 @@ func (r *rig) runWorking(a *Answer, target float64) rule.Working {
 			rule.Term{Name: "supply", Value: r.in.Supply.Volts, Unit: "V", Origin: rule.Stated, Source: "shop"}), Result: target, Unit: "µF", Source: model},
 		{Formula: "nearest of at most three standard values in parallel", Terms: []rule.Term{computed("wanted", target, "µF")}, Result: a.ModelRun, Unit: "µF", Source: "IEC 60252-1 and trade series"},
 	}
+	if r.in.RunMicrofarad != nil {
+		w.Steps = append(w.Steps, byHand(*r.in.RunMicrofarad))
+	}
 	return w
 }
 
 func (r *rig) startWorking(a *Answer) rule.Working {
 	l := &a.Live
-	return rule.Working{Figure: "start", Title: "Start capacitor", Shown: quantity.Figures(l.StartMicrofarad, 3) + " µF",
+	w := rule.Working{Figure: "start", Title: "Start capacitor", Shown: quantity.Figures(l.StartMicrofarad, 3) + " µF",
 		Rules: []string{"capacitor.no-start", "capacitor.hard-start"},
 		Steps: []rule.Step{
-			{Formula: "least C start with T standstill ≥ 1.3 · T breakaway, else the C of most torque", Terms: append(r.circuitTerms(),
+			{Formula: "least C start with T standstill ≥ margin · T breakaway, else the C of most torque", Terms: append(r.circuitTerms(),
 				rule.Term{Name: "breakaway", Value: 100 * r.in.Load.BreakawayShare, Unit: "% of rated torque", Origin: rule.Assumed, Source: load.Source + ": " + r.in.Load.Title},
+				rule.Term{Name: "margin", Value: startMargin, Origin: rule.Stated, Source: "rule capacitor.hard-start"},
 				computed("run capacitor", l.RunMicrofarad, "µF"),
 				rule.Term{Name: "class factor", Value: r.caution(), Origin: rule.Assumed, Source: "torque brought down to the class minimum, " + r.in.Plate.Class}),
 				Result: a.ModelStart, Unit: "µF", Source: model},
 			{Formula: "standard start capacitors by their lower mark", Terms: []rule.Term{computed("parts", float64(len(a.StartParts)), "")}, Result: lowSum(a.StartParts), Unit: "µF", Source: "trade series"},
 		}}
+	if r.in.StartMicrofarad != nil {
+		w.Steps = append(w.Steps, byHand(*r.in.StartMicrofarad))
+	}
+	return w
+}
+
+func byHand(microfarad float64) rule.Step {
+	return rule.Step{Formula: "chosen by hand in its place", Terms: []rule.Term{}, Result: microfarad, Unit: "µF", Source: "chosen"}
 }
 
 // workings are the arithmetic behind the headline figures.
@@ -155,7 +167,8 @@ func (r *rig) voltsWorking(a *Answer) rule.Working {
 	return rule.Working{Figure: "capacitor-volts", Title: "Capacitor volts", Shown: fmt.Sprintf("%.0f V", v.Sees), Rules: []string{"capacitor.volts"},
 		Steps: []rule.Step{
 			{Formula: "highest rms of idle, load and full load", Terms: []rule.Term{computed("idle", l.Idle.CapacitorVolts, "V"), computed("load", l.Load.CapacitorVolts, "V"), computed("full", l.Full.CapacitorVolts, "V")}, Result: v.Sees, Unit: "V", Source: model},
-			{Formula: "needed = highest · 1.10 supply tolerance · 1.05 margin", Terms: []rule.Term{}, Result: v.Needed, Unit: "V", Source: "IEC 60252-1; margin: shop practice"},
+			{Formula: "needed = highest · supply tolerance · margin", Terms: []rule.Term{{Name: "supply tolerance", Value: supplyHigh, Origin: rule.Stated, Source: "rule capacitor.volts"},
+				{Name: "margin", Value: ratingMargin, Origin: rule.Stated, Source: "rule capacitor.volts"}}, Result: v.Needed, Unit: "V", Source: "IEC 60252-1; margin: shop practice"},
 			{Formula: "next standard rating", Terms: []rule.Term{{Name: "school: twice the supply", Value: v.Twice, Unit: "V", Origin: rule.Derived, Source: "shop practice"}}, Result: v.Rated, Unit: "V", Source: "trade series"},
 		}}
 }

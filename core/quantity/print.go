@@ -43,6 +43,14 @@ func Power(watts, hertz float64) string {
 	return Horsepower(watts) + " hp"
 }
 
+// PowerRange prints two powers in one unit, the lower with two figures.
+func PowerRange(low, high, hertz float64) string {
+	if hertz < 55 {
+		return Figures(low/1000, 2) + "–" + Figures(high/1000, 3) + " kW"
+	}
+	return Figures(low/WattsPerHorsepower, 2) + "–" + Figures(high/WattsPerHorsepower, 3) + " hp"
+}
+
 // Horsepower prints watts as horsepower, with a common fraction where the
 // value is one of the standard ratings.
 func Horsepower(watts float64) string {

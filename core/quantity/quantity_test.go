@@ -100,7 +100,8 @@ func TestPrinting(t *testing.T) {
 	for want, got := range map[string]string{
 		"62": quantity.Figures(62.04, 3), "0.0713": quantity.Figures(0.07126, 3), "1230": quantity.Figures(1234, 3), "-5.5": quantity.Figures(-5.5, 3), "9.6": quantity.Figures(9.6, 3),
 		"0": quantity.Figures(0, 3), "2.2 kW": quantity.Power(2200, 50), "3 hp": quantity.Power(3*745.7, 60), "1½ hp": quantity.Power(1.5*745.7, 60), "¾ hp": quantity.Power(0.75*745.7, 60),
-		"0.37 kW": quantity.Power(370, 50), "1.91": quantity.Horsepower(1.91 * 745.7), "15": quantity.Horsepower(15 * 745.7), "1.0": quantity.Fixed(1.04, 1), "0.0": quantity.Fixed(-0.01, 1),
+		"0.37 kW": quantity.Power(370, 50), "1.91": quantity.Horsepower(1.91 * 745.7), "15": quantity.Horsepower(15 * 745.7), "1.0": quantity.Fixed(1.04, 1),
+		"0.42–1.25 kW": quantity.PowerRange(416, 1250, 50), "0.5–2 hp": quantity.PowerRange(0.5*745.7, 2*745.7, 60), "0.0": quantity.Fixed(-0.01, 1),
 	} {
 		assert.Equal(t, want, got)
 	}

@@ -87,6 +87,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		if !errors.Is(err, motor.ErrTarget) {
 			says = "No circuit was found for this plate."
 		}
+		says = strings.ToUpper(says[:1]) + says[1:]
 		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("plate.contradiction", nil, "Read the plate again, output and amps first.", "%s.", strings.TrimSuffix(says, "."))))
 		return st
 	}
@@ -137,7 +138,7 @@ func (r *Reading) hints(f plate.Filled) {
 		{"hertz", f.Hertz, quantity.Figures(f.Hertz.Value, 3)},
 		{"rpm", f.RPM, quantity.Figures(f.RPM.Value, 4)},
 		{"poles", f.Poles, quantity.Figures(f.Poles.Value, 2)},
-		{"power_factor", f.PowerFactor, quantity.Figures(f.PowerFactor.Value, 2)},
+		{"power_factor", f.PowerFactor, quantity.Figures(f.PowerFactor.Value, 3)},
 		{"efficiency", f.Efficiency, quantity.Figures(100*f.Efficiency.Value, 3)},
 		{"service_factor", f.ServiceFactor, quantity.Fixed(f.ServiceFactor.Value, 2)},
 		{"joined", f.Volts, quantity.Figures(f.Volts.Value, 4)},

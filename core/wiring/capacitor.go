@@ -16,6 +16,7 @@ type CapacitorMotor struct {
 // start contact, overload and motor leads.
 func CapacitorCircuit(m CapacitorMotor) Drawing {
 	const a, c, b = 84.0, 190.0, 296.0
+	const runX, startX = 326.0, 512.0
 	d := Drawing{Width: 860, Height: 400, Title: "Circuit of the motor on its capacitors"}
 	supplyY := map[string]float64{"a": a, "b": b}[m.Line]
 	top, bottom := min(supplyY, c), max(supplyY, c)
@@ -46,12 +47,12 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 	d.text("caution", "start", 236, c-3, "live")
 
 	if m.Run != "" {
-		d.can(branch, 330, top, bottom)
-		d.circle("dot-"+m.Line, 330, supplyY, 4)
-		d.circle("dot-c", 330, c, 4)
+		d.can(branch, runX, top, bottom)
+		d.circle("dot-"+m.Line, runX, supplyY, 4)
+		d.circle("dot-c", runX, c, 4)
 	}
 	if m.Start != "" {
-		x := 470.0
+		x := startX
 		// The start contact stands on the side of the supply line.
 		if m.Line == "a" {
 			d.line(branch, x, a, x, a+10)
@@ -89,10 +90,10 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 		}
 	}
 	if m.Run != "" {
-		stack(342, m.Run, m.RunBleed)
+		stack(runX+12, m.Run, m.RunBleed)
 	}
 	if m.Start != "" {
-		stack(482, m.Start, m.StartBleed, m.CutOut)
+		stack(startX+12, m.Start, m.StartBleed, m.CutOut)
 	}
 
 	for _, y := range []float64{a, c, b} {
@@ -113,7 +114,7 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 	d.text("label", "start", 706, a-6, "U · T1")
 	d.text("label", "end", 716, c-7, "W · T3")
 	d.text("label", "start", 706, b+18, "V · T2")
-	d.text("small", "middle", 772, c+62, m.Plate)
+	d.text("small", "start", 766, c+62, m.Plate)
 	d.line("earth", 772, c+74, 772, c+100)
 	for i, w := range []float64{16, 10, 4} {
 		y := c + 100 + 5*float64(i)

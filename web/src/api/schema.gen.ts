@@ -704,6 +704,7 @@ export interface components {
             motor: string;
             sections: components["schemas"]["SheetSection"][];
             shop: string;
+            shop_id: string;
             supply: string;
             verdicts: components["schemas"]["RuleVerdict"][];
         };

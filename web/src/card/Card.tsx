@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { words, type Machine } from '../api/client';
 import { useMachine } from '../api/hooks';
+import { chooseShop } from '../frame/shop';
 import { tally, Verdicts } from '../parts/Verdicts';
 import { Workings } from '../parts/Workings';
 import { useDraft } from './draft';
@@ -17,18 +18,20 @@ import './card.css';
 /** One machine: its plate pinned at the left, the steps in order at the right. */
 export function Card() {
   const { machine: id = '' } = useParams();
-  const [query] = useSearchParams();
   const machine = useMachine(id);
   if (machine.isError && !machine.data)
     return <p className="problem" role="alert">{words(machine.error)} <Link to="/">Back to Machines</Link></p>;
   if (!machine.data) return <p className="soft">Reading the machine…</p>;
-  const motor = machine.data.motors.find((m) => m.id === query.get('motor')) ?? machine.data.motors[0];
-  return <MotorCard key={motor?.id ?? ''} page={machine.data} index={motor ? machine.data.motors.indexOf(motor) : -1} />;
+  return <Chosen page={machine.data} />;
 }
 
-function MotorCard({ page, index }: { page: Machine; index: number }) {
-  const motor = page.motors[index];
-  return motor ? <Bench page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
+/** The shop of the machine becomes the one that is shown. */
+function Chosen({ page }: { page: Machine }) {
+  const [query] = useSearchParams();
+  const shop = page.shop.id;
+  useEffect(() => chooseShop(shop), [shop]);
+  const motor = page.motors.find((m) => m.id === query.get('motor')) ?? page.motors[0];
+  return motor ? <Bench key={motor.id} page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
 }
 
 const steps = [
@@ -66,12 +69,12 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           action={<><Button onClick={() => void d.takeTheirs()}>Show the other’s</Button> <Button type="primary" onClick={() => void d.keepMine()}>Save mine over it</Button></>} />
       )}
       {d.fault && d.fault.status !== 409 && d.fault.status !== 0 && d.fault.fields.length === 0 && <Alert type="error" title={d.fault.message} />}
-      <div className={`bench step-${step}`}>
+      <div className={`bench step-${step}${blank ? ' blank' : ''}`}>
         <aside className="pinned">
           <PlateForm plate={d.draft.plate} hints={reading.hints} problems={d.fields} focus={blank} onRest={d.rest} set={d.set} />
           <p className="standing-caution">Mains voltage. Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.</p>
           {verdicts.length > 0 && (
-            <section aria-label="Verdicts">
+            <section aria-label="Verdicts" className="verdict-list">
               <h2 className="aside-head">Verdicts <span className="soft">{tally(verdicts)}</span></h2>
               <Verdicts verdicts={verdicts} />
             </section>

@@ -6,6 +6,8 @@ import type { Draft } from './draft';
 
 type Set = (field: string, patch: Partial<Draft>) => void;
 
+const percent = (value: number) => value.toFixed(1).replace('-0.0', '0.0');
+
 const names: [string, string, string][] = [
   ['joined', 'Joined for', 'V'], ['amps', 'Amps at those volts', 'A'], ['hertz', 'Frequency', 'Hz'], ['rpm', 'Speed', 'rpm'], ['poles', 'Poles', ''],
   ['power_factor', 'Power factor', ''], ['efficiency', 'Efficiency', '%'], ['service_factor', 'Service factor', ''], ['connection', 'Connection', ''],
@@ -29,7 +31,7 @@ export function PlateStep({ draft, reading, set }: { draft: Draft; reading: Sche
                   <tr key={field}>
                     <th scope="row">{title}</th>
                     <td className="figures">{hint.text} {unit}</td>
-                    <td><span className={`origin ${hint.origin}`}>{hint.origin}</span> {hint.source}</td>
+                    <td><span className={`origin ${hint.origin}`}>{hint.origin}</span>: {hint.source}</td>
                   </tr>
                 );
               })}
@@ -57,7 +59,7 @@ export function PlateStep({ draft, reading, set }: { draft: Draft; reading: Sche
                   <th scope="row">{r.name}</th>
                   <td className="figures">{number(r.target)}</td>
                   <td className="figures">{number(r.got)}</td>
-                  <td className="figures">{r.error_percent.toFixed(1)} %</td>
+                  <td className="figures">{percent(r.error_percent)} %</td>
                   <td>{r.kind}{!r.holds && ', not met'}</td>
                 </tr>
               ))}

@@ -47,7 +47,7 @@ function RunSchools({ list, share }: { list: Schemas['CapacitorCandidate'][]; sh
         {list.map(({ school, idle, load, full }) => (
           <tr key={school.name} className={school.name === 'model' ? 'model' : ''}>
             <th scope="row">{school.title}</th>
-            <td className="figures">{school.microfarad > 0 ? <Figure figure={school.working.figure}><span className="value">{whole(school.microfarad)}</span></Figure> : '–'}</td>
+            <td className="figures">{school.microfarad > 0 ? <Figure figure={school.working.figure}><span className="value">{number(school.microfarad)}</span></Figure> : '–'}</td>
             {school.applies ? (
               <><td className={hot(idle)}>{heat(idle)}</td><td className={hot(load)}>{heat(load)}</td><td className={hot(full)}>{heat(full)}</td></>
             ) : (

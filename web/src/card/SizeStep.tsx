@@ -1,14 +1,15 @@
 import { Button, Segmented } from 'antd';
 import { useMemo, useState, type Dispatch, type SetStateAction } from 'react';
 import type { Schemas, Size } from '../api/client';
+import { Band } from '../parts/Band';
 import { Cans } from '../parts/Cans';
 import { HeatCurve } from '../parts/HeatCurve';
 import { TorqueCurve, TorqueLegend } from '../parts/TorqueCurve';
 import { Triangle } from '../parts/Triangle';
 import { WindingBars } from '../parts/WindingBars';
-import { Figure } from '../parts/Workings';
 import { number, whole } from '../parts/number';
 import type { Draft } from './draft';
+import { PlateStep } from './PlateStep';
 import { Schools } from './Schools';
 import type { Trial } from './size';
 import { WhatIf } from './WhatIf';
@@ -33,11 +34,14 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
   const choice = useMemo(() => <Segmented size="small" value={curve} onChange={setCurve} options={curves} aria-label="Curve" />, [curve]);
   if (!reading.sound)
     return (
+      <>
       <section className="panel empty-step">
         <h2>{blank ? 'Type the plate' : 'No answer from this plate yet'}</h2>
         <p>{blank ? 'Output, volts and rpm are enough for a first answer. Type them as they stand: 3 hp, 230/460, 1745. Everything else sharpens it.' : 'The sentences on the plate and the verdicts below it say what is missing or does not agree.'}</p>
         {reading.verdicts.filter((v) => v.severity === 'stop').map((v) => <p key={v.rule} className="problem">{v.says} {v.do}</p>)}
       </section>
+      {!blank && <PlateStep draft={draft} reading={reading} set={set} />}
+      </>
     );
   if (!size) return <p className="soft">Solving…</p>;
   const { answer } = size;
@@ -50,15 +54,7 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
   ];
   return (
     <div className="size-step">
-      <dl className="band" aria-label="Answer">
-        {size.headline.map((row) => (
-          <div key={row.label}>
-            <dt>{row.label}</dt>
-            <dd className="figures"><Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}><span className="value">{row.value}</span></Figure></dd>
-            <dd className="remark">{row.remark}{row.assumed && <em> · rests on assumed figures</em>}</dd>
-          </div>
-        ))}
-      </dl>
+      <Band rows={size.headline} open />
       <section className="panel picture">
         <header><h2>Leg volts</h2><span className="soft">{live.load.motor === 'running' ? `at ${whole(100 * live.load_share)} % load, ${number(live.load.unbalance_percent)} % apart` : live.load.motor === 'stalled' ? 'it stalls at this load' : 'it crawls at this load'}</span></header>
         <Triangle state={live.load} supply={supply} />
@@ -81,7 +77,7 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
             <Button size="small" onClick={() => { setTrial({}); set('choice', { run_microfarad: null, start_microfarad: null }); }}>
               Back to the model’s choice
             </Button>
-          ) : <span className="soft">the model’s choice; drag, and the pictures follow</span>}
+          ) : <span className="soft">drag, and the pictures follow</span>}
         </header>
         <WhatIf answer={answer} draft={draft} set={set} trial={trial} setTrial={setTrial} />
         <Cans run={answer.run_parts.parts} start={live.start_microfarad > 0 ? answer.start_parts : []} bleeds={[...answer.run_bleeds, ...answer.start_bleeds]} />

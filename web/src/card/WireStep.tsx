@@ -19,13 +19,15 @@ export function WireStep({ motor, draft, sound, stamp, set }: { motor: string; d
   return (
     <div className="wire-step">
       <section className="panel checklist">
-        <header><h2>Is this mine to do?</h2></header>
-        {list.map((item) => (
-          <Checkbox key={item.name} checked={draft.mine.includes(item.name)}
-            onChange={(e) => set(`mine.${item.name}`, { mine: e.target.checked ? [...draft.mine, item.name] : draft.mine.filter((n) => n !== item.name) })}>
-            {item.says}
-          </Checkbox>
-        ))}
+        <details open={!all}>
+          <summary><h2>Is this mine to do?</h2>{all && <span className="soft">All {list.length} are ticked.</span>}</summary>
+          {list.map((item) => (
+            <Checkbox key={item.name} checked={draft.mine.includes(item.name)}
+              onChange={(e) => set(`mine.${item.name}`, { mine: e.target.checked ? [...draft.mine, item.name] : draft.mine.filter((n) => n !== item.name) })}>
+              {item.says}
+            </Checkbox>
+          ))}
+        </details>
         {!all && <p className="verdict caution-box"><b>Not every line is true.</b> Then this is a licensed electrician’s work: hand over the job sheet, which carries the drawing.</p>}
         {!all && !shown && <Button onClick={() => setShown(true)}>Show the drawing to talk it over</Button>}
       </section>
@@ -37,7 +39,7 @@ export function WireStep({ motor, draft, sound, stamp, set }: { motor: string; d
             <DrawingView drawing={sheet.data.drawing} />
           </section>
           <div className="two">
-            {sheet.data.sections.slice(1).map((s) => <section className="panel" key={s.title}><SectionTable section={s} /></section>)}
+            {sheet.data.sections.slice(1).map((s) => <section className="panel" key={s.title}><SectionTable section={s} open /></section>)}
           </div>
         </>
       )}

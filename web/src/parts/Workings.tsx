@@ -15,6 +15,7 @@ export function Workings({ list, children }: { list: Working[]; children: ReactN
       {children}
       <Drawer open={!!working} onClose={() => setFigure('')} title={working && `${working.title}: ${working.shown}`} size={520}>
         {working && <Steps working={working} />}
+        {working && working.rules.length > 0 && <p className="soft">Judged by {working.rules.join(', ')}.</p>}
       </Drawer>
     </Open.Provider>
   );
@@ -53,7 +54,6 @@ function Steps({ working }: { working: Working }) {
           <p className="soft">{step.source}</p>
         </li>
       ))}
-      {working.rules.length > 0 && <li className="soft">Judged by {working.rules.join(', ')}.</li>}
     </ol>
   );
 }

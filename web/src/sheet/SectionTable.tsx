@@ -2,7 +2,7 @@ import type { Schemas } from '../api/client';
 import { Figure } from '../parts/Workings';
 
 /** A section of the job sheet as rows: what, the figure, a remark. */
-export function SectionTable({ section }: { section: Schemas['SheetSection'] }) {
+export function SectionTable({ section, open }: { section: Schemas['SheetSection']; open: boolean }) {
   return (
     <table className="section">
       <caption>{section.title}</caption>
@@ -11,7 +11,7 @@ export function SectionTable({ section }: { section: Schemas['SheetSection'] }) 
           <tr key={row.label}>
             <th scope="row">{row.label}</th>
             <td className="value-cell">
-              {row.figure ? <Figure figure={row.figure}><span className="value">{row.value}</span></Figure> : row.value}
+              {open && row.figure ? <Figure figure={row.figure}><span className="value">{row.value}</span></Figure> : row.value}
               {row.assumed && <em className="assumed-mark"> assumed</em>}
             </td>
             <td>{row.remark}</td>

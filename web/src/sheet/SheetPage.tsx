@@ -1,7 +1,10 @@
 import { Button } from 'antd';
+import { useEffect } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { words } from '../api/client';
 import { useSheet } from '../api/hooks';
+import { chooseShop } from '../frame/shop';
+import { Band } from '../parts/Band';
 import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
 import { SectionTable } from './SectionTable';
@@ -12,6 +15,8 @@ export function SheetPage() {
   const { motor = '' } = useParams();
   const sheet = useSheet(motor);
   const navigate = useNavigate();
+  const shop = sheet.data?.shop_id;
+  useEffect(() => { if (shop) chooseShop(shop); }, [shop]);
   if (sheet.isError) return <p className="problem" role="alert">{words(sheet.error)}</p>;
   if (!sheet.data) return <p className="soft">Making the sheet…</p>;
   const s = sheet.data;
@@ -28,15 +33,11 @@ export function SheetPage() {
           <h1>{s.machine}{s.motor && ` · ${s.motor}`}</h1>
           <p>Job sheet: run and start capacitors. {s.shop}, {s.supply}</p>
         </header>
-        <dl className="band">
-          {s.headline.map((row) => (
-            <div key={row.label}><dt>{row.label}</dt><dd className="figures">{row.value}</dd><dd className="remark">{row.remark}</dd></div>
-          ))}
-        </dl>
+        <Band rows={s.headline} open={false} />
         <DrawingView drawing={s.drawing} />
         <h2>Verdicts</h2>
         <Verdicts verdicts={s.verdicts} />
-        {s.sections.map((section) => <SectionTable key={section.title} section={section} />)}
+        {s.sections.map((section) => <SectionTable key={section.title} section={section} open={false} />)}
         <p className="soft">“Assumed” means taken from a table or resting on one: replace it by a reading.</p>
         <h2>Is this mine to do?</h2>
         <ul className="ticks">

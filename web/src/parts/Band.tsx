@@ -1,0 +1,20 @@
+import type { Row } from '../api/client';
+import { Figure } from './Workings';
+import './band.css';
+
+/** The answer in one dark band of large figures; each opens its working where there is one to open. */
+export function Band({ rows, open }: { rows: Row[]; open: boolean }) {
+  return (
+    <dl className="band" aria-label="Answer">
+      {rows.map((row) => (
+        <div key={row.label}>
+          <dt>{row.label}{row.assumed && <em>assumed</em>}</dt>
+          <dd className={row.value.length > 11 ? 'figures long' : 'figures'}>
+            {open ? <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}><span className="value">{row.value}</span></Figure> : row.value}
+          </dd>
+          <dd className="remark">{row.remark}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
