@@ -248,9 +248,9 @@ func (p page) label(item wiring.Item, at func(wiring.Point) (float64, float64), 
 	switch item.Class {
 	case "small":
 		size, style = 11.5, ""
-	case "caution":
+	case "caution", "stop":
 		size = 11.5
-		p.colour("#855800")
+		p.colour(severityColour[rule.Severity(item.Class)])
 	}
 	p.font(style, size*scale/0.3528)
 	x, y := at(item.Points[0])

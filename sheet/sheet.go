@@ -107,6 +107,11 @@ func Circuit(st study.Study, a *capacitor.Answer) wiring.Drawing {
 		Overload: "set " + figures(a.Overload.Amps, 3, "A"),
 		Motor:    st.Reading.Title, Plate: fmt.Sprintf("joined for %s V", quantity.Figures(in.Plate.Volts.Value, 4)),
 	}
+	for _, v := range append(append([]rule.Verdict{}, st.Reading.Verdicts...), a.Live.Verdicts...) {
+		if v.Severity == rule.Stop {
+			m.Stops = append(m.Stops, v.Title+". "+v.Says)
+		}
+	}
 	if a.Live.RunMicrofarad > 0 {
 		m.Run, m.RunBleed = "Run "+runParts(a)+" "+rated(a.RunVolts), "bleed on each: "+bleeds(a.RunBleeds)
 	}

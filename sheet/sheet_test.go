@@ -73,6 +73,7 @@ func TestStopsAreOnTheSheetFirst(t *testing.T) {
 	assert.Equal(t, rule.Stop, s.Verdicts[0].Severity)
 	planer, _ := made(t, "ferry-stairs.json", "ferry-planer")
 	assert.Equal(t, rule.Stop, planer.Verdicts[0].Severity)
+	assert.Contains(t, string(sheet.SVG(s.Drawing)), "STOP: Will not break the load away.")
 }
 
 // Assumed figures are marked wherever they stand.

@@ -52,6 +52,8 @@ func SVG(d wiring.Drawing) []byte {
 				size, weight = 12, 400
 			case "caution":
 				size, colour = 12, "#855800"
+			case "stop":
+				size, colour = 12, "#B3261E"
 			}
 			fmt.Fprintf(&b, `<text x="%g" y="%g" text-anchor="%s" font-family="sans-serif" font-size="%d" font-weight="%d" fill="%s">%s</text>`,
 				item.Points[0].X, item.Points[0].Y, item.Anchor, size, weight, colour, escape(item.Text))

@@ -331,7 +331,8 @@ func (r *rig) candidates(a *Answer, target float64) {
 // ratings fills voltage ratings and bleed resistors.
 func (r *rig) ratings(a *Answer) {
 	in, l := r.in, &a.Live
-	sees := math.Max(l.Idle.CapacitorVolts, math.Max(l.Load.CapacitorVolts, l.Full.CapacitorVolts))
+	// An open lead can leave a capacitor on the whole supply: never less than that.
+	sees := max(l.Idle.CapacitorVolts, l.Load.CapacitorVolts, l.Full.CapacitorVolts, in.Supply.Volts)
 	series := runVolts60
 	if in.Supply.Hertz < 55 {
 		series = runVolts50
@@ -346,7 +347,7 @@ func (r *rig) ratings(a *Answer) {
 	}
 	// A contact that opens late leaves the capacitor in nearly up to speed.
 	late := r.held(l.RunMicrofarad+l.StartMicrofarad, 0.05).CapacitorVolts
-	a.StartVolts = rate(max(l.Standing.CapacitorVolts, l.CutOutVolts, late), in.Supply.Volts, startVolts)
+	a.StartVolts = rate(max(l.Standing.CapacitorVolts, l.CutOutVolts, late, in.Supply.Volts), in.Supply.Volts, startVolts)
 	for _, part := range a.StartParts {
 		a.StartBleeds = append(a.StartBleeds, bleed(part.High, a.StartVolts.Sees*supplyHigh, false))
 	}

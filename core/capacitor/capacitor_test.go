@@ -262,6 +262,12 @@ func TestVoltRatings(t *testing.T) {
 	assert.Equal(t, 370.0, a.RunVolts.Rated)
 	assert.Equal(t, 480.0, a.RunVolts.Twice)
 	assert.GreaterOrEqual(t, a.StartVolts.Rated, a.StartVolts.Needed)
+	// A start capacitor so large that it pulls its own volts down is still
+	// rated for the supply.
+	winch := capacitor.Solve(input(t, plate.Typed{Output: "2.2 kW", Volts: "230/400", Amps: "8.6/5.0", Hertz: "50", RPM: "1430", PowerFactor: "0.81"}, europe, "winch"))
+	assert.Less(t, winch.Live.Standing.CapacitorVolts, 230.0)
+	assert.InEpsilon(t, 230*1.1*1.05, winch.StartVolts.Needed, 0.05)
+	assert.GreaterOrEqual(t, winch.StartVolts.Rated, 266.0)
 }
 
 func TestPartsMakeUpTheValue(t *testing.T) {

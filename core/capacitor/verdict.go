@@ -137,10 +137,10 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 
 // voltVerdicts judges the capacitors' volts.
 func (a *Answer) voltVerdicts(in Input) []rule.Verdict {
-	if a.Live.RunMicrofarad <= 0 {
+	r := a.RunVolts
+	if a.Live.RunMicrofarad <= 0 || r.Sees <= in.Supply.Volts {
 		return nil
 	}
-	r := a.RunVolts
 	do := "Take " + quantity.Figures(r.Rated, 3) + " V ac or more."
 	if r.Rated == 0 {
 		do = "No standard part covers it: take a smaller run capacitor."

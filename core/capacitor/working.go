@@ -166,7 +166,7 @@ func (r *rig) voltsWorking(a *Answer) rule.Working {
 	l, v := &a.Live, a.RunVolts
 	return rule.Working{Figure: "capacitor-volts", Title: "Capacitor volts", Shown: fmt.Sprintf("%.0f V", v.Sees), Rules: []string{"capacitor.volts"},
 		Steps: []rule.Step{
-			{Formula: "highest rms of idle, load and full load", Terms: []rule.Term{computed("idle", l.Idle.CapacitorVolts, "V"), computed("load", l.Load.CapacitorVolts, "V"), computed("full", l.Full.CapacitorVolts, "V")}, Result: v.Sees, Unit: "V", Source: model},
+			{Formula: "highest rms of idle, load and full load, and never less than the supply", Terms: []rule.Term{computed("idle", l.Idle.CapacitorVolts, "V"), computed("load", l.Load.CapacitorVolts, "V"), computed("full", l.Full.CapacitorVolts, "V")}, Result: v.Sees, Unit: "V", Source: model},
 			{Formula: "needed = highest · supply tolerance · margin", Terms: []rule.Term{{Name: "supply tolerance", Value: supplyHigh, Origin: rule.Stated, Source: "rule capacitor.volts"},
 				{Name: "margin", Value: ratingMargin, Origin: rule.Stated, Source: "rule capacitor.volts"}}, Result: v.Needed, Unit: "V", Source: "IEC 60252-1; margin: shop practice"},
 			{Formula: "next standard rating", Terms: []rule.Term{{Name: "school: twice the supply", Value: v.Twice, Unit: "V", Origin: rule.Derived, Source: "shop practice"}}, Result: v.Rated, Unit: "V", Source: "trade series"},

@@ -2,7 +2,7 @@ package wiring
 
 // CapacitorMotor is what the drawing of a motor on run and start capacitors
 // shows. Line is the supply line, "a" or "b", on which the capacitors hang.
-// Texts are as printed; an empty Start leaves the start branch out.
+// Texts are as printed; an empty Run or Start leaves that branch out.
 type CapacitorMotor struct {
 	Supply, Line      string
 	Run, RunBleed     string
@@ -10,6 +10,7 @@ type CapacitorMotor struct {
 	CutOut            string
 	Overload          string
 	Motor, Plate      string
+	Stops             []string // what must not be passed, in words
 }
 
 // CapacitorCircuit draws isolator, contactor, capacitors with their bleeds,
@@ -21,6 +22,10 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 	supplyY := map[string]float64{"a": a, "b": b}[m.Line]
 	top, bottom := min(supplyY, c), max(supplyY, c)
 	branch := "wire-" + m.Line
+	above, below := branch, "wire-c"
+	if m.Line == "b" {
+		above, below = below, above
+	}
 
 	d.text("label", "start", 12, 24, m.Supply)
 	for _, l := range []struct {
@@ -47,7 +52,7 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 	d.text("caution", "start", 236, c-3, "live")
 
 	if m.Run != "" {
-		d.can(branch, runX, top, bottom)
+		d.can(above, below, runX, top, bottom)
 		d.circle("dot-"+m.Line, runX, supplyY, 4)
 		d.circle("dot-c", runX, c, 4)
 	}
@@ -59,13 +64,13 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 			d.circle("part", x, a+12, 3)
 			d.line("part", x, a+12, x+13, a+32)
 			d.circle("part", x, a+34, 3)
-			d.can("wire-c", x, a+36, c)
+			d.can(branch, "wire-c", x, a+36, c)
 		} else {
 			d.line(branch, x, b, x, b-10)
 			d.circle("part", x, b-12, 3)
 			d.line("part", x, b-12, x+13, b-32)
 			d.circle("part", x, b-34, 3)
-			d.can("wire-c", x, c, b-36)
+			d.can("wire-c", branch, x, c, b-36)
 		}
 		d.circle("dot-"+m.Line, x, supplyY, 4)
 		d.circle("dot-c", x, c, 4)
@@ -122,5 +127,9 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 	}
 	d.text("small", "start", 794, c+108, "bond")
 	d.text("caution", "start", 12, 388, "Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.")
+	for i, stop := range m.Stops {
+		d.text("stop", "start", 12, 408+17*float64(i), "STOP: "+stop)
+	}
+	d.Height += 17 * float64(len(m.Stops))
 	return d
 }

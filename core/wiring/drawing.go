@@ -11,7 +11,7 @@ type Point struct {
 // Item is one shape. Kind is "line" (through Points), "rect" (two corners),
 // "circle" (one point and Radius) or "text" (one point, Text, Anchor start,
 // middle or end). Class says what it stands for: wire-a, wire-b, wire-c, earth,
-// part, label, small, caution.
+// part, label, small, caution, stop.
 type Item struct {
 	Kind   string  `json:"kind"`
 	Class  string  `json:"class"`
@@ -57,11 +57,11 @@ func (d *Drawing) contact(class string, x1, x2, y float64) {
 }
 
 // can draws a capacitor standing between two heights, with a bleed resistor
-// beside it.
-func (d *Drawing) can(class string, x, top, bottom float64) {
+// beside it; its leads belong to the lines above and below it.
+func (d *Drawing) can(above, below string, x, top, bottom float64) {
 	middle := (top + bottom) / 2
-	d.line(class, x, top, x, middle-5)
-	d.line(class, x, middle+5, x, bottom)
+	d.line(above, x, top, x, middle-5)
+	d.line(below, x, middle+5, x, bottom)
 	d.line("part", x-16, middle-5, x+16, middle-5)
 	d.line("part", x-16, middle+5, x+16, middle+5)
 	d.line("part", x, middle-22, x+28, middle-22, x+28, middle-11)

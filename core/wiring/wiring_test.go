@@ -54,6 +54,19 @@ func TestBranchesThatAreNotThereAreNotDrawn(t *testing.T) {
 	assert.Less(t, len(wiring.CapacitorCircuit(m).Items), fewer)
 }
 
+// A stop stands on the drawing too, inside its frame.
+func TestStopsAreOnTheDrawing(t *testing.T) {
+	m := motorOn("b")
+	m.Stops = []string{"Will not break the load away.", "A winding is past plate amps."}
+	d := wiring.CapacitorCircuit(m)
+	all := texts(d)
+	assert.True(t, all["STOP: Will not break the load away."])
+	for _, i := range d.Items {
+		assert.LessOrEqual(t, i.Points[0].Y, d.Height)
+	}
+	assert.Greater(t, d.Height, wiring.CapacitorCircuit(motorOn("b")).Height)
+}
+
 // The capacitors hang between the chosen line and the made leg.
 func TestTheBankHangsOnItsLine(t *testing.T) {
 	for line, other := range map[string]string{"a": "b", "b": "a"} {

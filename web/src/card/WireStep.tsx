@@ -35,7 +35,7 @@ export function WireStep({ motor, draft, sound, stamp, set }: { motor: string; d
       {(all || shown) && sheet.data && (
         <>
           <section className="panel drawing-panel">
-            <header><h2>Circuit</h2><a href={`/api/motors/${motor}/circuit.svg`}>SVG</a></header>
+            <header><h2>Circuit</h2><a href={`/api/motors/${motor}/circuit.svg`}>Drawing as SVG</a></header>
             <DrawingView drawing={sheet.data.drawing} />
           </section>
           <div className="two">

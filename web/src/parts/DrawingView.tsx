@@ -33,7 +33,7 @@ export function DrawingView({ drawing }: { drawing: Drawing }) {
           default:
             return (
               <text key={i} x={p.x} y={p.y} textAnchor={item.anchor as 'start' | 'middle' | 'end'} fontSize={item.class === 'label' ? 14 : 12.5}
-                fontWeight={item.class === 'small' ? 400 : 600} fill={item.class === 'caution' ? tokens.caution : tokens.ink}>{item.text}</text>
+                fontWeight={item.class === 'small' ? 400 : 600} fill={item.class === 'caution' ? tokens.caution : item.class === 'stop' ? tokens.stop : tokens.ink}>{item.text}</text>
             );
         }
       })}

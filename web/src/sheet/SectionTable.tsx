@@ -1,5 +1,6 @@
 import type { Schemas } from '../api/client';
 import { Figure } from '../parts/Workings';
+import './section.css';
 
 /** A section of the job sheet as rows: what, the figure, a remark. */
 export function SectionTable({ section, open }: { section: Schemas['SheetSection']; open: boolean }) {
