@@ -10,6 +10,8 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"brackmoor/server/passphrase"
 )
 
 // From an empty database to a printed sheet, by keyboard alone.
@@ -37,7 +39,7 @@ func TestFromEmptyToPrintedSheetByKeyboard(t *testing.T) {
 	p.until("document.activeElement.innerText === 'Print'")
 	sheet := p.text("article.sheet")
 	for _, part := range []string{"2 hp", "Isolate, lock, prove dead", "Overload set to", "Local code"} {
-		assertContains(p, sheet, part)
+		assert.Contains(t, sheet, part)
 	}
 	pdf, err := chromedp.Call(p.ctx, cdppage.PrintToPDF, cdppage.PrintToPDFParams{PrintBackground: new(true)})
 	require.NoError(t, err)
@@ -208,6 +210,36 @@ func TestAReloadKeepsTheEntry(t *testing.T) {
 	p.visit("/machines/tarn-shaper/size")
 	p.until("document.querySelector('.plate input[name=rpm]')?.value === '1733'")
 	p.saved()
+}
+
+// A value typed and left at once, without a pause, is on the sheet all the same.
+func TestLeavingAtOnceLosesNothing(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.band')")
+	p.field("rpm", "1737")
+	p.press("Job sheet")
+	p.shows("article.sheet", "1737 rpm")
+	assert.False(t, eval[bool](p, "[...document.querySelectorAll('.topbar button')].some((e) => e.innerText === 'Undo')"), "undo goes with the card")
+	p.press("Back to the machine")
+	p.until("document.querySelector('.plate input[name=rpm]')?.value === '1737'")
+}
+
+func TestPassphraseIsAskedForAndOpens(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.allow("status of 401")
+	p.server.stop()
+	p.server.passphrase = passphrase.Hash("correct horse battery")
+	p.server.start(t)
+	p.visit("/")
+	p.until("document.activeElement.id === 'passphrase'")
+	axe(p, "passphrase")
+	p.keys("not this one\r")
+	p.shows(".gate .problem", "That is not the passphrase.")
+	eval[bool](p, "(document.activeElement.id === 'passphrase' || document.querySelector('#passphrase').focus(), document.querySelector('#passphrase').select(), true)")
+	p.keys("correct horse battery\r")
+	p.shows(".tile-name", "Gear hobber")
+	p.until("!document.querySelector('.gate')")
 }
 
 func TestWorkingOpensForEveryHeadlineFigure(t *testing.T) {

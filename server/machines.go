@@ -14,18 +14,19 @@ import (
 
 // MotorView is a motor with what was understood of its plate.
 type MotorView struct {
-	ID              string        `json:"id"`
-	Name            string        `json:"name"`
-	Version         int           `json:"version"`
-	Plate           plate.Typed   `json:"plate"`
-	Load            string        `json:"load"`
-	LoadShare       *float64      `json:"load_share"`
-	RunMicrofarad   *float64      `json:"run_microfarad"`
-	StartMicrofarad *float64      `json:"start_microfarad"`
-	Reversed        bool          `json:"reversed"`
-	Mine            []string      `json:"mine" nullable:"false"`
-	Stage           string        `json:"stage"`
-	Reading         study.Reading `json:"reading"`
+	ID              string         `json:"id"`
+	Name            string         `json:"name"`
+	Version         int            `json:"version"`
+	Plate           plate.Typed    `json:"plate"`
+	Load            string         `json:"load"`
+	LoadShare       *float64       `json:"load_share"`
+	RunMicrofarad   *float64       `json:"run_microfarad"`
+	StartMicrofarad *float64       `json:"start_microfarad"`
+	Reversed        bool           `json:"reversed"`
+	Mine            []string       `json:"mine" nullable:"false"`
+	Stage           string         `json:"stage"`
+	Progress        study.Progress `json:"progress"`
+	Reading         study.Reading  `json:"reading"`
 }
 
 // MachinePage is a machine with its motors and the shop it stands in.
@@ -42,7 +43,7 @@ type MachinePage struct {
 func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 	st := study.Of(su, m, s.fits.fit)
 	return MotorView{ID: m.ID, Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Stage: st.Stage(m), Reading: st.Reading}
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
 }
 
 func (s *service) machines(api huma.API) {

@@ -32,7 +32,8 @@ type Section struct {
 
 // Sheet is the job sheet of one motor, ready to be shown or printed.
 type Sheet struct {
-	ShopID   string         `json:"shop_id"`
+	ShopID    string         `json:"shop_id"`
+	MachineID string         `json:"machine_id"`
 	Shop     string         `json:"shop"`
 	Machine  string         `json:"machine"`
 	Motor    string         `json:"motor"`
@@ -157,7 +158,7 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
 	a := st.Size()
 	in := st.Input
-	sheet := Sheet{ShopID: s.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name,
+	sheet := Sheet{ShopID: s.ID, MachineID: m.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name,
 		Supply:   fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
 		Headline: Headline(st, &a), Drawing: Circuit(st, &a),
 		Verdicts: rule.Sorted(append(append([]rule.Verdict{}, st.Reading.Verdicts...), a.Live.Verdicts...)),

@@ -311,6 +311,7 @@ func (r *rig) candidates(a *Answer, target float64) {
 			c.Idle, c.Load, c.Full = r.at(s.Microfarad, 0), r.at(s.Microfarad, share), r.at(s.Microfarad, 1)
 			c.Usable = r.usable(s.Microfarad)
 			c.Start, _ = r.standing(s.Microfarad)
+			c.School.Working.Steps = append(append([]rule.Step{}, s.Working.Steps...), r.candidateSteps(c)...)
 		}
 		a.Schools = append(a.Schools, c)
 	}

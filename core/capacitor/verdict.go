@@ -22,13 +22,17 @@ func percent(p float64) string {
 // hair keeps a figure that was sized to a limit from tripping it by rounding.
 const hair = 0.1
 
-var windingNames = [3]string{"a", "b", "c"}
+// Names of the windings of a wye motor and of the branches of a delta one.
+var (
+	windingNames = [3]string{"a", "b", "c"}
+	branchNames  = [3]string{"ab", "bc", "ca"}
+)
 
 // winding names the hottest winding of a state by its lead or its pair.
 func (r *rig) winding(s State) string {
 	names := windingNames
 	if r.in.Plate.WindingDelta() {
-		names = [3]string{"ab", "bc", "ca"}
+		names = branchNames
 	}
 	worst := 0
 	for i, p := range s.WindingPercent {

@@ -78,6 +78,37 @@ func byHand(microfarad float64) rule.Step {
 	return rule.Step{Formula: "chosen by hand in its place", Terms: []rule.Term{}, Result: microfarad, Unit: "µF", Source: "chosen"}
 }
 
+// candidateSteps are what the model says of a candidate: volts, amps in percent
+// of the plate's, and the capacitor, at idle, at the load and at full output,
+// and its torque at standstill.
+func (r *rig) candidateSteps(c Candidate) []rule.Step {
+	names := windingNames
+	if r.in.Plate.WindingDelta() {
+		names = branchNames
+	}
+	var steps []rule.Step
+	for _, at := range []struct {
+		title string
+		state State
+	}{{"idle", c.Idle}, {fmt.Sprintf("%.0f %% load", 100*c.Load.LoadShare), c.Load}, {"full output", c.Full}} {
+		s := at.state
+		terms := []rule.Term{computed("volts ab", s.Volts.AB, "V"), computed("volts bc", s.Volts.BC, "V"), computed("volts ca", s.Volts.CA, "V"),
+			computed("line a", s.LinePercent.A, "% of plate amps"), computed("line b", s.LinePercent.B, "% of plate amps"), computed("line c", s.LinePercent.C, "% of plate amps")}
+		for i, percent := range s.WindingPercent {
+			terms = append(terms, computed("winding "+names[i], percent, "% of its rated amps"))
+		}
+		terms = append(terms, computed("capacitor", s.CapacitorVolts, "V"), computed("capacitor", s.CapacitorAmps, "A"))
+		for i := range terms {
+			terms[i].Source = ""
+		}
+		steps = append(steps, rule.Step{Formula: "at " + at.title + " the motor is " + s.Motor + "; its hottest winding", Terms: terms, Result: s.HottestPercent, Unit: "%", Source: model})
+	}
+	breakaway := r.in.Load.BreakawayShare
+	return append(steps, rule.Step{Formula: "torque at standstill on this capacitor alone, over the load's breakaway torque",
+		Terms:  []rule.Term{computed("torque", 100*c.Start, "% of rated"), {Name: "breakaway", Value: 100 * breakaway, Unit: "% of rated", Origin: rule.Assumed, Source: load.Source}},
+		Result: c.Start / breakaway, Unit: "×", Source: model})
+}
+
 // workings are the arithmetic behind the headline figures.
 func (r *rig) workings(a *Answer, target float64) []rule.Working {
 	l, p := &a.Live, r.in.Plate

@@ -163,6 +163,18 @@ func (s Study) Try(run, start, share float64) capacitor.Answer {
 	return capacitor.Try(s.Input, run, start, share)
 }
 
+// Progress says of each step of the card whether it is done.
+type Progress struct {
+	Plate bool `json:"plate"` // understood, and a circuit found
+	Size  bool `json:"size"`  // capacitors chosen
+	Wire  bool `json:"wire"`  // the checklist ticked
+}
+
+// Progress says how far a motor has come, step by step.
+func (s Study) Progress(m shop.Motor) Progress {
+	return Progress{Plate: s.Reading.Sound, Size: s.Reading.Sound && m.RunMicrofarad != nil, Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
+}
+
 // Stage says how far a motor has come.
 func (s Study) Stage(m shop.Motor) string {
 	switch {
@@ -170,9 +182,11 @@ func (s Study) Stage(m shop.Motor) string {
 		return "blank plate"
 	case !s.Reading.Sound:
 		return "plate to be cleared up"
-	case m.RunMicrofarad == nil:
+	}
+	switch p := s.Progress(m); {
+	case !p.Size:
 		return "plate read"
-	case len(m.Mine) < len(shop.Checklist):
+	case !p.Wire:
 		return "capacitors chosen"
 	}
 	return "ready to wire"

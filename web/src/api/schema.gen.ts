@@ -599,6 +599,7 @@ export interface components {
             mine: string[];
             name: string;
             plate: components["schemas"]["PlateTyped"];
+            progress: components["schemas"]["StudyProgress"];
             reading: components["schemas"]["StudyReading"];
             reversed: boolean;
             /** Format: double */
@@ -700,6 +701,7 @@ export interface components {
             footer: string;
             headline: components["schemas"]["SheetRow"][];
             machine: string;
+            machine_id: string;
             mine: components["schemas"]["SheetTick"][];
             motor: string;
             sections: components["schemas"]["SheetSection"][];
@@ -790,6 +792,11 @@ export interface components {
             origin: string;
             source: string;
             text: string;
+        };
+        StudyProgress: {
+            plate: boolean;
+            size: boolean;
+            wire: boolean;
         };
         StudyReading: {
             assumed: string[];

@@ -34,11 +34,12 @@ function Chosen({ page }: { page: Machine }) {
   return motor ? <Bench key={motor.id} page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
 }
 
-const steps = [
-  { value: 'plate', label: 'Plate' },
-  { value: 'size', label: 'Size' },
-  { value: 'wire', label: 'Wire' },
-];
+const titles = { plate: 'Plate', size: 'Size', wire: 'Wire' } as const;
+
+/** A step's name with a mark that fills when it is done. */
+const stepLabel = (name: keyof typeof titles, done: boolean) => (
+  <span className={done ? 'step-mark done' : 'step-mark'}>{titles[name]}<span className="visually-hidden">{done ? ', done' : ', open'}</span></span>
+);
 
 function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number] }) {
   const { step = 'size' } = useParams();
@@ -55,12 +56,16 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
   const id = motor.id;
   const { sound } = reading;
+  const { plate, size: sized, wire } = d.base.progress;
+  const steps = useMemo(() => [
+    { value: 'plate', label: stepLabel('plate', plate) }, { value: 'size', label: stepLabel('size', sized) }, { value: 'wire', label: stepLabel('wire', wire) },
+  ], [plate, sized, wire]);
   const head = useMemo(() => (
     <MachineHead page={page} motor={id}>
       <Segmented className="steps" options={steps} value={step} onChange={(to) => navigate(`/machines/${page.id}/${to}?motor=${id}`)} aria-label="Steps" />
       {sound && <Button type="primary" onClick={() => navigate(`/motors/${id}/sheet`)}>Job sheet</Button>}
     </MachineHead>
-  ), [page, id, step, sound, navigate]);
+  ), [page, id, step, steps, sound, navigate]);
   return (
     <Workings list={workings}>
       {head}

@@ -112,6 +112,23 @@ export function useDraft(motor: Motor, machine: string) {
     return () => window.removeEventListener('keydown', keysDown);
   }, [undo]);
 
+  // Leaving the card sends what still waits, and takes the undo with it.
+  const leaving = useRef<() => void>(() => {});
+  useEffect(() => {
+    leaving.current = () => {
+      if (!dirty || sending.current || fault) return;
+      const sent = JSON.stringify({ version, draft });
+      void ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } })).then(() => {
+        if (localStorage.getItem(shelf(motor.id)) === sent) localStorage.removeItem(shelf(motor.id));
+        return Promise.all([['sheet', motor.id], ['shop'], keys.machine(machine)].map((queryKey) => queries.invalidateQueries({ queryKey })));
+      }, () => {}); // it stays in this browser, and is sent when the card is opened again
+    };
+  });
+  useEffect(() => () => {
+    leaving.current();
+    say({ text: '', bad: false });
+  }, []);
+
   const read = async () => {
     const page = await queries.fetchQuery({ queryKey: keys.machine(machine), queryFn: () => ask(client.GET('/machines/{id}', at(machine))), staleTime: 0 });
     return page.motors.find((m) => m.id === motor.id);

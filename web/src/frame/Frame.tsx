@@ -1,17 +1,13 @@
 import { ToolOutlined } from '@ant-design/icons';
 import { Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
-import { useEffect } from 'react';
-import { useSaving, say } from './saving';
+import { useSaving } from './saving';
 import { ShopMenu } from './ShopMenu';
 
 /** The spine, the top bar and the work area. */
 export function Frame() {
   const saving = useSaving();
   const { pathname } = useLocation();
-  useEffect(() => {
-    if (pathname === '/') say({ text: '', bad: false });
-  }, [pathname]);
   return (
     <div className="frame">
       <nav className="spine" aria-label="Places">

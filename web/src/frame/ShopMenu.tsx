@@ -1,12 +1,13 @@
 import { DownOutlined } from '@ant-design/icons';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { App, Button, Dropdown } from 'antd';
-import { useRef, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { problemOf, words, type Schemas, type Supply } from '../api/client';
 import { addShop, changeShop, copyShop, deleteShop, restoreShop, useChange } from '../api/hooks';
 import { chooseShop, useCurrentShop } from './shop';
-import { ShopDialog } from './ShopDialog';
+
+const ShopDialog = lazy(() => import('./ShopDialog').then((m) => ({ default: m.ShopDialog })));
 
 type Report = { added: number; changed: number; unchanged: number; lines: string[] };
 
@@ -85,7 +86,7 @@ export function ShopMenu() {
     <>
       <Dropdown menu={{ items, selectedKeys: current ? [`shop:${current.id}`] : [] }} trigger={['click']}>
         <Button type="text" className="shopname">
-          <span>{current?.name ?? (shops.isPending ? '' : 'No shop yet')}</span> <DownOutlined aria-hidden="true" />
+          <span>{current?.name ?? (shops.isSuccess ? 'No shop yet' : 'Shops')}</span> <DownOutlined aria-hidden="true" />
         </Button>
       </Dropdown>
       {current && (
@@ -94,6 +95,7 @@ export function ShopMenu() {
         </button>
       )}
       <input ref={picker} type="file" accept="application/json,.json" hidden aria-label="Shops file" onChange={(e) => { void takeFile(e.target.files?.[0]); e.target.value = ''; }} />
+      <Suspense>
       {dialog && (
         <ShopDialog
           shop={dialog === 'change' ? current : undefined}
@@ -105,6 +107,7 @@ export function ShopMenu() {
           }}
         />
       )}
+      </Suspense>
     </>
   );
 }

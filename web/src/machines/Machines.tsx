@@ -1,13 +1,14 @@
 import { App, Button, Dropdown, Input } from 'antd';
 import { MoreOutlined } from '@ant-design/icons';
-import { useState, type FormEvent } from 'react';
+import { lazy, Suspense, useState, type FormEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { words, type Schemas } from '../api/client';
 import { addMachine, addShop, copyMachine, deleteMachine, restoreMachine, useChange, useShop } from '../api/hooks';
 import { chooseShop, useCurrentShop } from '../frame/shop';
-import { ShopForm } from '../frame/ShopForm';
 import { Sign } from '../parts/Verdicts';
 import './machines.css';
+
+const ShopForm = lazy(() => import('../frame/ShopForm').then((m) => ({ default: m.ShopForm })));
 
 /** Home: the shop's machines, each as its small plate with its state and worst verdict. */
 export function Machines() {
@@ -21,7 +22,7 @@ export function Machines() {
       <section className="panel first-shop">
         <h1>Your shop first</h1>
         <p>Say what comes in from the street. Every answer for a machine rests on it.</p>
-        <ShopForm action="Make the shop" onSave={async ({ name, supply }) => chooseShop((await make.mutateAsync({ name, supply, version: 0 })).id)} />
+        <Suspense><ShopForm action="Make the shop" onSave={async ({ name, supply }) => chooseShop((await make.mutateAsync({ name, supply, version: 0 })).id)} /></Suspense>
       </section>
     );
   if (page.isError) return <p className="problem" role="alert">{words(page.error)}</p>;

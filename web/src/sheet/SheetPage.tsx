@@ -23,7 +23,7 @@ export function SheetPage() {
   return (
     <>
       <div className="sheet-tools no-print">
-        <Button onClick={() => navigate(-1)}>Back</Button>
+        <Button onClick={() => navigate(`/machines/${s.machine_id}/size?motor=${motor}`)}>Back to the machine</Button>
         <Button type="primary" autoFocus onClick={() => window.print()}>Print</Button>
         <Button href={`/api/motors/${motor}/sheet.pdf?paper=A4`}>PDF, A4</Button>
         <Button href={`/api/motors/${motor}/sheet.pdf?paper=Letter`}>PDF, Letter</Button>
