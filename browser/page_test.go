@@ -294,4 +294,3 @@ func (p *page) figure(label string) string {
 	p.Helper()
 	return eval[string](p, fmt.Sprintf("[...document.querySelectorAll('.band > div')].find((e) => e.querySelector('dt').innerText.startsWith(%q))?.querySelector('dd').innerText ?? ''", label))
 }
-

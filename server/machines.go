@@ -47,17 +47,7 @@ func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 }
 
 func (s *service) machines(api huma.API) {
-	huma.Register(api, operation("addMachine", "POST", "/shops/{id}/machines", "Add a machine with a blank plate"), func(ctx context.Context, in *struct {
-		WithID
-		Body Named
-	}) (*body[shop.Machine], error) {
-		name, err := trimmed(in.Body.Name)
-		if err != nil {
-			return nil, err
-		}
-		m, err := s.Store.AddMachine(ctx, in.ID, name)
-		return &body[shop.Machine]{m}, s.fault(ctx, err)
-	})
+	withName(s, api, operation("addMachine", "POST", "/shops/{id}/machines", "Add a machine with a blank plate"), s.Store.AddMachine)
 	huma.Register(api, operation("readMachine", "GET", "/machines/{id}", "A machine with its motors"), func(ctx context.Context, in *WithID) (*body[MachinePage], error) {
 		p, err := s.Store.Machine(ctx, in.ID)
 		if err != nil {
@@ -85,32 +75,7 @@ func (s *service) machines(api huma.API) {
 		m, err := s.Store.ChangeMachine(ctx, in.ID, in.Body.Version, name, in.Body.Note)
 		return &body[shop.Machine]{m}, s.fault(ctx, err)
 	})
-	huma.Register(api, operation("deleteMachine", "DELETE", "/machines/{id}", "Delete a machine; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, s.Store.DeleteMachine(ctx, in.ID))
-	})
-	huma.Register(api, operation("restoreMachine", "POST", "/machines/{id}/restore", "Bring a deleted machine back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, s.Store.RestoreMachine(ctx, in.ID))
-	})
-	huma.Register(api, operation("copyMachine", "POST", "/machines/{id}/copy", "Copy a machine under a new name"), func(ctx context.Context, in *struct {
-		WithID
-		Body Named
-	}) (*body[shop.Machine], error) {
-		name, err := trimmed(in.Body.Name)
-		if err != nil {
-			return nil, err
-		}
-		m, err := s.Store.DuplicateMachine(ctx, in.ID, name)
-		return &body[shop.Machine]{m}, s.fault(ctx, err)
-	})
-	huma.Register(api, operation("addMotor", "POST", "/machines/{id}/motors", "Add a motor with a blank plate"), func(ctx context.Context, in *struct {
-		WithID
-		Body Named
-	}) (*body[shop.Motor], error) {
-		name, err := trimmed(in.Body.Name)
-		if err != nil {
-			return nil, err
-		}
-		m, err := s.Store.AddMotor(ctx, in.ID, name)
-		return &body[shop.Motor]{m}, s.fault(ctx, err)
-	})
+	s.deletable(api, "Machine", "/machines/{id}", s.Store.DeleteMachine, s.Store.RestoreMachine)
+	withName(s, api, operation("copyMachine", "POST", "/machines/{id}/copy", "Copy a machine under a new name"), s.Store.DuplicateMachine)
+	withName(s, api, operation("addMotor", "POST", "/machines/{id}/motors", "Add a motor with a blank plate"), s.Store.AddMotor)
 }

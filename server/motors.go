@@ -128,12 +128,7 @@ func (s *service) motors(api huma.API) {
 		}
 		return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
 	})
-	huma.Register(api, operation("deleteMotor", "DELETE", "/motors/{id}", "Take a motor off its machine; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, s.Store.DeleteMotor(ctx, in.ID))
-	})
-	huma.Register(api, operation("restoreMotor", "POST", "/motors/{id}/restore", "Bring a motor back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, s.Store.RestoreMotor(ctx, in.ID))
-	})
+	s.deletable(api, "Motor", "/motors/{id}", s.Store.DeleteMotor, s.Store.RestoreMotor)
 	huma.Register(api, operation("sizeMotor", "GET", "/motors/{id}/size", "Run and start capacitors, as chosen or as tried"), func(ctx context.Context, in *whatIf) (*body[SizeView], error) {
 		_, st, err := s.studied(ctx, *in)
 		if err != nil {

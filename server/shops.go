@@ -95,6 +95,32 @@ func operation(id, method, path, summary string) huma.Operation {
 	return o
 }
 
+// withName registers an operation that gives a name to what it makes.
+func withName[T any](s *service, api huma.API, o huma.Operation, do func(ctx context.Context, id, name string) (T, error)) {
+	huma.Register(api, o, func(ctx context.Context, in *struct {
+		WithID
+		Body Named
+	}) (*body[T], error) {
+		name, err := trimmed(in.Body.Name)
+		if err != nil {
+			return nil, err
+		}
+		made, err := do(ctx, in.ID, name)
+		return &body[T]{made}, s.fault(ctx, err)
+	})
+}
+
+// deletable registers the operations that delete what a path names and bring it
+// back.
+func (s *service) deletable(api huma.API, what, path string, remove, restore func(ctx context.Context, id string) error) {
+	huma.Register(api, operation("delete"+what, "DELETE", path, "Delete it; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
+		return nil, s.fault(ctx, remove(ctx, in.ID))
+	})
+	huma.Register(api, operation("restore"+what, "POST", path+"/restore", "Bring it back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
+		return nil, s.fault(ctx, restore(ctx, in.ID))
+	})
+}
+
 func (s *service) shops(api huma.API) {
 	huma.Register(api, operation("choices", "GET", "/choices", "The fixed lists that the interface offers"), func(context.Context, *struct{}) (*body[Choices], error) {
 		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist}
@@ -145,22 +171,10 @@ func (s *service) shops(api huma.API) {
 		sh, err := s.Store.ChangeShop(ctx, in.ID, in.Body.Version, name, in.Body.Supply.Settled())
 		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
 	})
-	huma.Register(api, operation("deleteShop", "DELETE", "/shops/{id}", "Delete a shop; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, s.Store.DeleteShop(ctx, in.ID))
-	})
-	huma.Register(api, operation("restoreShop", "POST", "/shops/{id}/restore", "Bring a deleted shop back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, s.Store.RestoreShop(ctx, in.ID))
-	})
-	huma.Register(api, operation("copyShop", "POST", "/shops/{id}/copy", "Copy a shop under a new name"), func(ctx context.Context, in *struct {
-		WithID
-		Body Named
-	}) (*body[ShopHead], error) {
-		name, err := trimmed(in.Body.Name)
-		if err != nil {
-			return nil, err
-		}
-		sh, err := s.Store.DuplicateShop(ctx, in.ID, name)
-		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+	s.deletable(api, "Shop", "/shops/{id}", s.Store.DeleteShop, s.Store.RestoreShop)
+	withName(s, api, operation("copyShop", "POST", "/shops/{id}/copy", "Copy a shop under a new name"), func(ctx context.Context, id, name string) (ShopHead, error) {
+		sh, err := s.Store.DuplicateShop(ctx, id, name)
+		return head(sh), err
 	})
 }
 

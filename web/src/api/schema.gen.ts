@@ -33,7 +33,7 @@ export interface paths {
         /** Change a machine's name and note */
         put: operations["changeMachine"];
         post?: never;
-        /** Delete a machine; it can be restored */
+        /** Delete it; it can be restored */
         delete: operations["deleteMachine"];
         options?: never;
         head?: never;
@@ -83,7 +83,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a deleted machine back */
+        /** Bring it back */
         post: operations["restoreMachine"];
         delete?: never;
         options?: never;
@@ -102,7 +102,7 @@ export interface paths {
         /** Change a motor's plate and choices */
         put: operations["changeMotor"];
         post?: never;
-        /** Take a motor off its machine; it can be restored */
+        /** Delete it; it can be restored */
         delete: operations["deleteMotor"];
         options?: never;
         head?: never;
@@ -118,7 +118,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a motor back */
+        /** Bring it back */
         post: operations["restoreMotor"];
         delete?: never;
         options?: never;
@@ -190,7 +190,7 @@ export interface paths {
         /** Change a shop's name and supply */
         put: operations["changeShop"];
         post?: never;
-        /** Delete a shop; it can be restored */
+        /** Delete it; it can be restored */
         delete: operations["deleteShop"];
         options?: never;
         head?: never;
@@ -240,7 +240,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a deleted shop back */
+        /** Bring it back */
         post: operations["restoreShop"];
         delete?: never;
         options?: never;
