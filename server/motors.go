@@ -13,7 +13,6 @@ import (
 	"brackmoor/core/quantity"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
-	"brackmoor/core/wiring"
 	"brackmoor/sheet"
 	"brackmoor/store"
 )
@@ -34,11 +33,10 @@ type MotorChange struct {
 	Mine            []string    `json:"mine" nullable:"false" maxItems:"20"`
 }
 
-// SizeView is the Size step: the answer, its headline, and the drawing.
+// SizeView is the Size step: the answer and its headline.
 type SizeView struct {
 	Answer   capacitor.Answer `json:"answer"`
 	Headline []sheet.Row      `json:"headline" nullable:"false"`
-	Drawing  wiring.Drawing   `json:"drawing"`
 	Usable   []UsableShare    `json:"usable" nullable:"false"`
 }
 
@@ -140,7 +138,7 @@ func (s *service) motors(api huma.API) {
 		} else {
 			a = st.Size()
 		}
-		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), sheet.Circuit(st, &a), usableShares(st, &a)}}, nil
+		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), usableShares(st, &a)}}, nil
 	})
 	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *WithID) (*body[sheet.Sheet], error) {
 		p, st, err := s.studied(ctx, whatIf{WithID: *in, Run: -1, Start: -1, Share: -1})

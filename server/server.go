@@ -52,7 +52,7 @@ type service struct {
 func New(o Options) http.Handler {
 	s := &service{Options: o}
 	router := chi.NewRouter()
-	router.Use(middleware.RequestID, s.recoverer, hostCheck(o.Hosts), secure, middleware.Compress(5, "application/json", "application/problem+json", "image/svg+xml"))
+	router.Use(middleware.RequestID, s.recoverer, hostCheck(o.Hosts), secure, middleware.Compress(1, "application/json", "application/problem+json", "image/svg+xml"))
 	router.Use(http.NewCrossOriginProtection().Handler)
 	auth := newAuth(o)
 	router.Use(auth.sessions)

@@ -777,7 +777,6 @@ export interface components {
         };
         SizeView: {
             answer: components["schemas"]["CapacitorAnswer"];
-            drawing: components["schemas"]["WiringDrawing"];
             headline: components["schemas"]["SheetRow"][];
             usable: components["schemas"]["UsableShare"][];
         };

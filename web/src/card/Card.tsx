@@ -1,5 +1,5 @@
 import { Alert, Button, Segmented } from 'antd';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { words, type Machine } from '../api/client';
 import { useMachine } from '../api/hooks';
@@ -10,7 +10,7 @@ import { useDraft } from './draft';
 import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
-import { useSize, type Trial } from './size';
+import { useSize } from './size';
 import { SizeStep } from './SizeStep';
 import { WireStep } from './WireStep';
 import './card.css';
@@ -45,12 +45,8 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const { step = 'size' } = useParams();
   const navigate = useNavigate();
   const d = useDraft(motor, page.id);
-  const [trial, setTrial] = useState<Trial>({});
   const reading = d.base.reading;
-  // What was tried and is saved by now is no trial any more.
-  const version = d.base.version;
-  useEffect(() => setTrial({}), [version]);
-  const { size, fault } = useSize(motor.id, reading.sound, d.base.version, trial);
+  const { size, fault, attempt } = useSize(motor.id, reading.sound, d.base.version);
   const verdicts = [...reading.verdicts, ...(size?.answer.live.verdicts ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity));
   const blank = Object.values(d.draft.plate).every((text) => text === '');
   const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
@@ -87,7 +83,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
         </aside>
         <div className="step">
           {step === 'plate' && <PlateStep draft={d.draft} reading={reading} set={d.set} />}
-          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep size={size} reading={reading} blank={blank} draft={d.draft} set={d.set} trial={trial} setTrial={setTrial} supply={page.shop.supply.volts} />)}
+          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep size={size} reading={reading} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} />)}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>
       </div>

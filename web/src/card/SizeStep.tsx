@@ -1,5 +1,5 @@
 import { Button, Segmented } from 'antd';
-import { useMemo, useState, type Dispatch, type SetStateAction } from 'react';
+import { useMemo, useState } from 'react';
 import type { Schemas, Size } from '../api/client';
 import { Band } from '../parts/Band';
 import { Cans } from '../parts/Cans';
@@ -11,20 +11,20 @@ import { number, whole } from '../parts/number';
 import type { Draft } from './draft';
 import { PlateStep } from './PlateStep';
 import { Schools } from './Schools';
-import type { Trial } from './size';
+import type { Attempt } from './size';
 import { WhatIf } from './WhatIf';
 
 const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
 
 /** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
-export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, supply }: {
+export function SizeStep({ size, reading, blank, draft, set, stamp, attempt, supply }: {
   size: Size | null;
   reading: Schemas['StudyReading'];
   blank: boolean;
   draft: Draft;
   set: (field: string, patch: Partial<Draft>) => void;
-  trial: Trial;
-  setTrial: Dispatch<SetStateAction<Trial>>;
+  stamp: number;
+  attempt: Attempt;
   supply: number;
 }) {
   const [curve, setCurve] = useState<'torque' | 'heat'>('torque');
@@ -74,12 +74,12 @@ export function SizeStep({ size, reading, blank, draft, set, trial, setTrial, su
         <header>
           <h2>What if</h2>
           {own ? (
-            <Button size="small" onClick={() => { setTrial({}); set('choice', { run_microfarad: null, start_microfarad: null }); }}>
+            <Button size="small" onClick={() => { attempt(() => ({})); set('choice', { run_microfarad: null, start_microfarad: null }); }}>
               Back to the model’s choice
             </Button>
           ) : <span className="soft">drag, and the pictures follow</span>}
         </header>
-        <WhatIf answer={answer} draft={draft} set={set} trial={trial} setTrial={setTrial} />
+        <WhatIf answer={answer} draft={draft} set={set} stamp={stamp} attempt={attempt} />
         <Cans run={answer.run_parts.parts} start={live.start_microfarad > 0 ? answer.start_parts : []} bleeds={[...answer.run_bleeds, ...answer.start_bleeds]} />
       </section>
       <Schools run={answer.schools} start={answer.start_schools} left={size.usable} share={schoolShare} microfarad={schoolRun} />

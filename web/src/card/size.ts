@@ -8,6 +8,9 @@ export interface Trial {
   share?: number;
 }
 
+/** Changes what is tried. */
+export type Attempt = (change: (trial: Trial) => Trial) => void;
+
 const read = (motor: string) => ask(client.GET('/motors/{id}/size', { params: { path: { id: motor } } }));
 
 /** The quick answer to a trial, with the schools and workings of the whole one. */
@@ -23,43 +26,46 @@ async function follow(motor: string, trial: Trial, whole: Size): Promise<Size> {
  * The Size answer that follows the hand. One question is under way at a time;
  * when its answer has come, the latest trial is asked next, so the picture is
  * never more than one answer behind. stamp changes when what is saved does:
- * then the whole answer is read anew.
+ * then the whole answer is read anew, and what was tried is no trial any more.
  */
-export function useSize(motor: string, sound: boolean, stamp: number, trial: Trial) {
+export function useSize(motor: string, sound: boolean, stamp: number) {
   const [size, setSize] = useState<Size | null>(null);
   const [fault, setFault] = useState('');
-  const whole = useRef<{ stamp: string; size: Size } | null>(null);
+  const whole = useRef<{ version: string; size: Size } | null>(null);
   const asked = useRef('');
-  const wanted = useRef({ key: '', stamp: '', motor, trial });
+  const wanted = useRef({ version: '', motor, trial: {} as Trial });
   const busy = useRef(false);
 
   const pump = useCallback(async () => {
     if (busy.current) return;
     busy.current = true;
-    while (asked.current !== wanted.current.key) {
-      const { key, stamp: version, motor: id, trial: values } = wanted.current;
-      asked.current = key;
-      if (key === '') break;
+    const key = () => wanted.current.version && wanted.current.version + JSON.stringify(wanted.current.trial);
+    while (asked.current !== key()) {
+      const { version, motor: id, trial: values } = wanted.current;
+      const now = key();
+      asked.current = now;
+      if (now === '') break;
       try {
-        if (whole.current?.stamp !== version) whole.current = { stamp: version, size: await read(id) };
+        if (whole.current?.version !== version) whole.current = { version, size: await read(id) };
         setSize(Object.keys(values).length > 0 ? await follow(id, values, whole.current.size) : whole.current.size);
         setFault('');
       } catch (e) {
-        if (wanted.current.key === key) setFault(words(e));
+        if (now === key()) setFault(words(e));
       }
     }
     busy.current = false;
   }, []);
 
-  useEffect(() => {
-    const version = JSON.stringify([motor, stamp]);
-    wanted.current = { key: sound ? version + JSON.stringify(trial) : '', stamp: version, motor, trial };
-    if (!sound) {
-      asked.current = '';
-      setSize(null);
-    }
+  const attempt: Attempt = useCallback((change) => {
+    wanted.current = { ...wanted.current, trial: change(wanted.current.trial) };
     void pump();
-  }, [motor, sound, stamp, trial, pump]);
+  }, [pump]);
 
-  return { size: sound ? size : null, fault };
+  useEffect(() => {
+    wanted.current = { version: sound ? JSON.stringify([motor, stamp]) : '', motor, trial: {} };
+    if (!sound) setSize(null);
+    void pump();
+  }, [motor, sound, stamp, pump]);
+
+  return { size: sound ? size : null, fault, attempt };
 }
