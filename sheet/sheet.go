@@ -34,17 +34,17 @@ type Section struct {
 type Sheet struct {
 	ShopID    string         `json:"shop_id"`
 	MachineID string         `json:"machine_id"`
-	Shop     string         `json:"shop"`
-	Machine  string         `json:"machine"`
-	Motor    string         `json:"motor"`
-	Supply   string         `json:"supply"`
-	Headline []Row          `json:"headline" nullable:"false"`
-	Sections []Section      `json:"sections" nullable:"false"`
-	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"`
-	Cautions []rule.Verdict `json:"cautions" nullable:"false"`
-	Drawing  wiring.Drawing `json:"drawing"`
-	Mine     []Tick         `json:"mine" nullable:"false"`
-	Footer   string         `json:"footer"`
+	Shop      string         `json:"shop"`
+	Machine   string         `json:"machine"`
+	Motor     string         `json:"motor"`
+	Supply    string         `json:"supply"`
+	Headline  []Row          `json:"headline" nullable:"false"`
+	Sections  []Section      `json:"sections" nullable:"false"`
+	Verdicts  []rule.Verdict `json:"verdicts" nullable:"false"`
+	Cautions  []rule.Verdict `json:"cautions" nullable:"false"`
+	Drawing   wiring.Drawing `json:"drawing"`
+	Mine      []Tick         `json:"mine" nullable:"false"`
+	Footer    string         `json:"footer"`
 }
 
 // Tick is an item of the checklist with its box.
