@@ -53,7 +53,7 @@ func TestShopsAreSwitchedRenamedCopiedAndDeleted(t *testing.T) {
 	eval[bool](p, "(document.querySelector('#supply-volts').focus(), document.activeElement.select(), true)")
 	p.keys("900\t")
 	p.press("Save")
-	p.shows(".shop-form .problem", "500")
+	p.shows(".shop-form .problem", "It must be at most 500.")
 	assert.Equal(t, "Ferry Stairs Yard", eval[string](p, "document.querySelector('#shop-name').value"))
 	eval[bool](p, "(document.querySelector('#supply-volts').focus(), document.activeElement.select(), true)")
 	p.keys("235\t")

@@ -3,6 +3,7 @@ package browser
 import (
 	"context"
 	"encoding/base64"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -105,12 +106,12 @@ func TestANonsensePlateSaysSo(t *testing.T) {
 	} {
 		field := wrong.field
 		p.field(field, wrong.typed)
-		p.shows(".plate-field.wrong", wrong.says)
+		p.shows(".plate-says", wrong.says)
 		assert.Equal(t, wrong.typed, eval[string](p, "document.querySelector('.plate input[name="+field+"]').value"), "what was typed stays")
 		assert.Equal(t, "true", eval[string](p, "document.querySelector('.plate input[name="+field+"]').getAttribute('aria-invalid')"))
 	}
 	p.visit("/machines/tarn-shaper/size")
-	p.shows(".plate-field.wrong", "Expected a number")
+	p.shows(".plate-says", "Expected a number")
 }
 
 func TestAContradictingPlateIsAStop(t *testing.T) {
@@ -261,8 +262,9 @@ func TestChecklistStandsBeforeTheDrawing(t *testing.T) {
 	p.shows(".checklist", "Is this mine to do?")
 	p.shows(".caution-box", "licensed electrician")
 	assert.False(t, eval[bool](p, "!!document.querySelector('.drawing')"))
-	for range eval[int](p, "document.querySelectorAll('.checklist input').length") {
+	for i := range eval[int](p, "document.querySelectorAll('.checklist input').length") {
 		p.do(chromedp.Click(chromedp.CSS(".checklist .ant-checkbox-wrapper:not(.ant-checkbox-wrapper-checked)")))
+		p.until(fmt.Sprintf("document.querySelectorAll('.checklist .ant-checkbox-wrapper-checked').length === %d", i+1))
 	}
 	p.until("document.querySelector('.drawing')")
 	p.saved()

@@ -10,12 +10,25 @@ import (
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/validation"
 )
 
 func init() {
+	// The sentences that a person reads beside a field.
+	validation.MsgExpectedMinimumNumber = "It must be at least %v."
+	validation.MsgExpectedMaximumNumber = "It must be at most %v."
+	validation.MsgExpectedMaxLength = "It must not be longer than %d characters."
+	validation.MsgExpectedMaxItems = "There must not be more than %d of them."
+	validation.MsgExpectedOneOf = "It must be one of \"%s\"."
+	validation.MsgExpectedNumber = "It must be a number."
+	validation.MsgExpectedRequiredProperty = "%s is missing."
+	validation.MsgUnexpectedProperty = "There is no such property."
 	// One place words the errors of requests that do not fit the API: where,
 	// and what, but never the body back.
 	huma.NewError = func(status int, says string, errs ...error) huma.StatusError {
+		if says == "validation failed" {
+			says = "Some of it could not be kept."
+		}
 		problem := &huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: says}
 		for _, err := range errs {
 			if detail, ok := err.(*huma.ErrorDetail); ok {

@@ -188,13 +188,17 @@ func TestBadInputIsNamedByPlace(t *testing.T) {
 			a := s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, bad))
 			a.problem(http.StatusUnprocessableEntity)
 			assert.Contains(t, a.Body.String(), `"location":"`+c.location+`"`)
+			assert.NotContains(t, a.Body.String(), "expected", "a sentence for a person")
 		})
 	}
 	a := s.ask("PUT", "/api/motors/tarn-shaper-m1", `{"secret": "tell nobody"}`)
 	a.problem(http.StatusUnprocessableEntity)
 	assert.NotContains(t, a.Body.String(), "tell nobody", "a body is never echoed")
 	s.ask("PUT", "/api/motors/tarn-shaper-m1", `{"a"`).problem(http.StatusBadRequest)
-	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "   "}`).problem(http.StatusUnprocessableEntity)
+	for _, empty := range []string{"", "   "} {
+		p := s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+empty+`"}`).problem(http.StatusUnprocessableEntity)
+		assert.Equal(t, "Give it a name.", p["detail"])
+	}
 	s.ask("POST", "/api/shops", `{"name": "x", "version": 0, "supply": {"kind": "steam", "volts": 1, "hertz": 60, "main_amps": 100, "class": "usual", "resistance_ohm": 0, "reactance_ohm": 0}}`).problem(http.StatusUnprocessableEntity)
 }
 

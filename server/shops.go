@@ -65,13 +65,14 @@ type Choices struct {
 
 type body[T any] struct{ Body T }
 
+// WithID names what an operation is about.
 type WithID struct {
 	ID string `path:"id" maxLength:"64"`
 }
 
-// name is a name that a person gives.
+// Named is a name that a person gives.
 type Named struct {
-	Name string `json:"name" minLength:"1" maxLength:"80"`
+	Name string `json:"name" maxLength:"80"`
 }
 
 type shopChange struct {

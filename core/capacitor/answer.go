@@ -298,7 +298,7 @@ func (r *rig) candidates(a *Answer, target float64) {
 	if c, ok := r.least(share); ok {
 		least.Microfarad, least.Applies = c, true
 	} else {
-		least.Why = "no value carries this load within plate amps"
+		least.Why = "no value carries this load"
 	}
 	least.Working = rule.Working{Figure: "school.least", Title: least.Title, Shown: fmt.Sprintf("%.0f µF", least.Microfarad), Rules: []string{},
 		Steps: []rule.Step{{Formula: "the smallest C with the hottest winding ≤ 100 % of plate amps at the load", Terms: []rule.Term{

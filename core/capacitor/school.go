@@ -66,7 +66,7 @@ func (in Input) runSchools() []School {
 		Microfarad: perKilowatt * watts / 1000 * in.scale(), Applies: !star && !small}
 	kilowatt.Working = in.schoolWorking(kilowatt, "C = 70 µF/kW · P · (230/V)² · (50/f)")
 	if star {
-		kilowatt.Why = "for a motor joined for the supply's volts"
+		kilowatt.Why = "for full plate volts"
 	}
 
 	horse := School{Name: "per-horsepower-star", Title: "20 µF a hp, star on low volts", Source: "shop practice",
@@ -79,7 +79,7 @@ func (in Input) runSchools() []School {
 	table := in.tableSchool()
 	table.Applies = !star && !small
 	if star {
-		table.Why = "for a motor joined for the supply's volts"
+		table.Why = "for full plate volts"
 	}
 	schools := []School{kilowatt, horse, table}
 	if small {

@@ -11,6 +11,10 @@ import (
 // platePercent is plate amps, which no winding is to pass.
 var platePercent = rule.Limit("capacitor.winding-at-load", "most_percent")
 
+// hair is what plates round their amps by; it keeps a value that was sized to
+// the limit, in standard parts, from tripping it.
+var hair = rule.Limit("capacitor.winding-at-load", "rounding_percent")
+
 // percent prints percents of plate amps, closely where they are near it.
 func percent(p float64) string {
 	if p < 110 {
@@ -18,9 +22,6 @@ func percent(p float64) string {
 	}
 	return quantity.Fixed(p, 0)
 }
-
-// hair keeps a figure that was sized to a limit from tripping it by rounding.
-const hair = 0.1
 
 // Names of the windings of a wye motor and of the branches of a delta one.
 var (

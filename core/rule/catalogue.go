@@ -68,7 +68,7 @@ var Catalogue = []Rule{
 		"operating point by the machine model", nil},
 	{"capacitor.winding-at-load", Stop, "A winding is past plate amps at the load it runs",
 		"The hottest winding sets the limit, not the mean: past plate amps it ages fast, and the frame does not show it.",
-		"winding amps by the machine model; IEC 60034-1, rated current", Numbers{"most_percent": 100}},
+		"winding amps by the machine model; IEC 60034-1, rated current", Numbers{"most_percent": 100, "rounding_percent": 0.5}},
 	{"capacitor.winding-at-full", Caution, "Not for full plate output",
 		"At full output a winding passes plate amps: keep the load inside the usable range.",
 		"winding amps by the machine model; IEC 60034-1, rated current", Numbers{"most_percent": 100}},

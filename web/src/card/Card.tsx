@@ -70,7 +70,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           action={<><Button onClick={() => void d.takeTheirs()}>Show the other’s</Button> <Button type="primary" onClick={() => void d.keepMine()}>Save mine over it</Button></>} />
       )}
       {d.fault && d.fault.status !== 409 && d.fault.status !== 0 && d.fault.fields.length === 0 && <Alert type="error" title={d.fault.message} />}
-      <div className={`bench step-${step}${blank ? ' blank' : ''}`}>
+      <div className={`bench step-${step}${reading.sound ? '' : ' blank'}`}>
         <aside className="pinned">
           <PlateForm plate={d.draft.plate} hints={reading.hints} problems={d.fields} focus={blank} onRest={d.rest} set={d.set} />
           <p className="standing-caution">Mains voltage. Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.</p>

@@ -6,21 +6,24 @@ import './plate.css';
 type Name = keyof Plate;
 type Hints = Schemas['StudyReading']['hints'];
 
-const rows: { name: Name; label: string; spoken: string; span: number }[] = [
-  { name: 'output', label: 'Output', spoken: 'Output, hp or kW', span: 6 },
-  { name: 'rpm', label: 'RPM', spoken: 'Speed in rpm', span: 6 },
-  { name: 'volts', label: 'Volts', spoken: 'Volts', span: 6 },
-  { name: 'amps', label: 'Amps', spoken: 'Amps', span: 6 },
-  { name: 'hertz', label: 'Hz', spoken: 'Frequency in hertz', span: 3 },
-  { name: 'service_factor', label: 'SF', spoken: 'Service factor', span: 3 },
-  { name: 'code', label: 'Code', spoken: 'Code letter', span: 3 },
-  { name: 'design', label: 'Des.', spoken: 'Design letter', span: 3 },
-  { name: 'power_factor', label: 'P. factor', spoken: 'Power factor', span: 4 },
-  { name: 'efficiency', label: 'Eff. %', spoken: 'Efficiency in percent', span: 4 },
-  { name: 'locked_rotor', label: 'LR amps', spoken: 'Locked-rotor amps', span: 4 },
-  { name: 'leads', label: 'Leads', spoken: 'Number of leads', span: 3 },
-  { name: 'connection', label: 'Joined as', spoken: 'Connection: wye, delta, series or parallel', span: 5 },
-  { name: 'joined', label: 'For V', spoken: 'Volts it is joined for', span: 4 },
+interface Field { name: Name; label: string; spoken: string; span: number }
+
+const rows: Field[][] = [
+  [{ name: 'output', label: 'Output', spoken: 'Output, hp or kW', span: 6 }, { name: 'rpm', label: 'RPM', spoken: 'Speed in rpm', span: 6 }],
+  [{ name: 'volts', label: 'Volts', spoken: 'Volts', span: 6 }, { name: 'amps', label: 'Amps', spoken: 'Amps', span: 6 }],
+  [
+    { name: 'hertz', label: 'Hz', spoken: 'Frequency in hertz', span: 3 }, { name: 'service_factor', label: 'SF', spoken: 'Service factor', span: 3 },
+    { name: 'code', label: 'Code', spoken: 'Code letter', span: 3 }, { name: 'design', label: 'Des.', spoken: 'Design letter', span: 3 },
+  ],
+  [
+    { name: 'power_factor', label: 'P. factor', spoken: 'Power factor', span: 4 }, { name: 'efficiency', label: 'Eff. %', spoken: 'Efficiency in percent', span: 4 },
+    { name: 'locked_rotor', label: 'LR amps', spoken: 'Locked-rotor amps', span: 4 },
+  ],
+  [
+    { name: 'leads', label: 'Leads', spoken: 'Number of leads', span: 3 },
+    { name: 'connection', label: 'Joined as', spoken: 'Connection: wye, delta, series or parallel', span: 5 },
+    { name: 'joined', label: 'For V', spoken: 'Volts it is joined for', span: 4 },
+  ],
 ];
 
 /** The nameplate, which is the form: a field where a plate has one. */
@@ -43,24 +46,31 @@ export const PlateForm = memo(function PlateForm({ plate, hints, problems, set, 
   return (
     <form className="plate" aria-label="Nameplate" onSubmit={(e) => e.preventDefault()} autoComplete="off">
       <p className="plate-title">Three-phase induction motor</p>
-      <div className="plate-grid">
-        {rows.map(({ name, label, spoken, span }, i) => {
-          const text = plate[name];
-          const hint = hints[name];
-          const problem = problems[name];
-          const filled = text === '' && hint && hint.origin !== 'stated';
-          return (
-            <div key={name} className={`plate-field s${span}${problem ? ' wrong' : ''}${filled ? ` ${hint.origin}` : ''}`}>
-              <label htmlFor={id + name}>{label}</label>
-              <input id={id + name} name={name} value={text} placeholder={filled ? hint.text : ''} aria-label={spoken} aria-invalid={!!problem}
-                aria-describedby={problem ? `${id}${name}-says` : undefined} maxLength={80} autoFocus={focus && i === 0} title={filled ? `${hint.origin}: ${hint.source}` : undefined}
-                onChange={(e) => set(`plate.${name}`, { plate: { ...plate, [name]: e.target.value } })} onBlur={onRest} onKeyDown={next} spellCheck={false} />
-              {filled && <em>{hint.origin}</em>}
-              {problem && <p id={`${id}${name}-says`} role="alert">{problem}</p>}
-            </div>
-          );
-        })}
-      </div>
+      {rows.map((row) => (
+        <div key={row[0]!.name} className="plate-row">
+          {row.map(({ name, label, spoken, span }) => {
+            const text = plate[name];
+            const hint = hints[name];
+            const problem = problems[name];
+            const filled = text === '' && hint && hint.origin !== 'stated';
+            const needed = text === '' && !!problem;
+            const state = needed ? ' needed' : problem ? ' wrong' : filled ? ` ${hint.origin}` : '';
+            return (
+              <div key={name} className={`plate-field s${span}${state}`}>
+                <label htmlFor={id + name}>{label}</label>
+                <input id={id + name} name={name} value={text} placeholder={filled ? hint.text : ''} aria-label={spoken} aria-invalid={!!problem}
+                  aria-describedby={problem ? `${id}${name}-says` : undefined} maxLength={80} autoFocus={focus && name === 'output'} title={filled ? `${hint.origin}: ${hint.source}` : undefined}
+                  onChange={(e) => set(`plate.${name}`, { plate: { ...plate, [name]: e.target.value } })} onBlur={onRest} onKeyDown={next} spellCheck={false} />
+                {(filled || needed) && <em>{needed ? 'needed' : hint!.origin}</em>}
+                {needed && <span id={`${id}${name}-says`} className="visually-hidden">{problem}</span>}
+              </div>
+            );
+          })}
+          {row.filter(({ name }) => problems[name] && plate[name] !== '').map(({ name, label }) => (
+            <p key={name} id={`${id}${name}-says`} className="plate-says" role="alert">{label}: {problems[name]}</p>
+          ))}
+        </div>
+      ))}
     </form>
   );
 });

@@ -36,6 +36,7 @@ export const Schools = memo(function Schools({ run, start, left, share, microfar
   );
 });
 
+const microfarads = (value: number) => Number(value.toPrecision(3)).toString();
 const heat = (s: SizeState) => (s.motor === 'running' ? whole(s.hottest_percent) : s.motor === 'stalled' ? 'stalls' : 'crawls');
 const hot = (s: SizeState) => `figures${s.motor !== 'running' || s.hottest_percent > 100.5 ? ' over' : ''}`;
 
@@ -47,7 +48,7 @@ function RunSchools({ list, share }: { list: Schemas['CapacitorCandidate'][]; sh
         {list.map(({ school, idle, load, full }) => (
           <tr key={school.name} className={school.name === 'model' ? 'model' : ''}>
             <th scope="row">{school.title}</th>
-            <td className="figures">{school.microfarad > 0 ? <Figure figure={school.working.figure}><span className="value">{number(school.microfarad)}</span></Figure> : '–'}</td>
+            <td className="figures">{school.microfarad > 0 ? <Figure figure={school.working.figure}><span className="value">{microfarads(school.microfarad)}</span></Figure> : '–'}</td>
             {school.applies ? (
               <><td className={hot(idle)}>{heat(idle)}</td><td className={hot(load)}>{heat(load)}</td><td className={hot(full)}>{heat(full)}</td></>
             ) : (

@@ -12,6 +12,7 @@ export function ShopForm({ shop, action, onSave }: { shop?: Schemas['ShopHead'];
   const [busy, setBusy] = useState(false);
   const set = (patch: Partial<Supply>) => setSupply((s) => ({ ...s, ...patch }));
   const problem = (field: string) => (fault instanceof Problem ? fault.fields.find((f) => f.location === `body.${field}`)?.message : undefined);
+  const named = fault instanceof Problem && fault.fields.length > 0; // said beside the fields
   const kinds = choices.data?.supplies ?? [];
   const classes = choices.data?.classes ?? [];
 
@@ -55,7 +56,7 @@ export function ShopForm({ shop, action, onSave }: { shop?: Schemas['ShopHead'];
       </Labelled>
       {supply.class === 'own' && amount('resistance_ohm', 'Loop resistance', 'Ω')}
       {supply.class === 'own' && amount('reactance_ohm', 'Loop reactance', 'Ω')}
-      {fault !== null && <p className="problem" role="alert">{words(fault)}</p>}
+      {fault !== null && <p className={named ? 'visually-hidden' : 'problem'} role="alert">{words(fault)}</p>}
       <div className="wide"><Button type="primary" htmlType="submit" loading={busy}>{action}</Button></div>
     </form>
   );

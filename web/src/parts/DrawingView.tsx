@@ -17,6 +17,7 @@ const part = { stroke: tokens.ink, width: 1.8, dash: undefined };
 /** Renders a drawing that the core has laid out. */
 export function DrawingView({ drawing }: { drawing: Drawing }) {
   return (
+    <div className="drawing-scroll" tabIndex={0} role="group" aria-label={drawing.title}>
     <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} width="100%" role="img" aria-label={drawing.title} className="drawing">
       {drawing.items.map((item, i) => {
         const pen = strokes[item.class] ?? part;
@@ -38,5 +39,6 @@ export function DrawingView({ drawing }: { drawing: Drawing }) {
         }
       })}
     </svg>
+    </div>
   );
 }

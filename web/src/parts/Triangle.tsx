@@ -15,6 +15,8 @@ export function Triangle({ state, supply }: { state: SizeState; supply: number }
   const turn = (state.degrees.ab * Math.PI) / 180;
   const c = { x: a.x + state.volts.ca * scale * Math.cos(angle - turn), y: a.y - Math.abs(state.volts.ca * scale * Math.sin(angle - turn)) };
   const ideal = { x: (a.x + b.x) / 2, y: foot.y - (Math.sqrt(3) / 2) * (a.x - b.x) };
+  // Beside the middle of a leg, but clear of the foot when c hangs low.
+  const side = (foot: number) => Math.min((foot + c.y) / 2, foot - 26);
   const node = (name: 'a' | 'b' | 'c', p: { x: number; y: number }) => (
     <g>
       <circle cx={p.x} cy={p.y} r={11} fill={legs[name].colour} />
@@ -36,8 +38,8 @@ export function Triangle({ state, supply }: { state: SizeState; supply: number }
       {node('b', b)}
       {node('c', c)}
       {label((b.x + a.x) / 2, b.y + 25, 'middle', `ab ${whole(state.volts.ab)}`)}
-      {label(Math.min((b.x + c.x) / 2, ideal.x - 24) - 14, (b.y + c.y) / 2, 'end', `bc ${whole(state.volts.bc)}`)}
-      {label(Math.max((a.x + c.x) / 2, ideal.x + 24) + 14, (a.y + c.y) / 2, 'start', `ca ${whole(state.volts.ca)}`)}
+      {label(Math.min((b.x + c.x) / 2, ideal.x - 24) - 14, side(b.y), 'end', `bc ${whole(state.volts.bc)}`)}
+      {label(Math.max((a.x + c.x) / 2, ideal.x + 24) + 14, side(a.y), 'start', `ca ${whole(state.volts.ca)}`)}
     </svg>
   );
 }
