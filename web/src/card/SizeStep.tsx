@@ -4,7 +4,7 @@ import type { Schemas, Size } from '../api/client';
 import { Band } from '../parts/Band';
 import { Cans } from '../parts/Cans';
 import { HeatCurve } from '../parts/HeatCurve';
-import { TorqueCurve, TorqueLegend } from '../parts/TorqueCurve';
+import { TorqueCurve } from '../parts/TorqueCurve';
 import { Triangle } from '../parts/Triangle';
 import { WindingBars } from '../parts/WindingBars';
 import { number, whole } from '../parts/number';
@@ -66,7 +66,7 @@ export function SizeStep({ size, reading, blank, draft, set, stamp, attempt, sup
       <section className="panel picture">
         <header>
           {choice}
-          {curve === 'torque' ? <TorqueLegend start={live.start_microfarad > 0} /> : <span className="soft">% of plate amps</span>}
+          <span className="soft">{curve === 'torque' ? '% of rated' : '% of plate'}</span>
         </header>
         {curve === 'torque' ? <TorqueCurve live={live} synchronous={answer.synchronous_rpm} /> : <HeatCurve live={live} />}
       </section>

@@ -18,6 +18,11 @@ export function TorqueCurve({ live, synchronous }: { live: Live; synchronous: nu
   for (let v = 0; v <= top; v += step) marks.push(v);
   const speeds = [0, 0.25, 0.5, 0.75, 1].map((s) => s * synchronous);
   const text = { fontSize: 13, fill: tokens.soft };
+  const keys = [
+    ...(live.start_microfarad > 0 ? [{ stroke: tokens.enamel, dash: undefined, title: 'run + start' }] : []),
+    { stroke: tokens.brass, dash: undefined, title: 'run' },
+    { stroke: tokens.ink, dash: '6 4', title: 'load' },
+  ];
   return (
     <svg viewBox={`0 0 ${box.width} ${box.height}`} width="100%" role="img" data-picture="torque"
       aria-label={`Torque against speed: at standstill ${whole(live.curve[0]?.start ?? 0)} percent of rated, load ${whole(live.curve[0]?.load ?? 0)} percent`}>
@@ -40,19 +45,12 @@ export function TorqueCurve({ live, synchronous }: { live: Live; synchronous: nu
       <path d={path((p) => p.load)} fill="none" stroke={tokens.ink} strokeWidth={2} strokeDasharray="6 4" />
       {live.start_microfarad > 0 && <path d={path((p) => p.start)} fill="none" stroke={tokens.enamel} strokeWidth={2.4} />}
       <path d={path((p) => p.run)} fill="none" stroke={tokens.brass} strokeWidth={2.8} />
+      {keys.map(({ stroke, dash, title }, i) => (
+        <g key={title} transform={`translate(${box.left + 8} ${box.top + 13 + 16 * i})`}>
+          <path d="M0,-4H24" stroke={stroke} strokeWidth={3} strokeDasharray={dash} />
+          <text x={30} fontSize={13} fill={tokens.ink}>{title}</text>
+        </g>
+      ))}
     </svg>
-  );
-}
-
-export function TorqueLegend({ start }: { start: boolean }) {
-  const key = (stroke: string, dash: string | undefined, title: string) => (
-    <span className="key"><svg width="26" height="8" aria-hidden="true"><path d="M0,4H26" stroke={stroke} strokeWidth="3" strokeDasharray={dash} /></svg>{title}</span>
-  );
-  return (
-    <span className="legend">
-      {key(tokens.brass, undefined, 'run')}
-      {start && key(tokens.enamel, undefined, 'run + start')}
-      {key(tokens.ink, '6 4', 'load')}
-    </span>
   );
 }
