@@ -109,7 +109,7 @@ func codeLetter(f Filled) *rule.Verdict {
 	if !ok || p.LockedRotorAmps == 0 {
 		return nil
 	}
-	kva := math.Sqrt(3) * p.Ratings[0].Volts * p.LockedRotorAmps / 1000 / (p.OutputWatts / 745.7)
+	kva := math.Sqrt(3) * p.Ratings[0].Volts * p.LockedRotorAmps / 1000 / (p.OutputWatts / quantity.WattsPerHorsepower)
 	if kva >= 0.95*from && kva < 1.05*below {
 		return nil
 	}

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"brackmoor/core/motor"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 )
 
@@ -71,7 +72,7 @@ func Fill(p Plate, s Supply) (Filled, []Problem) {
 	f.Output = stated(p.OutputWatts)
 	f.Hertz = stated(p.Hertz)
 	if p.Hertz == 0 {
-		f.Hertz = Value{s.Hertz, rule.Assumed, "the supply's hertz"}
+		f.Hertz = hertzOf(p.RPM, s.Hertz)
 	}
 	if problem := f.speed(); problem != nil {
 		return f, []Problem{*problem}
@@ -86,6 +87,27 @@ func Fill(p Plate, s Supply) (Filled, []Problem) {
 	}
 	f.starting()
 	return f, nil
+}
+
+// hertzOf is the frequency of a plate that does not state it: the supply's,
+// unless the speed belongs to the other usual one (1440 rpm is a 50 Hz speed).
+func hertzOf(rpm, supply float64) Value {
+	usual := func(hertz float64) bool {
+		poles := Poles(rpm, hertz)
+		if poles == 0 {
+			return false
+		}
+		slip := 100 * (1 - rpm/motor.SynchronousRPM(hertz, poles))
+		return slip >= rule.Limit("plate.rpm-against-poles", "least_slip_percent") && slip <= rule.Limit("plate.rpm-against-poles", "most_slip_percent")
+	}
+	if rpm > 0 && !usual(supply) {
+		for _, other := range []float64{50, 60} {
+			if usual(other) {
+				return Value{other, rule.Derived, fmt.Sprintf("%.0f rpm is just under a synchronous speed at %.0f Hz, not at %.0f", rpm, other, supply)}
+			}
+		}
+	}
+	return Value{supply, rule.Assumed, "the supply's hertz"}
 }
 
 // speed settles rpm and poles.
@@ -235,7 +257,7 @@ func (f *Filled) power() {
 // the class's limits with the usual value inside them.
 func (f *Filled) starting() {
 	p, watts, poles := f.Plate, f.Output.Value, int(f.Poles.Value)
-	perHorsepower := 1000 * watts / 745.7 / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value) // × rated amps per kVA/hp
+	perHorsepower := 1000 * watts / quantity.WattsPerHorsepower / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value) // × rated amps per kVA/hp
 	usual := usualLockedRotor.at(watts, poles)
 	design := p.DesignLetter
 	if design == "" {

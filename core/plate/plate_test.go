@@ -160,6 +160,21 @@ func TestFillSaysWhatIsMissing(t *testing.T) {
 	assert.Contains(t, problems[0].Says, "3600")
 }
 
+// A plate that does not say its hertz is read by its speed.
+func TestHertzFromSpeed(t *testing.T) {
+	for _, c := range []struct {
+		rpm    string
+		supply plate.Supply
+		hertz  float64
+		origin rule.Origin
+	}{{"1440", us, 50, rule.Derived}, {"2850", us, 50, rule.Derived}, {"1725", europe, 60, rule.Derived}, {"1725", us, 60, rule.Assumed}, {"1440", europe, 50, rule.Assumed}, {"", us, 60, rule.Assumed}, {"1000", us, 60, rule.Assumed}} {
+		f := fill(t, plate.Typed{Output: "2 kW", Volts: "230", RPM: c.rpm}, c.supply)
+		assert.Equal(t, c.hertz, f.Hertz.Value, c.rpm)
+		assert.Equal(t, c.origin, f.Hertz.Origin, c.rpm)
+	}
+	assert.InDelta(t, 100*(240.0/60)/(230.0/50), plate.FluxPercent(fill(t, plate.Typed{Output: "2 kW", Volts: "230", RPM: "1440"}, us), us), 1e-9)
+}
+
 func TestPolesFromSpeed(t *testing.T) {
 	for _, c := range []struct {
 		rpm, hertz float64
