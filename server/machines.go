@@ -41,7 +41,7 @@ type MachinePage struct {
 }
 
 func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
-	st := study.Of(su, m, s.fits.fit)
+	st := study.Of(su, m, s.fit)
 	return MotorView{ID: m.ID, Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
 		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
 }

@@ -103,7 +103,7 @@ func (s *service) studied(ctx context.Context, in whatIf) (store.Place, study.St
 	if in.Share >= 0 {
 		m.LoadShare = &in.Share
 	}
-	st := study.Of(p.Shop.Supply, m, s.fits.fit)
+	st := study.Of(p.Shop.Supply, m, s.fit)
 	if !st.Reading.Sound {
 		return p, st, huma.Error409Conflict("The plate must be cleared up before anything can be sized from it.")
 	}

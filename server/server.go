@@ -45,7 +45,8 @@ const (
 // service carries what the handlers share.
 type service struct {
 	Options
-	fits fitMemory
+	fits  memory[motor.Target, fitted]
+	cards memory[string, MotorCard]
 }
 
 // New makes the handler.
@@ -107,35 +108,45 @@ func HTTP(handler http.Handler) *http.Server {
 		WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 }
 
-// fitMemory remembers fitted circuits, since a plate is asked about far more
-// often than it changes.
-type fitMemory struct {
-	mu   sync.Mutex
-	fits map[motor.Target]remembered
+// memory remembers what a pure function gave, since a plate is asked about far
+// more often than it changes. It forgets everything when it is full.
+type memory[K comparable, V any] struct {
+	mu    sync.Mutex
+	known map[K]V
 }
 
-type remembered struct {
+const mostRemembered = 500
+
+// get returns what is known of a key, or makes it.
+func (m *memory[K, V]) get(key K, make func() V) V {
+	m.mu.Lock()
+	value, ok := m.known[key]
+	m.mu.Unlock()
+	if ok {
+		return value
+	}
+	value = make()
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if m.known == nil || len(m.known) >= mostRemembered {
+		m.known = map[K]V{}
+	}
+	m.known[key] = value
+	return value
+}
+
+type fitted struct {
 	fit motor.Fit
 	err error
 }
 
-const mostFits = 500
-
-func (f *fitMemory) fit(t motor.Target) (motor.Fit, error) {
-	f.mu.Lock()
-	known, ok := f.fits[t]
-	f.mu.Unlock()
-	if ok {
-		return known.fit, known.err
-	}
-	known.fit, known.err = motor.FitCircuit(t)
-	f.mu.Lock()
-	defer f.mu.Unlock()
-	if f.fits == nil || len(f.fits) >= mostFits {
-		f.fits = map[motor.Target]remembered{}
-	}
-	f.fits[t] = known
-	return known.fit, known.err
+// fit is motor.FitCircuit, remembered.
+func (s *service) fit(t motor.Target) (motor.Fit, error) {
+	f := s.fits.get(t, func() fitted {
+		fit, err := motor.FitCircuit(t)
+		return fitted{fit, err}
+	})
+	return f.fit, f.err
 }
 
 // fault turns an error into the problem a caller may see.

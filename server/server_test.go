@@ -144,6 +144,28 @@ func TestTheMachinesPage(t *testing.T) {
 	assert.NotEmpty(t, choices.Cautions)
 }
 
+// A card is made anew when its plate or its supply changes, and only then.
+func TestCardsFollowTheirMotor(t *testing.T) {
+	s := open(t, nil)
+	card := func() server.MotorCard {
+		var page server.ShopPage
+		s.ask("GET", "/api/shops/tarn-hollow", "").json(&page)
+		return page.Machines[1].Motors[0]
+	}
+	before := card()
+	assert.Equal(t, before, card())
+	c := change(s.motor("tarn-shaper-m1"))
+	c.RunMicrofarad = new(70.0)
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&server.MotorView{})
+	after := card()
+	assert.Contains(t, after.Answer, "run 70 µF")
+	var page server.ShopPage
+	s.ask("GET", "/api/shops/tarn-hollow", "").json(&page)
+	page.Shop.Supply.Volts = 208
+	s.ask("PUT", "/api/shops/tarn-hollow", text(t, map[string]any{"name": page.Shop.Name, "supply": page.Shop.Supply, "version": page.Shop.Version})).json(&server.ShopHead{})
+	assert.NotEqual(t, after, card())
+}
+
 func TestAPlateIsChangedAndUnderstood(t *testing.T) {
 	s := open(t, nil)
 	c := change(s.motor("tarn-shaper-m1"))

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 	"net/http"
 	"strings"
 
@@ -179,9 +180,19 @@ func (s *service) shops(api huma.API) {
 	})
 }
 
-// card studies a motor for the Machines page.
+// card is a motor for the Machines page; it is remembered by all that it is made
+// from.
 func (s *service) card(su supply.Supply, m shop.Motor) MotorCard {
-	st := study.Of(su, m, s.fits.fit)
+	m.Version = 0
+	key, err := json.Marshal([]any{su, m})
+	if err != nil {
+		return s.study(su, m)
+	}
+	return s.cards.get(string(key), func() MotorCard { return s.study(su, m) })
+}
+
+func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
+	st := study.Of(su, m, s.fit)
 	card := MotorCard{ID: m.ID, Name: m.Name, Title: st.Reading.Title, Volts: m.Plate.Volts, Amps: m.Plate.Amps, RPM: m.Plate.RPM,
 		Stage: st.Stage(m), Assumed: len(st.Reading.Assumed)}
 	verdicts := st.Reading.Verdicts
