@@ -40,6 +40,7 @@ func commands() []command {
 		{"serve", "serve --db FILE --listen HOST:PORT   run Brackmoor", serve},
 		{"demo", "demo --db FILE --listen HOST:PORT    run it with the demo shops loaded", runDemo},
 		{"solve", "solve CASE.json                      solve a network case (- for standard input)", solve},
+		{"plate", "plate TEXT                           read the text of a nameplate (- for standard input)", readPlate},
 		{"export", "export --db FILE [OUT.json]          write all shops as JSON", export},
 		{"import", "import --db FILE IN.json             merge shops from JSON, all or nothing", importFile},
 		{"backup", "backup --db FILE OUT                 copy the database consistently", backup},
