@@ -47,7 +47,7 @@ func TestShopsAreSwitchedRenamedCopiedAndDeleted(t *testing.T) {
 	p.shows(".tile-name", "Slipway winch")
 	p.click(".shopname")
 	p.press("Name and supply…")
-	p.until("document.querySelector('#shop-name')")
+	p.until("document.activeElement.id === 'shop-name'")
 	eval[bool](p, "(document.querySelector('#shop-name').select(), true)")
 	p.keys("Ferry Stairs Yard")
 	eval[bool](p, "(document.querySelector('#supply-volts').focus(), document.activeElement.select(), true)")
@@ -104,6 +104,29 @@ func TestASecondMotorIsAddedAndTakenOff(t *testing.T) {
 	p.until("!document.querySelector('.motors')")
 	p.press("Undo")
 	p.until("document.querySelectorAll('.motors button').length === 2")
+}
+
+// A common plate in one paste: read, shown with its words, put in its fields.
+func TestAPlateIsPastedAsText(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.allow("status of 422")
+	p.visit("/machines/tarn-hacksaw/size")
+	p.until("document.querySelector('.band')")
+	p.press("Paste text")
+	p.until("document.activeElement.id === 'plate-text'")
+	p.press("Read it")
+	p.shows(".ant-modal .problem", "no text to read")
+	eval[bool](p, "document.querySelector('#plate-text').focus() ?? true")
+	p.keys("2 HP 230/460V 6.2/3.1A 60HZ 1740RPM SF1.15 NO 7")
+	p.press("Read it")
+	p.shows(".ant-modal .facts", "6.2/3.1A")
+	p.shows(".ant-modal", "Not understood: NO · 7")
+	axe(p, "plate from text")
+	p.press("Put it on the plate")
+	p.until("document.querySelector('.plate input[name=amps]').value === '6.2/3.1'")
+	p.saved()
+	p.press("Undo")
+	p.until("document.querySelector('.plate input[name=amps]').value === ''")
 }
 
 func TestHistoryTellsWhatWasChanged(t *testing.T) {

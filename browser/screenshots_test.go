@@ -36,6 +36,13 @@ func TestScreenshots(t *testing.T) {
 		}},
 		{"phone-size", "/machines/tarn-shaper/size", ".band", 390, nil},
 		{"phone-machines", "/", ".tile", 390, nil},
+		{"paste", "/machines/tarn-hacksaw/size", ".band", 1280, func() {
+			p.press("Paste text")
+			p.until("document.activeElement.id === 'plate-text'")
+			p.keys("MOT. 3~ 2,2 kW 230/400 V D/Y 8,6/5,0 A 50 Hz 1430 min-1 cos phi 0,81 IP55 Th.Cl. F S1 IE2-84,3% NR 4711")
+			p.press("Read it")
+			p.until("document.querySelector('.ant-modal .facts')")
+		}},
 	} {
 		height := int64(800)
 		if shot.wide == 390 {

@@ -89,6 +89,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.shops(api)
 	s.machines(api)
 	s.motors(api)
+	s.plates(api)
 	return api
 }
 

@@ -144,6 +144,18 @@ func TestTheMachinesPage(t *testing.T) {
 	assert.NotEmpty(t, choices.Cautions)
 }
 
+func TestAPlateIsReadFromText(t *testing.T) {
+	s := open(t, nil)
+	var read server.PlateText
+	s.ask("POST", "/api/plates", `{"text": "3 HP 230/460V 9.0/4.5A 60HZ 1745RPM NR 17"}`).json(&read)
+	assert.Equal(t, "230/460", read.Plate.Volts)
+	assert.Equal(t, "9.0/4.5A", read.From["amps"])
+	assert.Equal(t, []string{"NR", "17"}, read.Unread)
+	assert.NotEmpty(t, read.Verdicts)
+	s.ask("POST", "/api/plates", `{"text": "  "}`).problem(http.StatusUnprocessableEntity)
+	s.ask("POST", "/api/plates", `{"text": "`+strings.Repeat("x", 5000)+`"}`).problem(http.StatusUnprocessableEntity)
+}
+
 // A card is made anew when its plate or its supply changes, and only then.
 func TestCardsFollowTheirMotor(t *testing.T) {
 	s := open(t, nil)

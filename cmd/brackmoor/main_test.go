@@ -45,6 +45,21 @@ func TestSolve(t *testing.T) {
 	assert.Equal(t, o.out, brackmoor("", "solve", file).out)
 }
 
+func TestPlate(t *testing.T) {
+	o := brackmoor("3 HP 230/460V 9.0/4.5A 60HZ 1745RPM SF1.15 CODE K DES B NEMA NOM EFF 87.5\n", "plate", "-")
+	require.Equal(t, 0, o.code, o.err)
+	var d map[string]any
+	require.NoError(t, json.Unmarshal([]byte(o.out), &d))
+	assert.Equal(t, "brackmoor.plate/1", d["format"])
+	assert.Len(t, d["plate"].(map[string]any)["ratings"], 2)
+	assert.Nil(t, d["plate"].(map[string]any)["frame"])
+	for _, bad := range []string{"", "  \n", "\xff", strings.Repeat("HP ", 30000)} {
+		o := brackmoor(bad, "plate", "-")
+		assert.Equal(t, 2, o.code)
+		assert.True(t, strings.HasPrefix(o.err, "$: "), o.err)
+	}
+}
+
 func TestAStalledMotorIsAResult(t *testing.T) {
 	o := brackmoor(strings.Replace(caseText, "900", "90000", 1), "solve", "-")
 	require.Equal(t, 0, o.code)

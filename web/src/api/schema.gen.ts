@@ -160,6 +160,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read the text of a nameplate into fields */
+        post: operations["readPlate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops": {
         parameters: {
             query?: never;
@@ -252,6 +269,9 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        "BodyStruct { Text string \"json:\\\"text\\\" maxLength:\\\"4000\\\"\" }Body": {
+            text: string;
+        };
         CapacitorAnswer: {
             direction: components["schemas"]["CapacitorDirection"];
             feed: components["schemas"]["CapacitorFeed"];
@@ -638,6 +658,14 @@ export interface components {
         PlateProblem: {
             field: string;
             says: string;
+        };
+        PlateText: {
+            from: {
+                [key: string]: string;
+            };
+            plate: components["schemas"]["PlateTyped"];
+            unread: string[];
+            verdicts: components["schemas"]["RuleVerdict"][];
         };
         PlateTyped: {
             amps: string;
@@ -1551,6 +1579,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    readPlate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BodyStruct { Text string \"json:\\\"text\\\" maxLength:\\\"4000\\\"\" }Body"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlateText"];
                 };
             };
             /** @description Not Found */

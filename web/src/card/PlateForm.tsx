@@ -1,7 +1,9 @@
-import { memo, useId, type KeyboardEvent } from 'react';
+import { lazy, memo, Suspense, useId, useState, type KeyboardEvent } from 'react';
 import type { Plate, Schemas } from '../api/client';
 import type { Draft } from './draft';
 import './plate.css';
+
+const PlateText = lazy(() => import('./PlateText').then((m) => ({ default: m.PlateText })));
 
 type Name = keyof Plate;
 type Hints = Schemas['StudyReading']['hints'];
@@ -36,6 +38,7 @@ export const PlateForm = memo(function PlateForm({ plate, hints, problems, set, 
   focus?: boolean;
 }) {
   const id = useId();
+  const [pasting, setPasting] = useState(false);
   // Enter goes on to the next field, as Tab does.
   const next = (e: KeyboardEvent<HTMLInputElement>) => {
     if (e.key !== 'Enter') return;
@@ -45,7 +48,11 @@ export const PlateForm = memo(function PlateForm({ plate, hints, problems, set, 
   };
   return (
     <form className="plate" aria-label="Nameplate" onSubmit={(e) => e.preventDefault()} autoComplete="off">
-      <p className="plate-title">Three-phase induction motor</p>
+      <div className="plate-head">
+        <p className="plate-title">Three-phase motor</p>
+        <button type="button" className="plate-paste" onClick={() => setPasting(true)}>Paste text</button>
+      </div>
+      {pasting && <Suspense><PlateText onClose={() => setPasting(false)} onRead={(fields) => set('plate.text', { plate: { ...plate, ...fields } })} /></Suspense>}
       {rows.map((row) => (
         <div key={row[0]!.name} className="plate-row">
           {row.map(({ name, label, spoken, span }) => {
