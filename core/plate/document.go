@@ -260,12 +260,10 @@ func (a *assembly) takeOutput(c claim) bool {
 		text, unit = unit, text
 	}
 	var values []float64
-	parts := []string{text}
 	if watts, err := quantity.ParsePower(text + " " + unit); err == nil {
 		values = []float64{watts}
 	} else {
-		parts = strings.Split(text, "/")
-		for _, part := range parts {
+		for part := range strings.SplitSeq(text, "/") {
 			watts, err := quantity.ParsePower(part + " " + unit)
 			if err != nil {
 				return false
