@@ -36,7 +36,7 @@ export function useDraft(motor: Motor, machine: string) {
   const [fault, setFault] = useState<Problem | null>(null);
   const [retry, setRetry] = useState(0);
   const past = useRef<{ field: string; draft: Draft }[]>([]);
-  const sending = useRef(false);
+  const sending = useRef<{ draft: Draft; saved: Promise<Motor> } | null>(null);
   const dirty = !same(draft, draftOf(base));
 
   // Another window's change is taken over as long as nothing here waits to be sent.
@@ -77,10 +77,10 @@ export function useDraft(motor: Motor, machine: string) {
     if (fault && fault.status !== 0) return;
     const timer = setTimeout(async () => {
       if (sending.current) return setRetry((n) => n + 1);
-      sending.current = true;
+      sending.current = { draft, saved: ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } })) };
       say({ text: 'Saving…', bad: false });
       try {
-        const saved = await ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } }));
+        const saved = await sending.current.saved;
         setBase(saved);
         setVersion(saved.version);
         setFault(null);
@@ -94,7 +94,7 @@ export function useDraft(motor: Motor, machine: string) {
         say({ text: problem.status === 0 ? 'Not saved: no connection. Kept here.' : 'Not saved', bad: true });
         if (problem.status === 0) setTimeout(() => setRetry((n) => n + 1), 2000);
       } finally {
-        sending.current = false;
+        sending.current = null;
       }
     }, 300);
     return () => clearTimeout(timer);
@@ -115,13 +115,15 @@ export function useDraft(motor: Motor, machine: string) {
   // Leaving the card sends what still waits, and takes the undo with it.
   const leaving = useRef<() => void>(() => {});
   useEffect(() => {
+    const send = async () => {
+      const under = sending.current;
+      const last = under ? (await under.saved).version : version;
+      if (!under || !same(under.draft, draft)) await ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version: last } }));
+      localStorage.removeItem(shelf(motor.id));
+      await Promise.all([keys.sheet(motor.id), ['shop'], keys.machine(machine)].map((queryKey) => queries.invalidateQueries({ queryKey })));
+    };
     leaving.current = () => {
-      if (!dirty || sending.current || fault) return;
-      const sent = JSON.stringify({ version, draft });
-      void ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } })).then(() => {
-        if (localStorage.getItem(shelf(motor.id)) === sent) localStorage.removeItem(shelf(motor.id));
-        return Promise.all([['sheet', motor.id], ['shop'], keys.machine(machine)].map((queryKey) => queries.invalidateQueries({ queryKey })));
-      }, () => {}); // it stays in this browser, and is sent when the card is opened again
+      if (dirty && !fault) send().catch(() => {}); // then it stays in this browser, and is sent when the card is opened again
     };
   });
   useEffect(() => () => {
