@@ -32,8 +32,7 @@ const (
 	joints = `(` + joint + `(?:\s*/\s*` + joint + `)*)`
 )
 
-// pattern is one way in which a plate states a field, in upper case. Earlier
-// patterns claim their words first, so the longer and surer ones stand first.
+// pattern is one way in which a plate states a field, in upper case.
 type pattern struct {
 	field string
 	match *regexp.Regexp
@@ -101,37 +100,72 @@ var patterns = []pattern{
 // idle are words that stand on plates and say nothing by themselves.
 var idle = regexp.MustCompile(`^(?:AC|A\.C\.|MOTOR|MOT\.?|INDUCTION|ELECTRIC|TYPE|NEMA|IEC|3~|RATING|RATED|NOM\.?|CONT\.?|THREE|PHASE|MADE|IN|OF|AT|AND|THE|[-/|;:,.=·*]+)$`)
 
-// claims finds what a text says, field by field. Each stretch of the text is
-// understood once.
+// claims finds what a text says, field by field. Each stretch of it is understood
+// once; of all the ways to part it, the one that understands most is taken, so
+// that in “SF 1.00 RPM 1745” the 1.00 is no speed.
 func claims(text string) (found []claim, unread []string) {
 	upper := fold(text)
+	found = widest(candidates(text, upper))
 	taken := make([]bool, len(upper))
+	for _, c := range found {
+		for i := c.from; i < c.to; i++ {
+			taken[i] = true
+		}
+	}
+	return found, leftover(text, upper, taken)
+}
+
+// candidates are all claims that some pattern makes and that are plausible by
+// themselves, overlapping ones too.
+func candidates(text, upper string) (list []claim) {
 	for _, p := range patterns {
 		for at := 0; at < len(upper); {
 			m := p.match.FindStringSubmatchIndex(upper[at:])
 			if m == nil {
 				break
 			}
-			base, from, to := at, at+m[2], at+m[3]
-			if at = to; free(taken, from, to) && to > from {
-				c := claim{from: from, to: to, field: p.field, words: strings.TrimSpace(text[from:to])}
-				for g := 4; g+1 < len(m); g += 2 {
-					if m[g] >= 0 {
-						c.values = append(c.values, strings.TrimSpace(upper[base+m[g]:base+m[g+1]]))
-					}
+			c := claim{from: at + m[2], to: at + m[3], field: p.field, words: strings.TrimSpace(text[at+m[2] : at+m[3]])}
+			for g := 4; g+1 < len(m); g += 2 {
+				if m[g] >= 0 {
+					c.values = append(c.values, strings.TrimSpace(upper[at+m[g]:at+m[g+1]]))
 				}
-				for i := from; i < to; i++ {
-					taken[i] = true
-				}
-				found = append(found, c)
 			}
+			if alone := newAssembly(); c.to > c.from && alone.take(c) {
+				list = append(list, c)
+			}
+			_, size := utf8.DecodeRuneInString(upper[c.from:])
+			at = c.from + size
 		}
 	}
-	sort.SliceStable(found, func(i, j int) bool { return found[i].from < found[j].from })
-	return found, leftover(text, upper, taken)
+	return list
 }
 
-func free(taken []bool, from, to int) bool { return !slices.Contains(taken[from:to], true) }
+// widest chooses among claims those that do not overlap and together cover most
+// of the text, by weighted interval scheduling (Kleinberg and Tardos, Algorithm
+// Design, section 6.1).
+func widest(list []claim) []claim {
+	slices.SortStableFunc(list, func(a, b claim) int { return a.to - b.to })
+	best := make([]int, len(list)+1) // letters covered by the first i claims
+	before := make([]int, len(list)) // how many claims end before claim i begins
+	for i, c := range list {
+		before[i] = sort.Search(i, func(k int) bool { return list[k].to > c.from })
+		best[i+1] = max(best[i], best[before[i]]+letters(c))
+	}
+	var chosen []claim
+	for i := len(list); i > 0; {
+		if best[i] == best[i-1] {
+			i--
+			continue
+		}
+		chosen = append(chosen, list[i-1])
+		i = before[i-1]
+	}
+	slices.Reverse(chosen)
+	return chosen
+}
+
+// letters is the weight of a claim: what it covers but space.
+func letters(c claim) int { return len(strings.Join(strings.Fields(c.words), "")) }
 
 // fold writes a text in upper case, length for length, so that places stay: a
 // letter whose upper case is longer or shorter stays as it is, an odd space

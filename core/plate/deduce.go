@@ -1,0 +1,77 @@
+package plate
+
+import (
+	"fmt"
+	"math"
+
+	"brackmoor/core/rule"
+)
+
+// deduce adds the few fields that follow from others.
+func (a *assembly) deduce() {
+	p := &a.d.Plate
+	for _, r := range p.Ratings {
+		if p.Poles != nil || r.RPM == nil || r.Hertz == nil {
+			continue
+		}
+		if poles := Poles(*r.RPM, *r.Hertz); poles > 0 {
+			p.Poles = &poles
+			a.d.Deduced = append(a.d.Deduced, Deduced{"poles", fmt.Sprintf("%.0f rpm at %.0f Hz is just under %.0f", *r.RPM, *r.Hertz, 120**r.Hertz/float64(poles))})
+		}
+	}
+	if p.Phases == nil {
+		if phases, because := p.phases(); phases > 0 {
+			p.Phases = &phases
+			a.d.Deduced = append(a.d.Deduced, Deduced{"phases", because})
+		}
+	}
+}
+
+// phases tells one phase from three by the figures: output over volt-amperes
+// must be a power factor times an efficiency.
+func (p *Sheet) phases() (phases int, because string) {
+	for _, r := range p.Ratings {
+		if r.Connection != nil && (*r.Connection == Wye || *r.Connection == Delta) {
+			return 3, "wye and delta are connections of three phases"
+		}
+	}
+	if p.DesignLetter != nil {
+		return 3, "design letters are given to three-phase motors"
+	}
+	for _, r := range p.Ratings {
+		if r.Amps == nil || p.OutputWatts == nil {
+			continue
+		}
+		single := *p.OutputWatts / (r.Volts * *r.Amps)
+		switch {
+		case single > 0.90:
+			return 3, fmt.Sprintf("%.0f W from %.4g V and %.3g A on one phase would need power factor times efficiency of %.2f", *p.OutputWatts, r.Volts, *r.Amps, single)
+		case single/math.Sqrt(3) < 0.33:
+			return 1, fmt.Sprintf("%.0f W from %.4g V and %.3g A is too little for three phases", *p.OutputWatts, r.Volts, *r.Amps)
+		}
+	}
+	return 0, ""
+}
+
+// judge runs the plate's own checks on what was read.
+func (a *assembly) judge() []rule.Verdict {
+	p := &a.d.Plate
+	if p.Phases != nil && *p.Phases != 3 {
+		return []rule.Verdict{rule.Speak("plate.not-three-phase", rule.Numbers{"phases": float64(*p.Phases)}, "This motor runs on its own supply; nothing here is made for it.",
+			"The plate is that of a motor for %d phase%s.", *p.Phases, map[bool]string{true: "", false: "s"}[*p.Phases == 1])}
+	}
+	plate, ok := p.Plain()
+	if !ok {
+		return nil
+	}
+	first := p.Ratings[0]
+	supply := Supply{Volts: first.Volts, Hertz: 60}
+	if first.Hertz != nil {
+		supply.Hertz = *first.Hertz
+	}
+	filled, problems := Fill(plate, supply)
+	if len(problems) > 0 {
+		return []rule.Verdict{rule.Speak("plate.contradiction", nil, "Read the plate again.", "%s", problems[0].Says)}
+	}
+	return Check(filled)
+}
