@@ -217,8 +217,9 @@ func (f *fitting) weigh(u, out []float64) {
 	}
 }
 
-// check refuses a rated point that no motor can have, and says why.
-func (t Target) check() error {
+// Check refuses a rated point that no motor can have, and says why; the error
+// wraps ErrTarget.
+func (t Target) Check() error {
 	slip := t.Slip()
 	switch {
 	case !(t.OutputWatts > 0 && t.Volts > 0 && t.Hertz > 0 && t.Amps > 0 && t.Poles >= 2):
@@ -247,7 +248,7 @@ func (t Target) check() error {
 // chapter 10). It is deterministic. The error wraps ErrTarget when the rated
 // point contradicts itself or cannot be met within 0.5 percent.
 func FitCircuit(t Target) (Fit, error) {
-	if err := t.check(); err != nil {
+	if err := t.Check(); err != nil {
 		return Fit{}, err
 	}
 	f := &fitting{t: t, ohms: t.Volts / (math.Sqrt(3) * t.Amps), losses: t.OutputWatts * (1/t.Efficiency() - 1)}

@@ -43,10 +43,11 @@ func (p *Sheet) phases() (phases int, because string) {
 			continue
 		}
 		single := *p.OutputWatts / (r.Volts * *r.Amps)
+		powerFactor, efficiency := Usual(*p.OutputWatts, 4)
 		switch {
 		case single > 0.90:
 			return 3, fmt.Sprintf("%.0f W from %.4g V and %.3g A on one phase would need power factor times efficiency of %.2f", *p.OutputWatts, r.Volts, *r.Amps, single)
-		case single/math.Sqrt(3) < 0.33:
+		case single/math.Sqrt(3) < 0.6*powerFactor*efficiency:
 			return 1, fmt.Sprintf("%.0f W from %.4g V and %.3g A is too little for three phases", *p.OutputWatts, r.Volts, *r.Amps)
 		}
 	}
@@ -71,7 +72,8 @@ func (a *assembly) judge() []rule.Verdict {
 	}
 	filled, problems := Fill(plate, supply)
 	if len(problems) > 0 {
-		return []rule.Verdict{rule.Speak("plate.contradiction", nil, "Read the plate again.", "%s", problems[0].Says)}
+		contradiction := rule.Speak("plate.contradiction", nil, "Read the plate again.", "%s", problems[0].Says)
+		return append([]rule.Verdict{contradiction}, LikelyMisreading(plate, supply)...)
 	}
-	return Check(filled)
+	return append(Check(filled), LikelyMisreading(plate, supply)...)
 }

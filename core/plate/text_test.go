@@ -72,10 +72,10 @@ var texts = []want{
 		map[string]string{"altitude": "1005.84", "rise": "80", "year": "1987", "leads": "9", "weight": "29.937096420000003"}, nil, nil},
 	{"single phase is a stop", "1 HP 115/230V 13.6/6.8A 60HZ 1725RPM 1PH CODE K", 745.7,
 		[]string{"115 13.6 60 1725 parallel", "230 6.8 60 1725 series"}, map[string]string{"phases": "1"}, nil, []string{"plate.not-three-phase"}},
-	{"single phase by its figures", "3 HP 230 V 17 A 60 HZ 3450 RPM", 2237.1, []string{"230 17 60 3450 –"}, map[string]string{"phases": "–"}, nil, []string{"plate.amps-against-output", "plate.service-factor"}},
+	{"single phase by its figures", "3 HP 230 V 17 A 60 HZ 3450 RPM", 2237.1, []string{"230 17 60 3450 –"}, map[string]string{"phases": "1"}, nil, []string{"plate.not-three-phase"}},
 	{"two phases are a stop", "5 HP TWO PHASE 220 V 60 CYCLES", 3728.5, []string{"220 – 60 – –"}, map[string]string{"phases": "2"}, nil, []string{"plate.not-three-phase"}},
 	{"amps in each other's column", "0.55 kW 230/400 V 1.5/2.6 A 50 Hz 1400 rpm", 550, []string{"230 1.5 50 1400 delta", "400 2.6 50 1400 wye"}, nil, nil,
-		[]string{"plate.amps-against-output", "plate.volts-times-amps", "plate.service-factor"}},
+		[]string{"plate.amps-against-output", "plate.volts-times-amps", "plate.service-factor", "plate.likely-misreading"}},
 	{"a speed above its field", "3 HP 230 V 9 A 60 HZ 3700 RPM", 2237.1, []string{"230 9 60 3700 –"}, map[string]string{"poles": "–"}, nil, []string{"plate.contradiction"}},
 	{"out of any reason", "3 HP 23000 V 9 A", 2237.1, nil, nil, []string{"23000", "V"}, nil},
 }

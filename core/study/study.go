@@ -75,12 +75,16 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		}
 	}
 	if len(missing) > 0 || len(problems) > 0 {
+		if len(problems) == 0 && read.OutputWatts > 0 && len(read.Ratings) > 0 {
+			r.Verdicts = append(r.Verdicts, plate.LikelyMisreading(read, service)...)
+		}
 		return st
 	}
 	st.Plate = filled
 	r.Choices = filled.Choices
 	r.hints(filled)
 	r.Verdicts = append(plate.Check(filled), plate.CheckSupply(filled, service)...)
+	r.Verdicts = append(r.Verdicts, plate.LikelyMisreading(read, service)...)
 	fit, err := fitter(filled.Target())
 	if err != nil {
 		says := strings.TrimPrefix(err.Error(), motor.ErrTarget.Error()+": ")
