@@ -121,6 +121,7 @@ func TestAContradictingPlateIsAStop(t *testing.T) {
 	p.shows(".verdict.stop", "No motor has this plate")
 	p.shows(".verdict.caution", "same volt-amperes")
 	p.shows(".verdict.note", "Amps 1.5/2.6 may be 2.6/1.5: the columns are exchanged.")
+	p.shows(".empty-step", "Likely misread")
 	assert.False(t, eval[bool](p, "!!document.querySelector('.band')"))
 	p.field("amps", "2.6/1.5")
 	p.until("document.querySelector('.band')")

@@ -39,6 +39,7 @@ export function SizeStep({ size, reading, blank, draft, set, stamp, attempt, sup
         <h2>{blank ? 'Type the plate' : 'No answer from this plate yet'}</h2>
         <p>{blank ? 'Output, volts and rpm are enough for a first answer. Type them as they stand: 3 hp, 230/460, 1745. Everything else sharpens it.' : 'The sentences on the plate and the verdicts below it say what is missing or does not agree.'}</p>
         {reading.verdicts.filter((v) => v.severity === 'stop').map((v) => <p key={v.rule} className="problem">{v.says} {v.do}</p>)}
+        {reading.verdicts.filter((v) => v.rule === 'plate.likely-misreading').map((v) => <p key={v.rule}><b>{v.title}.</b> {v.says} {v.do}</p>)}
       </section>
       {!blank && <PlateStep draft={draft} reading={reading} set={set} />}
       </>
