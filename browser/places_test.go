@@ -129,6 +129,21 @@ func TestAPlateIsPastedAsText(t *testing.T) {
 	p.until("document.querySelector('.plate input[name=amps]').value === ''")
 }
 
+// A further field is kept and printed; a wrong one is said at its place.
+func TestTheRestOfThePlate(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/plate")
+	p.until("document.querySelector('#rest-year')")
+	eval[bool](p, "document.querySelector('#rest-year').focus() ?? true")
+	p.keys("87")
+	p.shows(".rest-grid .problem", "A year has four figures.")
+	p.keys("\b\b1987")
+	p.until("!document.querySelector('.rest-grid .problem')")
+	p.saved()
+	p.press("Job sheet")
+	p.shows("article.sheet", "Year: 1987")
+}
+
 func TestHistoryTellsWhatWasChanged(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.visit("/machines/tarn-shaper/size")

@@ -26,7 +26,7 @@ func TestScreenshots(t *testing.T) {
 		{"machines", "/", ".tile", 1280, nil},
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"size-stop", "/machines/ferry-winch/size", ".band", 1280, func() { p.press("Hottest winding"); p.press("Start") }},
-		{"plate", "/machines/tarn-hacksaw/plate", ".facts", 1280, nil},
+		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, nil},
 		{"nonsense-plate", "/machines/ferry-mortiser/size", ".verdict.stop", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},

@@ -19,10 +19,13 @@ type PlateText struct {
 	Verdicts []rule.Verdict    `json:"verdicts" nullable:"false"`
 }
 
+// PlateQuestion is the text of a nameplate.
+type PlateQuestion struct {
+	Text string `json:"text" maxLength:"4000"`
+}
+
 func (s *service) plates(api huma.API) {
-	huma.Register(api, operation("readPlate", "POST", "/plates", "Read the text of a nameplate into fields"), func(_ context.Context, in *body[struct {
-		Text string `json:"text" maxLength:"4000"`
-	}]) (*body[PlateText], error) {
+	huma.Register(api, operation("readPlate", "POST", "/plates", "Read the text of a nameplate into fields"), func(_ context.Context, in *body[PlateQuestion]) (*body[PlateText], error) {
 		if strings.TrimSpace(in.Body.Text) == "" {
 			return nil, huma.Error422UnprocessableEntity("There is no text to read.", &huma.ErrorDetail{Location: "body.text", Message: "There is no text to read."})
 		}

@@ -9,6 +9,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"brackmoor/core/load"
+	"brackmoor/core/plate"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -57,11 +58,12 @@ type ShopPage struct {
 
 // Choices are the fixed lists that the interface offers.
 type Choices struct {
-	Supplies  []supply.Kind    `json:"supplies" nullable:"false"`
-	Classes   []supply.Class   `json:"classes" nullable:"false"`
-	Loads     []load.Kind      `json:"loads" nullable:"false"`
-	Checklist []shop.CheckItem `json:"checklist" nullable:"false"`
-	Cautions  []rule.Verdict   `json:"cautions" nullable:"false"`
+	Supplies  []supply.Kind     `json:"supplies" nullable:"false"`
+	Classes   []supply.Class    `json:"classes" nullable:"false"`
+	Loads     []load.Kind       `json:"loads" nullable:"false"`
+	Checklist []shop.CheckItem  `json:"checklist" nullable:"false"`
+	Cautions  []rule.Verdict    `json:"cautions" nullable:"false"`
+	Rest      []plate.RestField `json:"rest" nullable:"false"` // further plate fields
 }
 
 type body[T any] struct{ Body T }
@@ -125,7 +127,7 @@ func (s *service) deletable(api huma.API, what, path string, remove, restore fun
 
 func (s *service) shops(api huma.API) {
 	huma.Register(api, operation("choices", "GET", "/choices", "The fixed lists that the interface offers"), func(context.Context, *struct{}) (*body[Choices], error) {
-		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist}
+		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist, Rest: plate.RestFields}
 		for _, id := range rule.AlwaysCautions {
 			c.Cautions = append(c.Cautions, rule.Standing(id))
 		}

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
@@ -169,7 +170,7 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
 	for _, item := range shop.Checklist {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
 	}
-	sheet.Sections = []Section{plateSection(st), partsSection(&a), runningSection(&a, in), protectSection(&a)}
+	sheet.Sections = []Section{plateSection(st, motor.Plate), partsSection(&a), runningSection(&a, in), protectSection(&a)}
 	return sheet
 }
 
@@ -182,12 +183,18 @@ func contains(list []string, name string) bool {
 	return false
 }
 
-func plateSection(st study.Study) Section {
+func plateSection(st study.Study, typed plate.Typed) Section {
 	f := st.Plate
 	row := func(label, value string, origin rule.Origin, source string) Row {
 		return Row{"", label, value, source, origin == rule.Assumed}
 	}
-	return Section{"Plate, as joined", []Row{
+	var rest []string
+	for i, text := range typed.Texts() {
+		if text = strings.TrimSpace(text); text != "" {
+			rest = append(rest, plate.RestFields[i].Title+": "+text)
+		}
+	}
+	s := Section{"Plate, as joined", []Row{
 		row("Output", st.Reading.Title, f.Output.Origin, ""),
 		row("Volts", figures(f.Volts.Value, 4, "V")+" "+f.Connection, f.ConnectionBy, ""),
 		row("Amps", figures(f.Amps.Value, 3, "A"), f.Amps.Origin, remark(f.Amps.Origin, f.Amps.Source)),
@@ -196,6 +203,10 @@ func plateSection(st study.Study) Section {
 		row("Efficiency", figures(100*f.Efficiency.Value, 3, "%"), f.Efficiency.Origin, remark(f.Efficiency.Origin, f.Efficiency.Source)),
 		row("Service factor", quantity.Fixed(f.ServiceFactor.Value, 2), f.ServiceFactor.Origin, remark(f.ServiceFactor.Origin, f.ServiceFactor.Source)),
 	}}
+	if len(rest) > 0 {
+		s.Rows = append(s.Rows, Row{Label: "Also on the plate", Remark: strings.Join(rest, "; ")})
+	}
+	return s
 }
 
 func remark(origin rule.Origin, source string) string {

@@ -68,6 +68,15 @@ func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
 	assert.Contains(t, s.Footer, "licensed electrician")
 }
 
+func TestTheRestOfThePlateIsPrinted(t *testing.T) {
+	text, err := demo.Files.ReadFile("tarn-hollow.json")
+	require.NoError(t, err)
+	f, _ := shop.ReadFile(text)
+	m := f.Shops[0].Machines[1]
+	st := study.Of(f.Shops[0].Supply, m.Motors[0], motor.FitCircuit)
+	assert.Contains(t, words(sheet.Of(f.Shops[0], m, m.Motors[0], st)), "Also on the plate:  Insulation class: F; Ambient: 40 °C; Duty: continuous; Enclosure: TEFC; Frame: 182T")
+}
+
 func TestStopsAreOnTheSheetFirst(t *testing.T) {
 	s, _ := made(t, "ferry-stairs.json", "ferry-winch")
 	assert.Equal(t, rule.Stop, s.Verdicts[0].Severity)

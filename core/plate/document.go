@@ -136,7 +136,7 @@ func (d Document) Typed() Typed {
 		}
 		return quantity.Figures(*v*scale, 4)
 	}
-	t := Typed{Volts: join(func(r Rating) float64 { return r.Volts }), PowerFactor: figure(p.PowerFactor, 1), Efficiency: figure(p.Efficiency, 100),
+	t := Typed{Rest: p.rest(), Volts: join(func(r Rating) float64 { return r.Volts }), PowerFactor: figure(p.PowerFactor, 1), Efficiency: figure(p.Efficiency, 100),
 		ServiceFactor: figure(p.ServiceFactor, 1), Code: plain.CodeLetter, Design: plain.DesignLetter}
 	if p.OutputWatts != nil {
 		t.Output = quantity.Figures(*p.OutputWatts/1000, 4) + " kW"

@@ -28,6 +28,7 @@ type Typed struct {
 	Leads         string `json:"leads"`
 	LockedRotor   string `json:"locked_rotor"`
 	Joined        string `json:"joined"` // the volts it is joined for, when not the obvious ones
+	Rest
 }
 
 // Connections of the windings.
@@ -110,6 +111,7 @@ func Read(t Typed) (Plate, []Problem) {
 	p.DesignLetter = r.letter("design", t.Design, "ABCDN", "A design letter is A, B, C or D, or N on IEC plates.")
 	p.Leads = r.leads(t.Leads)
 	r.connect(t.Connection, p.Ratings)
+	r.restIsRead(t.Rest)
 	return p, r.problems
 }
 
@@ -255,7 +257,11 @@ type Field struct{ Name, Text string }
 
 // Fields lists the typed fields.
 func (t Typed) Fields() []Field {
-	return []Field{{"output", t.Output}, {"volts", t.Volts}, {"amps", t.Amps}, {"hertz", t.Hertz}, {"rpm", t.RPM}, {"power_factor", t.PowerFactor},
+	fields := []Field{{"output", t.Output}, {"volts", t.Volts}, {"amps", t.Amps}, {"hertz", t.Hertz}, {"rpm", t.RPM}, {"power_factor", t.PowerFactor},
 		{"efficiency", t.Efficiency}, {"service_factor", t.ServiceFactor}, {"code", t.Code}, {"design", t.Design}, {"connection", t.Connection},
 		{"leads", t.Leads}, {"locked_rotor", t.LockedRotor}, {"joined", t.Joined}}
+	for i, text := range t.Texts() {
+		fields = append(fields, Field{RestFields[i].Name, text})
+	}
+	return fields
 }

@@ -82,6 +82,13 @@ func TestReadRefusesFieldByField(t *testing.T) {
 		{plate.Typed{Code: "O"}, "code", "without I, O and Q"},
 		{plate.Typed{Design: "E"}, "design", "A, B, C or D, or N"},
 		{plate.Typed{Leads: "5"}, "leads", "3, 4, 6, 9 or 12"},
+		{plate.Typed{Rest: plate.Rest{Insulation: "Z"}}, "insulation", "A, B, E, F, H or N"},
+		{plate.Typed{Rest: plate.Rest{Ambient: "hot"}}, "ambient", "Expected a number"},
+		{plate.Typed{Rest: plate.Rest{Year: "87"}}, "year", "four figures"},
+		{plate.Typed{Rest: plate.Rest{Weight: "9 stone"}}, "weight", "kilograms or pounds"},
+		{plate.Typed{Rest: plate.Rest{Altitude: "20000 m"}}, "altitude", "below 9000"},
+		{plate.Typed{Rest: plate.Rest{Rise: "5"}}, "rise", "between 10 and 200"},
+		{plate.Typed{Rest: plate.Rest{FactorAmps: "9999"}}, "factor_amps", "between 0.05 and 700"},
 		{plate.Typed{Volts: "230", Connection: "zigzag"}, "connection", "“zigzag” is no connection"},
 		{plate.Typed{Volts: "230", Connection: "wye/delta"}, "connection", "1 volts but 2 connections"},
 	} {

@@ -140,6 +140,10 @@ func TestTextBecomesTypedFields(t *testing.T) {
 	assert.Equal(t, plain, read)
 	marked := plate.ReadText("4 kW 400/690 V Δ/Y 8.4/4.9 A 50 Hz 1440 rpm").Typed()
 	assert.Equal(t, "delta/wye", marked.Connection)
+	rest := plate.ReadText("1 HP 230V 3.4A SFA 3.9 FR 145T TEFC IP54 INS CL F AMB 40C ALT 3300 FT DUTY CONT 80C RISE WT 66 LBS YEAR 1987").Typed()
+	assert.Equal(t, plate.Rest{FactorAmps: "3.9", Insulation: "F", Rise: "80", Ambient: "40", Altitude: "1006 m", Duty: "continuous", Enclosure: "TEFC", IP: "IP54", Frame: "145T", Weight: "29.94 kg", Year: "1987"}, rest.Rest)
+	_, problems = plate.Read(rest)
+	require.Empty(t, problems, "what was read can be typed")
 	ranged := plate.ReadText("3HP 208-230/460V 9.0/4.5A").Typed()
 	assert.Empty(t, ranged.Amps, "amps without a place are not put in one")
 }

@@ -110,6 +110,22 @@ func ParseMicrofarads(text string) (microfarads float64, err error) {
 	return single(text, []unit{{[]string{"µf", "μf", "uf", "mfd", "mf"}, 1}}, "microfarads")
 }
 
+// ParseKelvin reads a temperature in degrees or a difference of them: "40",
+// "40 °C", "80 K".
+func ParseKelvin(text string) (degrees float64, err error) {
+	return single(text, []unit{{[]string{"°c", "c", "k", "°", "°k"}, 1}}, "degrees")
+}
+
+// ParseMetres reads a height: "1000 m", "3300 ft". A bare number is metres.
+func ParseMetres(text string) (metres float64, err error) {
+	return single(text, []unit{{[]string{"m", "mtr"}, 1}, {[]string{"ft", "feet"}, 0.3048}}, "metres or feet")
+}
+
+// ParseKilograms reads a weight: "23 kg", "66 lb". A bare number is kilograms.
+func ParseKilograms(text string) (kilograms float64, err error) {
+	return single(text, []unit{{[]string{"kg"}, 1}, {[]string{"lb", "lbs"}, 0.45359237}}, "kilograms or pounds")
+}
+
 // ParseShare reads a figure between nothing and one that may be typed as a
 // share or in percent: "0.82", "82", "82 %", "87.5". Figures above 1.5 count as
 // percent.

@@ -78,7 +78,8 @@ func TestParseSingles(t *testing.T) {
 		{quantity.ParseRPM, "1745", 1745}, {quantity.ParseRPM, "1,745 rpm", 1745}, {quantity.ParseRPM, "1.440 U/min", 1440}, {quantity.ParseRPM, "1437,5", 1437.5},
 		{quantity.ParseMicrofarads, "62 µF", 62}, {quantity.ParseMicrofarads, "62uF", 62}, {quantity.ParseMicrofarads, "7,5 mfd", 7.5},
 		{quantity.ParseShare, "0.82", 0.82}, {quantity.ParseShare, "0,82", 0.82}, {quantity.ParseShare, "87.5", 0.875}, {quantity.ParseShare, "82 %", 0.82}, {quantity.ParseShare, "1", 1},
-		{quantity.ParseNumber, "1.15", 1.15},
+		{quantity.ParseNumber, "1.15", 1.15}, {quantity.ParseKelvin, "40 °C", 40}, {quantity.ParseKelvin, "80K", 80}, {quantity.ParseMetres, "3300 ft", 1005.84},
+		{quantity.ParseMetres, "1000", 1000}, {quantity.ParseKilograms, "66 lbs", 29.93709642}, {quantity.ParseKilograms, "23kg", 23},
 	} {
 		got, err := c.parse(c.text)
 		require.NoError(t, err, c.text)

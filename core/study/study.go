@@ -5,6 +5,7 @@ package study
 
 import (
 	"errors"
+	"slices"
 	"strings"
 
 	"brackmoor/core/capacitor"
@@ -67,15 +68,16 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		}
 		r.Title = quantity.Power(read.OutputWatts, hertz)
 	}
+	inTheWay := slices.ContainsFunc(problems, func(p plate.Problem) bool { return !plate.InRest(p.Field) })
 	service := plate.Supply{Volts: s.Volts, Hertz: s.Hertz}
 	filled, missing := plate.Fill(read, service)
 	for _, p := range missing {
-		if blank(m.Plate, p.Field) || len(problems) == 0 {
+		if blank(m.Plate, p.Field) || !inTheWay {
 			r.Problems = append(r.Problems, p)
 		}
 	}
-	if len(missing) > 0 || len(problems) > 0 {
-		if len(problems) == 0 && read.OutputWatts > 0 && len(read.Ratings) > 0 {
+	if len(missing) > 0 || inTheWay {
+		if !inTheWay && read.OutputWatts > 0 && len(read.Ratings) > 0 {
 			r.Verdicts = append(r.Verdicts, plate.LikelyMisreading(read, service)...)
 		}
 		return st

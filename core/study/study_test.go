@@ -45,6 +45,17 @@ func TestBlankAndHalfPlates(t *testing.T) {
 	assert.Contains(t, wrong.Reading.Problems[0].Says, "Say the unit too")
 }
 
+// A mistake in what is not computed with is said, and stands in no answer's way.
+func TestAWrongYearStopsNothing(t *testing.T) {
+	typed := plate.Typed{Output: "3 hp", Volts: "230/460", RPM: "1745", Rest: plate.Rest{Year: "87"}}
+	st := of(typed)
+	require.True(t, st.Reading.Sound)
+	require.Len(t, st.Reading.Problems, 1)
+	assert.Equal(t, "year", st.Reading.Problems[0].Field)
+	typed.RPM = "fast"
+	assert.False(t, of(typed).Reading.Sound)
+}
+
 func TestAContradictionIsAStopInWords(t *testing.T) {
 	st := of(plate.Typed{Output: "3 hp", Volts: "230", RPM: "1745", Amps: "5.5"})
 	assert.False(t, st.Reading.Sound)

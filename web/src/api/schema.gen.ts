@@ -269,9 +269,6 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        "BodyStruct { Text string \"json:\\\"text\\\" maxLength:\\\"4000\\\"\" }Body": {
-            text: string;
-        };
         CapacitorAnswer: {
             direction: components["schemas"]["CapacitorDirection"];
             feed: components["schemas"]["CapacitorFeed"];
@@ -487,6 +484,7 @@ export interface components {
             checklist: components["schemas"]["ShopCheckItem"][];
             classes: components["schemas"]["SupplyClass"][];
             loads: components["schemas"]["LoadKind"][];
+            rest: components["schemas"]["PlateRestField"][];
             supplies: components["schemas"]["SupplyKind"][];
         };
         ErrorDetail: {
@@ -659,6 +657,14 @@ export interface components {
             field: string;
             says: string;
         };
+        PlateQuestion: {
+            text: string;
+        };
+        PlateRestField: {
+            name: string;
+            title: string;
+            unit: string;
+        };
         PlateText: {
             from: {
                 [key: string]: string;
@@ -668,20 +674,31 @@ export interface components {
             verdicts: components["schemas"]["RuleVerdict"][];
         };
         PlateTyped: {
+            altitude: string;
+            ambient: string;
             amps: string;
             code: string;
             connection: string;
             design: string;
+            duty: string;
             efficiency: string;
+            enclosure: string;
+            factor_amps: string;
+            frame: string;
             hertz: string;
+            insulation: string;
+            ip: string;
             joined: string;
             leads: string;
             locked_rotor: string;
             output: string;
             power_factor: string;
+            rise: string;
             rpm: string;
             service_factor: string;
             volts: string;
+            weight: string;
+            year: string;
         };
         Range: {
             /** Format: double */
@@ -1628,7 +1645,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BodyStruct { Text string \"json:\\\"text\\\" maxLength:\\\"4000\\\"\" }Body"];
+                "application/json": components["schemas"]["PlateQuestion"];
             };
         };
         responses: {

@@ -82,8 +82,8 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           )}
         </aside>
         <div className="step">
-          {step === 'plate' && <PlateStep draft={d.draft} reading={reading} set={d.set} />}
-          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep size={size} reading={reading} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} />)}
+          {step === 'plate' && <PlateStep draft={d.draft} reading={reading} problems={d.fields} set={d.set} />}
+          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} />)}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>
       </div>

@@ -1,5 +1,6 @@
-import { Select } from 'antd';
-import type { Schemas } from '../api/client';
+import { Input, Select } from 'antd';
+import type { Plate, Schemas } from '../api/client';
+import { useChoices } from '../api/hooks';
 import { number } from '../parts/number';
 import { Figure } from '../parts/Workings';
 import type { Draft } from './draft';
@@ -14,7 +15,8 @@ const names: [string, string, string][] = [
 ];
 
 /** What was understood of the plate, and what had to be taken from tables. */
-export function PlateStep({ draft, reading, set }: { draft: Draft; reading: Schemas['StudyReading']; set: Set }) {
+export function PlateStep({ draft, reading, problems, set }: { draft: Draft; reading: Schemas['StudyReading']; problems: Record<string, string>; set: Set }) {
+  const choices = useChoices();
   const known = Object.keys(reading.hints).length > 0;
   return (
     <div className="plate-step">
@@ -48,6 +50,22 @@ export function PlateStep({ draft, reading, set }: { draft: Draft; reading: Sche
             value: String(c.volts), label: `${c.volts} V${c.connection && `, ${c.connection}`}${c.deduced ? ' (the leads allow it)' : ''}` }))]} />
       </section>
       )}
+      <section className="panel">
+        <header><h2>The rest of the plate</h2><span className="soft">kept and printed on the job sheet</span></header>
+        <div className="rest-grid">
+          {choices.data?.rest.map(({ name, title, unit }) => {
+            const field = name as keyof Plate;
+            return (
+              <div key={name}>
+                <label htmlFor={`rest-${name}`}>{title}{unit && `, ${unit}`}</label>
+                <Input id={`rest-${name}`} value={draft.plate[field]} maxLength={60} status={problems[name] ? 'error' : undefined}
+                  onChange={(e) => set(`plate.${name}`, { plate: { ...draft.plate, [field]: e.target.value } })} />
+                {problems[name] && <p className="problem" role="alert">{problems[name]}</p>}
+              </div>
+            );
+          })}
+        </div>
+      </section>
       {reading.sound && (
         <section className="panel">
           <header><h2>The circuit fitted from it</h2><span className="soft">what it gives back</span></header>

@@ -17,9 +17,10 @@ import { WhatIf } from './WhatIf';
 const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
 
 /** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
-export function SizeStep({ size, reading, blank, draft, set, stamp, attempt, supply }: {
+export function SizeStep({ size, reading, problems, blank, draft, set, stamp, attempt, supply }: {
   size: Size | null;
   reading: Schemas['StudyReading'];
+  problems: Record<string, string>;
   blank: boolean;
   draft: Draft;
   set: (field: string, patch: Partial<Draft>) => void;
@@ -41,7 +42,7 @@ export function SizeStep({ size, reading, blank, draft, set, stamp, attempt, sup
         {reading.verdicts.filter((v) => v.severity === 'stop').map((v) => <p key={v.rule} className="problem">{v.says} {v.do}</p>)}
         {reading.verdicts.filter((v) => v.rule === 'plate.likely-misreading').map((v) => <p key={v.rule}><b>{v.title}.</b> {v.says} {v.do}</p>)}
       </section>
-      {!blank && <PlateStep draft={draft} reading={reading} set={set} />}
+      {!blank && <PlateStep draft={draft} reading={reading} problems={problems} set={set} />}
       </>
     );
   if (!size) return <p className="soft">Solving…</p>;

@@ -32,7 +32,11 @@ export function useDraft(motor: Motor, machine: string) {
   const queries = useQueryClient();
   const [base, setBase] = useState(motor);
   const [version, setVersion] = useState(() => kept(motor.id)?.version ?? motor.version);
-  const [draft, setDraft] = useState<Draft>(() => kept(motor.id)?.draft ?? draftOf(motor));
+  const [draft, setDraft] = useState<Draft>(() => {
+    const now = draftOf(motor);
+    const before = kept(motor.id)?.draft;
+    return before ? { ...now, ...before, plate: { ...now.plate, ...before.plate } } : now;
+  });
   const [fault, setFault] = useState<Problem | null>(null);
   const [retry, setRetry] = useState(0);
   const past = useRef<{ field: string; draft: Draft }[]>([]);
