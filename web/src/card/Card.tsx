@@ -1,5 +1,5 @@
 import { Alert, Button, Segmented } from 'antd';
-import { useEffect, useMemo } from 'react';
+import { useDeferredValue, useEffect, useMemo } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { words, type Machine } from '../api/client';
 import { useMachine } from '../api/hooks';
@@ -47,7 +47,8 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const d = useDraft(motor, page.id);
   const reading = d.base.reading;
   const { size, fault, attempt } = useSize(motor.id, reading.sound, d.base.version);
-  const verdicts = [...reading.verdicts, ...(size?.answer.live.verdicts ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity));
+  const said = useDeferredValue(size?.answer.live.verdicts); // after the pictures
+  const verdicts = useMemo(() => [...reading.verdicts, ...(said ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity)), [reading.verdicts, said]);
   const blank = Object.values(d.draft.plate).every((text) => text === '');
   const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
   const id = motor.id;

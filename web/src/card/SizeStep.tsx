@@ -1,5 +1,5 @@
 import { Button, Segmented } from 'antd';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import type { Schemas, Size } from '../api/client';
 import { Band } from '../parts/Band';
 import { Cans } from '../parts/Cans';
@@ -32,6 +32,10 @@ export function SizeStep({ size, reading, problems, blank, draft, set, stamp, at
   // The schools stand for what is kept, not for what is being tried.
   const schoolShare = size?.answer.schools[0]?.load.load_share ?? 0;
   const schoolRun = draft.run_microfarad ?? size?.answer.model_run_microfarad ?? 0;
+  const calm = useDeferredValue(size); // the pictures come first, the figures and parts right after
+  const bank = useMemo(() => calm && {
+    run: calm.answer.run_parts.parts, start: calm.answer.live.start_microfarad > 0 ? calm.answer.start_parts : [], bleeds: [...calm.answer.run_bleeds, ...calm.answer.start_bleeds],
+  }, [calm]);
   const choice = useMemo(() => <Segmented size="small" value={curve} onChange={setCurve} options={curves} aria-label="Curve" />, [curve]);
   if (!reading.sound)
     return (
@@ -45,7 +49,7 @@ export function SizeStep({ size, reading, problems, blank, draft, set, stamp, at
       {!blank && <PlateStep draft={draft} reading={reading} problems={problems} set={set} />}
       </>
     );
-  if (!size) return <p className="soft">Solving…</p>;
+  if (!size || !calm) return <p className="soft">Solving…</p>;
   const { answer } = size;
   const { live } = answer;
   const own = draft.run_microfarad !== null || draft.start_microfarad !== null;
@@ -56,7 +60,7 @@ export function SizeStep({ size, reading, problems, blank, draft, set, stamp, at
   ];
   return (
     <div className="size-step">
-      <Band rows={size.headline} open />
+      <Band rows={calm.headline} open />
       <section className="panel picture">
         <header><h2>Leg volts</h2><span className="soft">{live.load.motor === 'running' ? `at ${whole(100 * live.load_share)} % load, ${number(live.load.unbalance_percent)} % apart` : live.load.motor === 'stalled' ? 'it stalls at this load' : 'it crawls at this load'}</span></header>
         <Triangle state={live.load} supply={supply} />
@@ -82,7 +86,7 @@ export function SizeStep({ size, reading, problems, blank, draft, set, stamp, at
           ) : <span className="soft">drag, and the pictures follow</span>}
         </header>
         <WhatIf answer={answer} draft={draft} set={set} stamp={stamp} attempt={attempt} />
-        <Cans run={answer.run_parts.parts} start={live.start_microfarad > 0 ? answer.start_parts : []} bleeds={[...answer.run_bleeds, ...answer.start_bleeds]} />
+        {bank && <Cans {...bank} />}
       </section>
       <Schools run={answer.schools} start={answer.start_schools} left={size.usable} share={schoolShare} microfarad={schoolRun} />
     </div>

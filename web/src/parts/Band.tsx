@@ -1,9 +1,10 @@
+import { memo } from 'react';
 import type { Row } from '../api/client';
 import { Figure } from './Workings';
 import './band.css';
 
 /** The answer in one dark band of large figures; each opens its working where there is one to open. */
-export function Band({ rows, open }: { rows: Row[]; open: boolean }) {
+export const Band = memo(function Band({ rows, open }: { rows: Row[]; open: boolean }) {
   return (
     <dl className="band" aria-label="Answer">
       {rows.map((row) => (
@@ -17,4 +18,4 @@ export function Band({ rows, open }: { rows: Row[]; open: boolean }) {
       ))}
     </dl>
   );
-}
+});

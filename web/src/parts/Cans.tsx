@@ -1,9 +1,10 @@
+import { memo } from 'react';
 import { number } from './number';
 import { tokens } from '../theme/theme';
 import type { Schemas } from '../api/client';
 
 /** The capacitor bank as cans standing side by side: run ones light, start ones dark, with what bleeds them. */
-export function Cans({ run, start, bleeds }: { run: number[]; start: Schemas['CapacitorStartPart'][]; bleeds: Schemas['CapacitorBleed'][] }) {
+export const Cans = memo(function Cans({ run, start, bleeds }: { run: number[]; start: Schemas['CapacitorStartPart'][]; bleeds: Schemas['CapacitorBleed'][] }) {
   const cans = [
     ...run.map((value) => ({ value, text: number(value), dark: false })),
     ...start.map((p) => ({ value: (p.low + p.high) / 2, text: `${p.low}–${p.high}`, dark: true })),
@@ -35,4 +36,4 @@ export function Cans({ run, start, bleeds }: { run: number[]; start: Schemas['Ca
       <p className="soft">Bleed on every can: {number(bleeds[0]?.safe_volts ?? 0)} V after {number(slowest)} s at most. Then prove it.</p>
     </div>
   );
-}
+});

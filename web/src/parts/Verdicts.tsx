@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Verdict } from '../api/client';
 
 /** The sign of a severity: octagon, triangle or circle. */
@@ -27,7 +28,7 @@ export function tally(verdicts: Verdict[]): string {
   return words.join(' · ') || 'nothing to say';
 }
 
-export function Verdicts({ verdicts }: { verdicts: Verdict[] }) {
+export const Verdicts = memo(function Verdicts({ verdicts }: { verdicts: Verdict[] }) {
   return (
     <ul className="verdicts">
       {verdicts.map((v) => (
@@ -40,4 +41,4 @@ export function Verdicts({ verdicts }: { verdicts: Verdict[] }) {
       ))}
     </ul>
   );
-}
+});
