@@ -3,6 +3,7 @@ package browser
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"testing"
@@ -71,6 +72,24 @@ func TestShopsAreSwitchedRenamedCopiedAndDeleted(t *testing.T) {
 	p.shows(".shopname", "Ferry Stairs Yard copy")
 }
 
+// With another supply, the plate's verdicts and every figure on the card follow.
+func TestANewSupplyReachesTheOpenCard(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('[data-picture=windings]')")
+	const windings = "document.querySelector('[data-picture=windings]').getAttribute('aria-label')"
+	before := eval[string](p, windings)
+	p.click(".shopname")
+	p.press("Name and supply…")
+	p.until("document.activeElement.id === 'shop-name'")
+	eval[bool](p, "(document.querySelector('#supply-volts').focus(), document.activeElement.select(), true)")
+	p.keys("205\t")
+	p.press("Save")
+	p.shows(".topbar", "205 V")
+	p.until(fmt.Sprintf("document.querySelector('[data-picture=windings]') && %s !== %q", windings, before))
+	p.shows(".verdict-list", "205 V")
+}
+
 func TestImportReportsAndRefuses(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.allow("status of 422")
@@ -117,6 +136,11 @@ func TestAPlateIsPastedAsText(t *testing.T) {
 	p.press("Read it")
 	p.shows(".ant-modal .problem", "no text to read")
 	eval[bool](p, "document.querySelector('#plate-text').focus() ?? true")
+	p.keys("1/2 HP 115 V 8.4 A 60 HZ 1 PH")
+	p.press("Read it")
+	p.shows(".ant-modal .read-verdict", "its own supply")
+	assert.NotContains(t, eval[string](p, "document.querySelector('.ant-modal').innerText"), "Put it on the plate")
+	eval[bool](p, "(document.querySelector('#plate-text').select(), document.querySelector('#plate-text').focus(), true)")
 	p.keys("2 HP 230/460V 6.2/3.1A 60HZ 1740RPM SF1.15 NO 7")
 	p.press("Read it")
 	p.shows(".ant-modal .facts", "6.2/3.1A")

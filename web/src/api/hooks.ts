@@ -32,7 +32,7 @@ export function useChange<V, R>(change: (value: V) => Promise<R>) {
     onSettled: async () => {
       await queries.invalidateQueries({ queryKey: keys.shops });
       await new Promise((drawn) => setTimeout(drawn));
-      await Promise.all(['shop', 'machine'].map((key) => queries.invalidateQueries({ queryKey: [key] })));
+      await Promise.all(['shop', 'machine', 'sheet'].map((key) => queries.invalidateQueries({ queryKey: [key] })));
     },
   });
 }

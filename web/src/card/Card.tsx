@@ -25,13 +25,13 @@ export function Card() {
   return <Chosen page={machine.data} />;
 }
 
-/** The shop of the machine becomes the one that is shown. */
+/** The shop of the machine becomes the one that is shown; on another supply every figure is read anew. */
 function Chosen({ page }: { page: Machine }) {
   const [query] = useSearchParams();
   const shop = page.shop.id;
   useEffect(() => chooseShop(shop), [shop]);
   const motor = page.motors.find((m) => m.id === query.get('motor')) ?? page.motors[0];
-  return motor ? <Bench key={motor.id} page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
+  return motor ? <Bench key={`${motor.id} ${page.shop.version}`} page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
 }
 
 const titles = { plate: 'Plate', size: 'Size', wire: 'Wire' } as const;

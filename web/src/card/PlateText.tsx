@@ -25,6 +25,8 @@ export function PlateText({ onRead, onClose }: { onRead: (fields: Partial<Plate>
     onRead(Object.fromEntries(Object.entries(read.plate).filter(([, value]) => value !== '')));
     onClose();
   };
+  // A single-phase plate has no place on a three-phase card.
+  const usable = read && Object.keys(read.from).length > 0 && !read.verdicts.some((v) => v.rule === 'plate.not-three-phase');
   return (
     <Modal open title="Read the plate from text" onCancel={onClose} footer={null} width={640} afterOpenChange={(open) => open && document.getElementById('plate-text')?.focus()}>
       <label htmlFor="plate-text">One line or a column, as it stands on the plate</label>
@@ -32,7 +34,7 @@ export function PlateText({ onRead, onClose }: { onRead: (fields: Partial<Plate>
         placeholder="3 HP  230/460 V  9.0/4.5 A  60 Hz  1745 RPM  SF 1.15" />
       <div className="text-tools">
         <Button onClick={() => void look()}>Read it</Button>
-        {read && Object.keys(read.from).length > 0 && <Button type="primary" onClick={put}>Put it on the plate</Button>}
+        {usable && <Button type="primary" onClick={put}>Put it on the plate</Button>}
       </div>
       {fault && <p className="problem" role="alert">{fault}</p>}
       {read && (
