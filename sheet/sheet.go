@@ -133,7 +133,7 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 	usable := Row{"usable", "Usable", "none", "some winding is past plate amps at every load", assumed}
 	if u := l.Usable; u != nil {
 		usable.Value, usable.Remark = quantity.Power(u.HighWatts, hertz), "all day, no winding past plate amps"
-		if u.LowWatts > 0.05*st.Plate.Output.Value {
+		if u.ExcludesIdling(st.Plate.Output.Value) {
 			usable.Value = quantity.PowerRange(u.LowWatts, u.HighWatts, hertz)
 			usable.Remark = "below it, too, a winding passes plate amps"
 		}

@@ -30,6 +30,7 @@ type StartCandidate struct {
 	School       School  `json:"school"`
 	TorqueShare  float64 `json:"torque_share"`    // of rated torque at standstill
 	OverBreak    float64 `json:"over_breakaway"`  // times the load's breakaway torque
+	Starts       bool    `json:"starts"`          // breaks the load away
 	SupplyAmps   float64 `json:"supply_amps"`     // at standstill
 	HottestShare float64 `json:"hottest_percent"` // winding amps at standstill
 }
@@ -324,7 +325,8 @@ func (r *rig) candidates(a *Answer, target float64) {
 		Working: r.startWorking(a)}
 	for _, s := range append(in.startSchools(run), chosen) {
 		torque, state := r.standing(run + s.Microfarad)
-		a.StartSchools = append(a.StartSchools, StartCandidate{School: s, TorqueShare: torque, OverBreak: torque / in.Load.BreakawayShare,
+		over := torque / in.Load.BreakawayShare
+		a.StartSchools = append(a.StartSchools, StartCandidate{School: s, TorqueShare: torque, OverBreak: over, Starts: over >= rule.Limit("capacitor.no-start", "least_margin"),
 			SupplyAmps: state.SupplyAmps, HottestShare: state.HottestPercent})
 	}
 }

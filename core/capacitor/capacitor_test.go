@@ -88,6 +88,7 @@ func TestStartSchools(t *testing.T) {
 			delete(want, c.School.Name)
 		}
 		assert.InEpsilon(t, c.TorqueShare/in.Load.BreakawayShare, c.OverBreak, 1e-9)
+		assert.Equal(t, c.TorqueShare >= in.Load.BreakawayShare, c.Starts, c.School.Name)
 	}
 	assert.Empty(t, want)
 }

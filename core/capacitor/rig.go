@@ -34,7 +34,9 @@ type State struct {
 	LineAmps         network.Legs  `json:"line_amps"`
 	LinePercent      network.Legs  `json:"line_percent"`
 	WindingPercent   [3]float64    `json:"winding_percent" nullable:"false"`
+	WindingOver      [3]bool       `json:"winding_over" nullable:"false"` // past plate amps and their rounding
 	HottestPercent   float64       `json:"hottest_percent"`
+	Over             bool          `json:"over"` // the hottest winding is past plate amps and their rounding
 	CapacitorVolts   float64       `json:"capacitor_volts"`
 	CapacitorAmps    float64       `json:"capacitor_amps"`
 	SupplyAmps       float64       `json:"supply_amps"`
@@ -115,7 +117,9 @@ func (r *rig) state(c network.Case) State {
 		SupplyAmps:  result.Supply.Amps, SupplyWatts: result.Supply.Watts, ShaftWatts: m.ShaftWatts, TorqueNm: r.sense * m.TorqueNm}
 	for i, amps := range m.WindingAmps {
 		s.WindingPercent[i] = 100 * amps / r.windings
+		s.WindingOver[i] = s.WindingPercent[i] > platePercent+hair
 		s.HottestPercent = math.Max(s.HottestPercent, s.WindingPercent[i])
+		s.Over = s.Over || s.WindingOver[i]
 	}
 	// The volts stand on the pair whether a capacitor is on it or not.
 	s.CapacitorVolts = result.Volts.CA
@@ -155,12 +159,18 @@ type Range struct {
 	HighWatts float64 `json:"high_watts"`
 }
 
+// ExcludesIdling tells whether the range begins above what an unloaded machine
+// takes, counted as five percent of the plate's output in watts.
+func (r Range) ExcludesIdling(outputWatts float64) bool {
+	return r.LowWatts >= 0.05*outputWatts
+}
+
 // usable is the range of shaft power, from none to plate output, in which the
 // motor runs with every winding within plate amps; nil when there is none.
 func (r *rig) usable(microfarad float64) *Range {
 	good := func(share float64) bool {
 		s := r.at(microfarad, share)
-		return s.Motor == network.Running && s.HottestPercent <= platePercent+hair
+		return s.Motor == network.Running && !s.Over
 	}
 	edge := func(in, out float64) float64 {
 		for range 14 {

@@ -108,9 +108,9 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 	if l.Load.Motor != network.Running {
 		say("capacitor.stalls", rule.Numbers{"load_percent": 100 * l.LoadShare}, "A larger run capacitor or a lighter load.",
 			"At %.0f percent load no running speed is found: it stalls.", 100*l.LoadShare)
-	} else if l.Load.HottestPercent > platePercent+hair {
+	} else if l.Load.Over {
 		do := "Take another run capacitor."
-		if l.Usable != nil && l.Usable.LowWatts < 0.05*r.in.Plate.Output.Value {
+		if l.Usable != nil && !l.Usable.ExcludesIdling(r.in.Plate.Output.Value) {
 			do = "Keep the load under " + r.power(l.Usable.HighWatts) + ", or take another run capacitor."
 		} else if l.Usable != nil {
 			do = "Keep the load within " + quantity.PowerRange(l.Usable.LowWatts, l.Usable.HighWatts, r.in.Supply.Hertz) + ", or take another run capacitor."
@@ -125,14 +125,14 @@ func (r *rig) windingVerdicts(l Live, say sayer) {
 	case l.Full.Motor != network.Running:
 		say("capacitor.winding-at-full", rule.Numbers{"usable_watts": l.Usable.HighWatts}, "Keep under "+r.power(l.Usable.HighWatts)+", or take an idler or drive.",
 			"It does not carry its full %s on one phase.", stated)
-	case l.Full.HottestPercent > platePercent+hair:
+	case l.Full.Over:
 		say("capacitor.winding-at-full", rule.Numbers{"percent": l.Full.HottestPercent, "usable_watts": l.Usable.HighWatts},
 			"Keep under "+r.power(l.Usable.HighWatts)+", or take an idler or drive.",
 			"At %s winding %s carries %s percent of plate amps.", stated, r.winding(l.Full), percent(l.Full.HottestPercent))
 	}
-	if l.Idle.Motor != network.Running || l.Idle.HottestPercent > platePercent+hair {
+	if l.Idle.Motor != network.Running || l.Idle.Over {
 		do := "Take a smaller run capacitor, or never leave it idling."
-		if l.Usable != nil && l.Usable.LowWatts >= 0.05*r.in.Plate.Output.Value {
+		if l.Usable != nil && l.Usable.ExcludesIdling(r.in.Plate.Output.Value) {
 			do = "Keep at least " + r.power(l.Usable.LowWatts) + " on it, switch it off between cuts, or take a smaller run capacitor."
 		}
 		say("capacitor.winding-at-idle", rule.Numbers{"percent": l.Idle.HottestPercent}, do,

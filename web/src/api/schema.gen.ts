@@ -434,6 +434,7 @@ export interface components {
             /** Format: double */
             over_breakaway: number;
             school: components["schemas"]["CapacitorSchool"];
+            starts: boolean;
             /** Format: double */
             supply_amps: number;
             /** Format: double */
@@ -458,6 +459,7 @@ export interface components {
             /** Format: double */
             load_share: number;
             motor: string;
+            over: boolean;
             /** Format: double */
             rpm: number;
             /** Format: double */
@@ -471,6 +473,7 @@ export interface components {
             /** Format: double */
             unbalance_percent: number;
             volts: components["schemas"]["NetworkLines"];
+            winding_over: boolean[];
             winding_percent: number[];
         };
         ChangeMachineRequest: {

@@ -38,7 +38,7 @@ export const Schools = memo(function Schools({ run, start, left, share, microfar
 
 const microfarads = (value: number) => Number(value.toPrecision(3)).toString();
 const heat = (s: SizeState) => (s.motor === 'running' ? whole(s.hottest_percent) : s.motor === 'stalled' ? 'stalls' : 'crawls');
-const hot = (s: SizeState) => `figures${s.motor !== 'running' || s.hottest_percent > 100.5 ? ' over' : ''}`;
+const hot = (s: SizeState) => `figures${s.motor !== 'running' || s.over ? ' over' : ''}`;
 
 function RunSchools({ list, share }: { list: Schemas['CapacitorCandidate'][]; share: number }) {
   return (
@@ -66,14 +66,14 @@ function StartSchools({ list }: { list: Schemas['CapacitorStartCandidate'][] }) 
     <table>
       <thead><tr><th scope="col">School</th><th scope="col">µF</th><th scope="col">torque %</th><th scope="col">× load</th><th scope="col">supply A</th></tr></thead>
       <tbody>
-        {list.map(({ school, torque_share, over_breakaway, supply_amps }) => (
+        {list.map(({ school, torque_share, over_breakaway, starts, supply_amps }) => (
           <tr key={school.name} className={school.name === 'model-start' ? 'model' : ''}>
             <th scope="row">{school.title}</th>
             <td className="figures"><Figure figure={school.working.figure}><span className="value">{whole(school.microfarad)}</span></Figure></td>
             {school.applies ? (
               <>
                 <td className="figures">{whole(100 * torque_share)}</td>
-                <td className={`figures${over_breakaway < 1 ? ' over' : ''}`}>{over_breakaway.toFixed(1)}</td>
+                <td className={`figures${starts ? '' : ' over'}`}>{over_breakaway.toFixed(1)}</td>
                 <td className="figures">{whole(supply_amps)}</td>
               </>
             ) : (

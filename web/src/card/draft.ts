@@ -163,5 +163,5 @@ export function useDraft(motor: Motor, machine: string) {
     for (const f of fault?.fields ?? []) says[f.location.replace(/^body\.(plate\.)?/, '')] = f.message;
     return says;
   }, [base.reading.problems, fault]);
-  return { base, draft, dirty, set, rest, fault, fields, takeTheirs, keepMine };
+  return { base, draft, set, rest, fault, fields, takeTheirs, keepMine };
 }

@@ -34,7 +34,7 @@ export function HeatCurve({ live }: { live: Live }) {
       {live.load.motor === 'running' && (
         <g>
           <path d={`M${x(live.load_share)},${y(0)}V${y(live.load.hottest_percent)}`} stroke={tokens.brass} strokeDasharray="2 3" />
-          <circle cx={x(live.load_share)} cy={y(live.load.hottest_percent)} r={6} fill={live.load.hottest_percent > 100.5 ? tokens.stop : tokens.brass} stroke="#fff" strokeWidth={2} />
+          <circle cx={x(live.load_share)} cy={y(live.load.hottest_percent)} r={6} fill={live.load.over ? tokens.stop : tokens.brass} stroke="#fff" strokeWidth={2} />
         </g>
       )}
     </svg>

@@ -25,7 +25,7 @@ export function WindingBars({ states, delta }: { states: { title: string; state:
           <text x={0} y={12} fontSize={14} fill={tokens.ink} fontWeight={500}>{title}</text>
           {state.winding_percent.map((percent, i) => {
             const y = 17 + i * row;
-            const over = percent > 100.5;
+            const over = state.winding_over[i];
             return (
               <g key={names[i]}>
                 <text x={0} y={y + 12} fontSize={14} fontWeight={600} fill={colours[i]}>{names[i]}</text>
