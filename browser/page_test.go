@@ -87,7 +87,11 @@ func (s *shopServer) start(t testing.TB) {
 	h := server.HTTP(server.New(server.Options{Store: st, App: app, Now: time.Now, Log: slog.New(slog.DiscardHandler), Passphrase: s.passphrase}))
 	go func() { _ = h.Serve(listener) }() // it ends with Close
 	s.stop = func() {
-		_ = h.Close() // the test is over with it
+		ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+		defer cancel()
+		if h.Shutdown(ctx) != nil {
+			_ = h.Close() // a kept connection does not hold the test
+		}
 		require.NoError(t, st.Close())
 	}
 }
