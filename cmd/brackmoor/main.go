@@ -3,6 +3,7 @@ package main
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"flag"
 	"fmt"
@@ -41,6 +42,7 @@ func commands() []command {
 		{"demo", "demo --db FILE --listen HOST:PORT    run it with the demo shops loaded", runDemo},
 		{"solve", "solve CASE.json                      solve a network case (- for standard input)", solve},
 		{"plate", "plate TEXT                           read the text of a nameplate (- for standard input)", readPlate},
+		{"leads", "leads READINGS.json                  find a motor's windings from meter readings (- for standard input)", findLeads},
 		{"export", "export --db FILE [OUT.json]          write all shops as JSON", export},
 		{"import", "import --db FILE IN.json             merge shops from JSON, all or nothing", importFile},
 		{"backup", "backup --db FILE OUT                 copy the database consistently", backup},
@@ -110,6 +112,13 @@ func parse(set *flag.FlagSet, args []string, least, most int) error {
 		return &inputError{[]string{set.Name() + ": wrong number of arguments; see brackmoor help"}}
 	}
 	return nil
+}
+
+// writeJSON prints a result for people and programs alike.
+func (c *console) writeJSON(value any) error {
+	encoder := json.NewEncoder(c.out)
+	encoder.SetIndent("", "  ")
+	return encoder.Encode(value)
 }
 
 // readInput reads a named file, or standard input for "-".

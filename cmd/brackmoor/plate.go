@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"encoding/json"
 	"strings"
 	"unicode/utf8"
 
@@ -29,7 +28,5 @@ func readPlate(_ context.Context, c *console, args []string) error {
 	case !utf8.Valid(text):
 		return &inputError{[]string{"$: the text is not UTF-8"}}
 	}
-	encoder := json.NewEncoder(c.out)
-	encoder.SetIndent("", "  ")
-	return encoder.Encode(plate.ReadText(string(text)))
+	return c.writeJSON(plate.ReadText(string(text)))
 }

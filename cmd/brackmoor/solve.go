@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 
 	"brackmoor/core/casefile"
@@ -30,9 +29,7 @@ func solve(_ context.Context, c *console, args []string) error {
 	if err != nil {
 		return err
 	}
-	encoder := json.NewEncoder(c.out)
-	encoder.SetIndent("", "  ")
-	return encoder.Encode(result)
+	return c.writeJSON(result)
 }
 
 func problemLines(problems []strict.Problem) error {

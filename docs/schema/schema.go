@@ -12,3 +12,8 @@ var Case []byte
 //
 //go:embed shops-1.json
 var Shops []byte
+
+// Leads is the JSON Schema of brackmoor.leads/1.
+//
+//go:embed leads-1.json
+var Leads []byte

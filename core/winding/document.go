@@ -1,0 +1,461 @@
+package winding
+
+import (
+	"encoding/json"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"strings"
+	"sync"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+	"brackmoor/core/strict"
+	"brackmoor/docs/schema"
+)
+
+// Format is the name of the open format of lead readings.
+const Format = "brackmoor.leads/1"
+
+// Readings are what is known of a motor's leads. Ohms are as the meter shows them,
+// the resistance LeadOhms of its own leads included; Celsius is the winding's
+// temperature, 20 where it is nil.
+type Readings struct {
+	Format   string            `json:"format"`
+	Leads    []string          `json:"leads"`
+	Marks    map[string]string `json:"marks"`
+	LeadOhms float64           `json:"lead_ohms"`
+	Celsius  *float64          `json:"celsius"`
+	Readings []Reading         `json:"readings"`
+	Polarity []Polarity        `json:"polarity"`
+}
+
+// Reading is one thing a meter said between two leads, or a lead and the frame:
+// ohms, open, or megohms at a test voltage.
+type Reading struct {
+	Between   [2]string `json:"between"`
+	Ohms      *float64  `json:"ohms"`
+	Open      bool      `json:"open"`
+	Megohms   *float64  `json:"megohms"`
+	TestVolts float64   `json:"test_volts"`
+}
+
+// Polarity is one kick: the sign of the first deflection at the first-named sensed
+// lead when the first-named driven lead is made positive; "0" when it hardly moves.
+type Polarity struct {
+	Driven [2]string `json:"driven"`
+	Sensed [2]string `json:"sensed"`
+	Sign   string    `json:"sign"`
+}
+
+// Ask is a polarity reading to be taken.
+type Ask struct {
+	Driven [2]string `json:"driven"`
+	Sensed [2]string `json:"sensed"`
+	Expect string    `json:"expect,omitempty"` // where the answer is known and only to be confirmed
+}
+
+// Ohms are winding ohms at 20 °C: of one coil, or for three leads, which do not
+// tell, one figure for each of wye and delta.
+type Ohms struct {
+	Coil, Wye, Delta float64
+}
+
+// MarshalJSON writes a number, or both figures.
+func (o Ohms) MarshalJSON() ([]byte, error) {
+	if o.Delta > 0 {
+		return json.Marshal(map[string]float64{"wye": o.Wye, "delta": o.Delta})
+	}
+	return json.Marshal(o.Coil)
+}
+
+// Finding is what readings tell. Marks are those of IEC 60034-8, NEMAMarks the T
+// numbers; both hold only what is certain.
+type Finding struct {
+	Groups         [][]string        `json:"groups"`
+	Winding        Kind              `json:"winding"`
+	Next           *[2]string        `json:"next"`
+	NextPolarity   *Ask              `json:"next_polarity"`
+	CheckPolarity  *Ask              `json:"check_polarity,omitempty"`
+	WindingOhms    *Ohms             `json:"winding_ohms"`
+	UnequalPercent *float64          `json:"unequal_percent"`
+	Marks          map[string]string `json:"marks"`
+	NEMAMarks      map[string]string `json:"nema_marks"`
+	Connectable    bool              `json:"connectable"`
+	Verdicts       []rule.Verdict    `json:"verdicts"`
+}
+
+var compiled = sync.OnceValue(func() *jsonschema.Schema { return strict.Compile(schema.Leads) })
+
+// ReadFile understands a document of lead readings, or says everything that is
+// wrong with it.
+func ReadFile(text []byte) (Readings, []strict.Problem) {
+	var r Readings
+	if problems := strict.Read(text, compiled(), &r); problems != nil {
+		return Readings{}, problems
+	}
+	_, problems := r.sort()
+	return r, problems
+}
+
+// leaky is the resistance in ohms from which a reading is no winding: those of the
+// smallest motors stay well below.
+const leaky = 5000
+
+// sorted are the readings by the places of leads.
+type sorted struct {
+	meter      meter
+	at         map[Pair]string // where each came from
+	insulation []insulation
+	grounded   []string
+	leaks      []Reading
+	links      []Pair // no more resistance than the meter's own leads
+	marks      map[int]string
+	kicks      []kick
+}
+
+// sort puts readings in their places, with a problem for each that has none.
+func (r Readings) sort() (s sorted, problems []strict.Problem) {
+	say := func(path, format string, args ...any) {
+		problems = append(problems, strict.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+	}
+	s.meter, s.at, s.marks = meter{}, map[Pair]string{}, map[int]string{}
+	place := map[string]int{}
+	if !slices.Contains(Counts, len(r.Leads)) {
+		say("$.leads", "a motor has 3, 4, 6, 9 or 12 leads, not %d", len(r.Leads))
+	}
+	for i, name := range r.Leads {
+		if _, twice := place[name]; twice || name == Frame {
+			say(fmt.Sprintf("$.leads[%d]", i), "%q is taken", name)
+		}
+		place[name] = i
+	}
+	lead := func(path, name string) (int, bool) {
+		at, ok := place[name]
+		if !ok {
+			say(path, "there is no lead %q", name)
+		}
+		return at, ok
+	}
+	named := map[string]string{}
+	for _, name := range slices.Sorted(maps.Keys(r.Marks)) {
+		path := "$.marks." + name
+		at, ok := lead(path, name)
+		mark, known := Canonical(r.Marks[name])
+		switch {
+		case !known:
+			say(path, "%q is no mark: T1 to T12, U1 to W6, or U V W X Y Z", r.Marks[name])
+		case named[mark] != "":
+			say(path, "%s stands on lead %s too", r.Marks[name], named[mark])
+		case ok:
+			s.marks[at], named[mark] = mark, name
+		}
+	}
+	for i, one := range r.Readings {
+		path := fmt.Sprintf("$.readings[%d]", i)
+		said := 0
+		for _, there := range []bool{one.Ohms != nil, one.Open, one.Megohms != nil} {
+			if there {
+				said++
+			}
+		}
+		if said != 1 {
+			say(path, "needs one of ohms, open and megohms")
+			continue
+		}
+		if one.Between[0] == Frame {
+			one.Between[0], one.Between[1] = one.Between[1], one.Between[0]
+		}
+		a, ok := lead(path+".between", one.Between[0])
+		if one.Between[1] == Frame {
+			if ok {
+				s.toFrame(one)
+			}
+			continue
+		}
+		b, okToo := lead(path+".between", one.Between[1])
+		switch {
+		case !ok || !okToo:
+		case a == b:
+			say(path+".between", "a lead is not measured against itself")
+		default:
+			s.between(one, pairOf(a, b), r.LeadOhms, path, say)
+		}
+	}
+	for i, one := range r.Polarity {
+		path := fmt.Sprintf("$.polarity[%d]", i)
+		k := kick{sign: map[string]Sign{"+": 1, "-": -1, "−": -1, "0": 0}[one.Sign]}
+		fine := true
+		for j, name := range one.Driven {
+			at, ok := lead(path+".driven", name)
+			k.driven[j], fine = at, fine && ok
+		}
+		for j, name := range one.Sensed {
+			at, ok := lead(path+".sensed", name)
+			k.sensed[j], fine = at, fine && ok
+		}
+		switch {
+		case !fine:
+		case k.driven[0] == k.driven[1] || k.sensed[0] == k.sensed[1]:
+			say(path, "a winding has two ends")
+		default:
+			s.kicks = append(s.kicks, k)
+		}
+	}
+	return s, problems
+}
+
+func (s *sorted) toFrame(one Reading) {
+	switch {
+	case one.Megohms != nil:
+		s.insulation = append(s.insulation, insulation{one.Between, *one.Megohms, one.TestVolts})
+	case one.Ohms != nil:
+		s.grounded = append(s.grounded, one.Between[0])
+	}
+}
+
+func (s *sorted) between(one Reading, p Pair, own float64, path string, say func(path, format string, args ...any)) {
+	ohms := math.Inf(1)
+	switch {
+	case one.Megohms != nil:
+		s.insulation = append(s.insulation, insulation{one.Between, *one.Megohms, one.TestVolts})
+	case one.Ohms != nil && *one.Ohms >= leaky:
+		s.leaks = append(s.leaks, one)
+	case one.Ohms != nil:
+		// Least is what an ordinary meter cannot tell from nothing.
+		const least = 0.001
+		if ohms = *one.Ohms - own; ohms < least {
+			s.links = append(s.links, p)
+			ohms = least
+		}
+	}
+	if before, read := s.meter[p]; read && math.IsInf(before, 1) != math.IsInf(ohms, 1) {
+		say(path, "%s and %s are said to be open in one reading and joined in the other (%s)", one.Between[0], one.Between[1], s.at[p])
+		return
+	}
+	s.meter[p], s.at[p] = ohms, path
+}
+
+// Analysis is a finding with what stands behind it.
+type Analysis struct {
+	Finding
+	Kind    Kind
+	Labels  map[string]string // T number of every lead; empty until all are certain
+	CoilOhm float64           // at 20 °C, 0 when not measured
+	Asked   int               // readings between leads that were used
+}
+
+// Analyse works out what readings tell. It expects readings without problems.
+func Analyse(r Readings) Analysis {
+	s, _ := r.sort()
+	celsius := float64(ReferenceCelsius)
+	if r.Celsius != nil {
+		celsius = *r.Celsius
+	}
+	f := find(len(r.Leads), s.meter)
+	a := Analysis{Kind: f.kind, Asked: len(s.meter)}
+	a.Winding, a.Marks, a.NEMAMarks, a.Groups = f.kind, map[string]string{}, map[string]string{}, [][]string{}
+	for _, g := range f.groups {
+		var names []string
+		for _, lead := range g {
+			names = append(names, r.Leads[lead])
+		}
+		a.Groups = append(a.Groups, names)
+	}
+	if f.next != nil {
+		a.Next = &[2]string{r.Leads[f.next[0]], r.Leads[f.next[1]]}
+	}
+	v := &verdicts{leads: r.Leads}
+	v.joined(&f, &s)
+	settled := f.next == nil && f.kind != UnknownKind
+	if o, ok := f.resistances(); ok && f.kind != UnknownKind {
+		unit := AtCelsius(1, celsius, ReferenceCelsius)
+		a.CoilOhm = o.coil * unit
+		a.WindingOhms = &Ohms{Coil: a.CoilOhm, Wye: a.CoilOhm, Delta: o.delta * unit}
+		a.UnequalPercent = &o.percent
+		v.unequal(o)
+	}
+	for lead, mark := range s.marks {
+		a.mark(r.Leads[lead], mark)
+	}
+	if settled && f.kind == ThreeLead {
+		v.say("leads.wye-or-delta", nil, "Other leads or a star point seen inside settle it; so may the plate.", "Both are given: %s ohm a winding if wye, %s if delta.",
+			quantity.Figures(a.WindingOhms.Wye, 3), quantity.Figures(a.WindingOhms.Delta, 3))
+	}
+	if settled {
+		a.polarity(r, &f, &s, v)
+	}
+	v.list = append(v.list, judgeInsulation(s.insulation, celsius)...)
+	a.Verdicts = rule.Sorted(v.list)
+	a.Connectable = len(a.Labels) > 0 && rule.Worst(a.Verdicts) != rule.Stop
+	return a
+}
+
+func (a *Analysis) mark(lead, mark string) { a.NEMAMarks[lead], a.Marks[lead] = mark, IEC(mark) }
+
+// polarity settles the marks of all leads, or asks for the next reading.
+func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
+	t := templates[f.kind]
+	all := f.possible()
+	kicks := slices.DeleteFunc(slices.Clone(s.kicks), func(k kick) bool {
+		_, ok := t.expected(all[0], k.driven, k.sensed)
+		if !ok {
+			v.say("leads.polarity-pair", nil, "Drive one winding and sense another.", "%s and %s are not two windings that stand apart.",
+				r.Leads[k.driven[0]]+"–"+r.Leads[k.driven[1]], r.Leads[k.sensed[0]]+"–"+r.Leads[k.sensed[1]])
+		}
+		return !ok
+	})
+	name := func(q *question, expect Sign) *Ask {
+		if q == nil {
+			return nil
+		}
+		ask := &Ask{Driven: [2]string{r.Leads[q.driven[0]], r.Leads[q.driven[1]]}, Sensed: [2]string{r.Leads[q.sensed[0]], r.Leads[q.sensed[1]]}}
+		if expect != 0 {
+			ask.Expect = map[Sign]string{1: "+", -1: "-"}[expect]
+		}
+		return ask
+	}
+	needed := len(all) > 1
+	fits := t.sift(all, kicks)
+	if len(fits) == 0 {
+		v.say("leads.polarity-contradicts", rule.Numbers{"readings": float64(len(kicks))}, "Take them again, one after the other; watch the first movement on closing, not the one on opening.",
+			"No motor gives these %d deflections together: at least one was noted wrong.", len(kicks))
+		return
+	}
+	byMarks := f.fromMarks(s.marks, fits)
+	switch {
+	case byMarks != nil && len(fits) > 1:
+		fits = []labels{byMarks}
+		v.say("leads.marks-trusted", nil, "If anybody may have marked the leads anew, take the polarity readings too.",
+			"Starts and finishes are taken from the marks, which agree with every reading.")
+	case len(fits) > 1:
+		a.NextPolarity = name(f.ask(fits), 0)
+		v.say("leads.polarity-unknown", rule.Numbers{"possibilities": float64(len(fits))}, "Take the polarity readings: it is not to be joined before.",
+			"The leads are grouped, but which ends are starts is not known: %d ways are left.", len(fits))
+		return
+	case needed:
+		if q := f.proof(all, kicks); q != nil {
+			sign, _ := t.expected(fits[0], q.driven, q.sensed)
+			a.CheckPolarity = name(q, sign)
+			v.say("leads.polarity-unconfirmed", nil, "Take one reading more; it must come out as said.",
+				"One deflection noted wrong would not show: %s positive against %s must give %s on %s–%s.",
+				a.CheckPolarity.Driven[0], a.CheckPolarity.Driven[1], a.CheckPolarity.Expect, a.CheckPolarity.Sensed[0], a.CheckPolarity.Sensed[1])
+		}
+	}
+	best, agreed := labels(nil), -1
+	for _, l := range relabelled(f.kind, fits[0]) {
+		count := 0
+		for lead, mark := range s.marks {
+			if l[lead] == mark {
+				count++
+			}
+		}
+		if count > agreed {
+			best, agreed = l, count
+		}
+	}
+	var wrong []string
+	a.Labels = map[string]string{}
+	for lead, mark := range best {
+		if typed, marked := s.marks[lead]; marked && typed != mark {
+			wrong = append(wrong, fmt.Sprintf("%s is marked %s but is %s", r.Leads[lead], typed, mark))
+		}
+		a.Labels[r.Leads[lead]] = mark
+		a.mark(r.Leads[lead], mark)
+	}
+	if len(wrong) > 0 {
+		v.say("leads.marks-contradict", rule.Numbers{"leads": float64(len(wrong))}, "Go by the readings, take them once more, and mark the leads anew.",
+			"Marks and readings disagree: %s.", strings.Join(wrong, ", "))
+	}
+}
+
+// fromMarks are the labels that marks on every lead give, nil when some are missing
+// or they are none of those that fit.
+func (f *found) fromMarks(marks map[int]string, fits []labels) labels {
+	for _, fit := range fits {
+		for _, l := range relabelled(f.kind, fit) {
+			if len(marks) == len(l) && !slices.ContainsFunc(slices.Collect(maps.Keys(marks)), func(lead int) bool { return marks[lead] != l[lead] }) {
+				return l
+			}
+		}
+	}
+	return nil
+}
+
+// verdicts collects what is to be said of leads.
+type verdicts struct {
+	leads []string
+	list  []rule.Verdict
+}
+
+func (v *verdicts) say(id string, n rule.Numbers, do, format string, args ...any) {
+	v.list = append(v.list, rule.Speak(id, n, do, format, args...))
+}
+
+func (v *verdicts) pair(p Pair) string { return v.leads[p[0]] + "–" + v.leads[p[1]] }
+
+// joined speaks of what is joined that should not be, and of what is not joined
+// that should.
+func (v *verdicts) joined(f *found, s *sorted) {
+	if len(s.grounded) > 0 {
+		v.say("leads.grounded", rule.Numbers{"leads": float64(len(s.grounded))}, "Do not energise it. Take its leads off everything and measure again; then it is a rewind.",
+			"Lead %s has continuity to the frame.", strings.Join(s.grounded, ", "))
+	}
+	for _, p := range s.links {
+		v.say("leads.link", nil, "Take every link, wire nut and supply lead off, null the meter, and measure again.",
+			"%s reads no more than the meter's own leads.", v.pair(p))
+		break
+	}
+	for _, one := range s.leaks {
+		v.say("leads.leakage", rule.Numbers{"ohms": *one.Ohms}, "Damp or dirt: dry it and measure the insulation with 500 V.",
+			"%s–%s reads %s kΩ: that is no winding, and no insulation either.", one.Between[0], one.Between[1], quantity.Figures(*one.Ohms/1000, 3))
+		break
+	}
+	if len(f.against) > 0 {
+		v.say("leads.readings-contradict", nil, "Measure it again.", "%s is read open, but other readings join them.", v.pair(f.against[0]))
+		return
+	}
+	if f.next != nil || f.kind != UnknownKind {
+		return
+	}
+	var alone []string
+	largest := 0
+	for _, g := range f.groups {
+		if len(g) == 1 {
+			alone = append(alone, v.leads[g[0]])
+		}
+		largest = max(largest, len(g))
+	}
+	switch {
+	case len(alone) > 0:
+		v.say("leads.open-winding", rule.Numbers{"leads": float64(len(alone))}, "Look for a broken lead or a burnt joint; then it is a rewind.",
+			"Lead %s has continuity to no other: a winding is open.", strings.Join(alone, ", "))
+	case len(f.groups) == 2 && len(v.leads) == 6 && largest == 3:
+		v.say("leads.two-sets", nil, "A motor for two speeds or with a part-winding start: join it by its own diagram.",
+			"Six leads in two groups of three are two windings of their own.")
+	case len(f.groups) == 1 && (len(v.leads) == 4 || len(v.leads) == 9):
+		v.say("leads.no-star-point", nil, "Measure again with the meter nulled; if it stays so, a winding is damaged.", "The resistances fit no star point among these leads.")
+	default:
+		v.say("leads.not-apart", rule.Numbers{"groups": float64(len(f.groups)), "largest": float64(largest)}, "Take every link, wire nut and supply lead off the leads, and measure again.",
+			"No motor with %d leads has groups like these: the largest holds %d.", len(v.leads), largest)
+	}
+}
+
+// unequal speaks of windings that differ.
+func (v *verdicts) unequal(o ohms) {
+	numbers := rule.Numbers{"unequal_percent": o.percent}
+	side, means := "above", "A bad joint, a broken strand, or coils in parallel of which one is open."
+	if o.odd.ohms < 1 {
+		side, means = "below", "Shorted turns, or a reading through a link."
+	}
+	says := fmt.Sprintf("%s reads %s percent %s the mean of its like.", v.pair(o.odd.between), quantity.Fixed(o.percent, 1), side)
+	switch {
+	case o.percent > rule.Limit("leads.far-unequal", "most_percent"):
+		v.say("leads.far-unequal", numbers, means+" Do not energise it before that is cleared up.", "%s", says)
+	case o.percent > rule.Limit("leads.unequal", "most_percent"):
+		v.say("leads.unequal", numbers, "Clean the lead ends, null the meter, and measure all at one temperature again. "+means, "%s", says)
+	}
+}
