@@ -27,6 +27,14 @@ func TestScreenshots(t *testing.T) {
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"size-stop", "/machines/ferry-winch/size", ".band", 1280, func() { p.press("Hottest winding"); p.press("Start") }},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
+		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
+		{"leads-posts", "/machines/ferry-fan/leads", ".box-panel svg", 1280, nil},
+		{"leads-next", "/machines/tarn-hobber/leads", ".box-panel", 1280, func() {
+			p.press("9")
+			p.until("document.querySelector('.next-reading')")
+			p.saved()
+		}},
+		{"phone-leads", "/machines/tarn-shaper/leads", ".box-panel svg", 390, nil},
 		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, nil},
 		{"nonsense-plate", "/machines/ferry-mortiser/size", ".verdict.stop", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},

@@ -11,6 +11,8 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/wiring"
 	"brackmoor/sheet"
 )
 
@@ -21,6 +23,7 @@ func (s *service) files(r chi.Router) {
 	r.Post("/import", s.importShops)
 	r.Get("/motors/{id}/sheet.pdf", s.sheetPDF)
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
+	r.Get("/motors/{id}/box.svg", s.boxSVG)
 }
 
 // refuse writes an error as the problem it is.
@@ -105,9 +108,28 @@ func (s *service) circuitSVG(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	a := st.Size()
+	sendSVG(w, fileName(p.Machine.Name), sheet.Circuit(st, &a))
+}
+
+// boxSVG sends the terminal box, which needs no sound plate.
+func (s *service) boxSVG(w http.ResponseWriter, r *http.Request) {
+	p, err := s.Store.Motor(r.Context(), chi.URLParam(r, "id"))
+	if err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
+	drawing := study.Of(p.Shop.Supply, p.Motor, s.fit).Box(p.Motor)
+	if drawing == nil {
+		refuse(w, huma.Error409Conflict("The leads are not known well enough to draw their box."))
+		return
+	}
+	sendSVG(w, fileName(p.Machine.Name)+"-box", *drawing)
+}
+
+func sendSVG(w http.ResponseWriter, name string, d wiring.Drawing) {
 	w.Header().Set("Content-Type", "image/svg+xml")
-	w.Header().Set("Content-Disposition", `attachment; filename="`+fileName(p.Machine.Name)+`.svg"`)
-	_, _ = w.Write(sheet.SVG(sheet.Circuit(st, &a))) // a failed write means that the caller has gone
+	w.Header().Set("Content-Disposition", `attachment; filename="`+name+`.svg"`)
+	_, _ = w.Write(sheet.SVG(d)) // a failed write means that the caller has gone
 }
 
 // fileName keeps letters and figures of a name.

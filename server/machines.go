@@ -9,6 +9,7 @@ import (
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
 	"brackmoor/core/supply"
+	"brackmoor/core/winding"
 	"brackmoor/store"
 )
 
@@ -24,6 +25,7 @@ type MotorView struct {
 	StartMicrofarad *float64       `json:"start_microfarad"`
 	Reversed        bool           `json:"reversed"`
 	Mine            []string       `json:"mine" nullable:"false"`
+	Leads           winding.Typed  `json:"leads"`
 	Stage           string         `json:"stage"`
 	Progress        study.Progress `json:"progress"`
 	Reading         study.Reading  `json:"reading"`
@@ -43,7 +45,7 @@ type MachinePage struct {
 func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 	st := study.Of(su, m, s.fit)
 	return MotorView{ID: m.ID, Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
 }
 
 func (s *service) machines(api huma.API) {

@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/quantity"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
+	"brackmoor/core/winding"
 	"brackmoor/sheet"
 	"brackmoor/store"
 )
@@ -22,15 +23,16 @@ const plateText = 60
 
 // MotorChange is a motor as a user leaves it. Nil leaves a choice to the model.
 type MotorChange struct {
-	Name            string      `json:"name" maxLength:"80"`
-	Version         int         `json:"version"`
-	Plate           plate.Typed `json:"plate"`
-	Load            string      `json:"load"`
-	LoadShare       *float64    `json:"load_share" minimum:"0" maximum:"1"`
-	RunMicrofarad   *float64    `json:"run_microfarad" minimum:"0" maximum:"5000"`
-	StartMicrofarad *float64    `json:"start_microfarad" minimum:"0" maximum:"5000"`
-	Reversed        bool        `json:"reversed"`
-	Mine            []string    `json:"mine" nullable:"false" maxItems:"20"`
+	Name            string        `json:"name" maxLength:"80"`
+	Version         int           `json:"version"`
+	Plate           plate.Typed   `json:"plate"`
+	Load            string        `json:"load"`
+	LoadShare       *float64      `json:"load_share" minimum:"0" maximum:"1"`
+	RunMicrofarad   *float64      `json:"run_microfarad" minimum:"0" maximum:"5000"`
+	StartMicrofarad *float64      `json:"start_microfarad" minimum:"0" maximum:"5000"`
+	Reversed        bool          `json:"reversed"`
+	Mine            []string      `json:"mine" nullable:"false" maxItems:"20"`
+	Leads           winding.Typed `json:"leads"`
 }
 
 // SizeView is the Size step: the answer and its headline.
@@ -38,6 +40,12 @@ type SizeView struct {
 	Answer   capacitor.Answer `json:"answer"`
 	Headline []sheet.Row      `json:"headline" nullable:"false"`
 	Usable   []UsableShare    `json:"usable" nullable:"false"`
+}
+
+// LeadsPage is the Leads step and its headline.
+type LeadsPage struct {
+	study.LeadsView
+	Headline []sheet.Row `json:"headline" nullable:"false"`
 }
 
 // UsableShare is a share of plate output by a school or by the model, in
@@ -76,6 +84,7 @@ func (c MotorChange) check() error {
 	if _, ok := load.ByName(c.Load); !ok {
 		details = append(details, &huma.ErrorDetail{Location: "body.load", Message: "There is no such kind of load."})
 	}
+	details = append(details, leadFaults(c.Leads)...)
 	for _, name := range c.Mine {
 		if !slices.ContainsFunc(shop.Checklist, func(i shop.CheckItem) bool { return i.Name == name }) {
 			details = append(details, &huma.ErrorDetail{Location: "body.mine", Message: "There is no such item on the checklist."})
@@ -85,6 +94,49 @@ func (c MotorChange) check() error {
 		return huma.Error422UnprocessableEntity("Some of it could not be kept.", details...)
 	}
 	return nil
+}
+
+// leadText bounds what a field of the leads may hold, leadName the name of a lead.
+const (
+	leadText = 40
+	leadName = 12
+)
+
+// leadFaults refuses what is no record of leads at all. What is merely not
+// understood is kept as typed.
+func leadFaults(t winding.Typed) (details []error) {
+	say := func(message string) {
+		details = append(details, &huma.ErrorDetail{Location: "body.leads", Message: message})
+	}
+	if n := len(t.Leads); n > 0 && !slices.Contains(winding.Counts, n) {
+		say("A motor has 3, 4, 6, 9 or 12 leads.")
+	}
+	names := append(append([]string{}, t.Leads...), t.Marks...)
+	texts := []string{t.MeterOhms, t.Celsius, t.TestVolts, t.Was}
+	for _, e := range t.Readings {
+		names, texts = append(names, e.A, e.B), append(texts, e.Text)
+	}
+	for _, k := range t.Polarity {
+		names, texts = append(append(names, k.Driven[:]...), k.Sensed[:]...), append(texts, k.Text)
+	}
+	if slices.ContainsFunc(names, func(s string) bool { return len(s) > leadName }) || slices.ContainsFunc(texts, func(s string) bool { return len(s) > leadText }) {
+		say(fmt.Sprintf("A lead's name has at most %d letters, a reading %d.", leadName, leadText))
+	}
+	seen := map[string]bool{}
+	for _, name := range t.Leads {
+		if seen[name] || name == "" || name == winding.Frame {
+			say("Every lead needs a name of its own.")
+			break
+		}
+		seen[name] = true
+	}
+	for name, state := range t.Condition {
+		if state != "good" && state != "bad" || !slices.ContainsFunc(winding.Conditions, func(i winding.Item) bool { return i.Name == name }) {
+			say("There is no such item of condition.")
+			break
+		}
+	}
+	return details
 }
 
 // studied reads a motor and studies it; it must have a sound plate.
@@ -120,7 +172,7 @@ func (s *service) motors(api huma.API) {
 			return nil, err
 		}
 		p, err := s.Store.ChangeMotor(ctx, shop.Motor{ID: in.ID, Name: c.Name, Version: c.Version, Plate: c.Plate, Load: c.Load, LoadShare: c.LoadShare,
-			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine})
+			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads})
 		if err != nil {
 			return nil, s.fault(ctx, err)
 		}
@@ -139,6 +191,14 @@ func (s *service) motors(api huma.API) {
 			a = st.Size()
 		}
 		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), usableShares(st, &a)}}, nil
+	})
+	huma.Register(api, operation("leadsOfMotor", "GET", "/motors/{id}/leads", "What the leads are, how they can be joined, and what that changes"), func(ctx context.Context, in *WithID) (*body[LeadsPage], error) {
+		p, err := s.Store.Motor(ctx, in.ID)
+		if err != nil {
+			return nil, s.fault(ctx, err)
+		}
+		v := study.Of(p.Shop.Supply, p.Motor, s.fit).Leads(p.Motor)
+		return &body[LeadsPage]{LeadsPage{v, sheet.LeadsHeadline(&v)}}, nil
 	})
 	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *WithID) (*body[sheet.Sheet], error) {
 		p, st, err := s.studied(ctx, whatIf{WithID: *in, Run: -1, Start: -1, Share: -1})

@@ -14,6 +14,7 @@ import (
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
 	"brackmoor/core/supply"
+	"brackmoor/core/winding"
 )
 
 // ShopHead is a shop without its machines.
@@ -63,7 +64,8 @@ type Choices struct {
 	Loads     []load.Kind       `json:"loads" nullable:"false"`
 	Checklist []shop.CheckItem  `json:"checklist" nullable:"false"`
 	Cautions  []rule.Verdict    `json:"cautions" nullable:"false"`
-	Rest      []plate.RestField `json:"rest" nullable:"false"` // further plate fields
+	Rest      []plate.RestField `json:"rest" nullable:"false"`      // further plate fields
+	Condition []winding.Item    `json:"condition" nullable:"false"` // what is looked at before leads are joined
 }
 
 type body[T any] struct{ Body T }
@@ -127,7 +129,7 @@ func (s *service) deletable(api huma.API, what, path string, remove, restore fun
 
 func (s *service) shops(api huma.API) {
 	huma.Register(api, operation("choices", "GET", "/choices", "The fixed lists that the interface offers"), func(context.Context, *struct{}) (*body[Choices], error) {
-		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist, Rest: plate.RestFields}
+		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist, Rest: plate.RestFields, Condition: winding.Conditions}
 		for _, id := range rule.AlwaysCautions {
 			c.Cautions = append(c.Cautions, rule.Standing(id))
 		}

@@ -80,6 +80,9 @@ func (p page) sheet(s Sheet) {
 	p.Ln(2)
 	p.headline(s.Headline)
 	p.drawing(s.Drawing)
+	if s.Box != nil {
+		p.drawing(*s.Box)
+	}
 	p.verdicts("Verdicts", s.Verdicts)
 	for _, section := range s.Sections {
 		p.section(section)
@@ -223,14 +226,11 @@ func (p page) drawing(d wiring.Drawing) {
 		case "rect":
 			x, y := at(item.Points[0])
 			x2, y2 := at(item.Points[1])
-			p.SetFillColor(255, 255, 255)
+			p.SetFillColor(rgb(pen.inside()))
 			p.Rect(x, y, x2-x, y2-y, "FD")
 		case "circle":
 			x, y := at(item.Points[0])
-			p.SetFillColor(255, 255, 255)
-			if leg, ok := strings.CutPrefix(item.Class, "dot-"); ok {
-				p.SetFillColor(rgb(pens["wire-"+leg].colour))
-			}
+			p.SetFillColor(rgb(pen.inside()))
 			p.Circle(x, y, item.Radius*scale, "FD")
 		case "text":
 			p.label(item, at, scale)

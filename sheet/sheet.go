@@ -33,19 +33,20 @@ type Section struct {
 
 // Sheet is the job sheet of one motor, ready to be shown or printed.
 type Sheet struct {
-	ShopID    string         `json:"shop_id"`
-	MachineID string         `json:"machine_id"`
-	Shop      string         `json:"shop"`
-	Machine   string         `json:"machine"`
-	Motor     string         `json:"motor"`
-	Supply    string         `json:"supply"`
-	Headline  []Row          `json:"headline" nullable:"false"`
-	Sections  []Section      `json:"sections" nullable:"false"`
-	Verdicts  []rule.Verdict `json:"verdicts" nullable:"false"`
-	Cautions  []rule.Verdict `json:"cautions" nullable:"false"`
-	Drawing   wiring.Drawing `json:"drawing"`
-	Mine      []Tick         `json:"mine" nullable:"false"`
-	Footer    string         `json:"footer"`
+	ShopID    string          `json:"shop_id"`
+	MachineID string          `json:"machine_id"`
+	Shop      string          `json:"shop"`
+	Machine   string          `json:"machine"`
+	Motor     string          `json:"motor"`
+	Supply    string          `json:"supply"`
+	Headline  []Row           `json:"headline" nullable:"false"`
+	Sections  []Section       `json:"sections" nullable:"false"`
+	Verdicts  []rule.Verdict  `json:"verdicts" nullable:"false"`
+	Cautions  []rule.Verdict  `json:"cautions" nullable:"false"`
+	Drawing   wiring.Drawing  `json:"drawing"`
+	Box       *wiring.Drawing `json:"box"` // the terminal box, where the leads are known
+	Mine      []Tick          `json:"mine" nullable:"false"`
+	Footer    string          `json:"footer"`
 }
 
 // Tick is an item of the checklist with its box.
@@ -171,6 +172,12 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
 	}
 	sheet.Sections = []Section{plateSection(st, motor.Plate), partsSection(&a), runningSection(&a, in), protectSection(&a)}
+	if !motor.Leads.Blank() {
+		sheet.Box = st.Box(motor)
+		sheet.Sections = append(sheet.Sections, leadsSection(st, motor))
+		sheet.Verdicts = rule.Sorted(append(withoutStops(st.LeadVerdicts()), sheet.Verdicts...))
+		sheet.Cautions = append(sheet.Cautions, rule.Standing("leads.star-point"))
+	}
 	return sheet
 }
 

@@ -6,20 +6,22 @@ import (
 	"encoding/json"
 
 	"brackmoor/core/shop"
+	"brackmoor/core/winding"
 )
 
 // choices are the parts of a motor kept beside its plate.
 type choices struct {
-	Load            string   `json:"load"`
-	LoadShare       *float64 `json:"load_share"`
-	RunMicrofarad   *float64 `json:"run_microfarad"`
-	StartMicrofarad *float64 `json:"start_microfarad"`
-	Reversed        bool     `json:"reversed"`
-	Mine            []string `json:"mine"`
+	Load            string        `json:"load"`
+	LoadShare       *float64      `json:"load_share"`
+	RunMicrofarad   *float64      `json:"run_microfarad"`
+	StartMicrofarad *float64      `json:"start_microfarad"`
+	Reversed        bool          `json:"reversed"`
+	Mine            []string      `json:"mine"`
+	Leads           winding.Typed `json:"leads,omitzero"`
 }
 
 func choicesOf(m shop.Motor) choices {
-	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine}
+	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads}
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
@@ -45,6 +47,7 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 	}
 	err = json.Unmarshal([]byte(choiceText), &c)
 	m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine = c.Load, c.LoadShare, c.RunMicrofarad, c.StartMicrofarad, c.Reversed, c.Mine
+	m.Leads = c.Leads.Filled()
 	if m.Mine == nil {
 		m.Mine = []string{}
 	}
@@ -131,7 +134,7 @@ func insertMotor(ctx context.Context, tx *sql.Tx, machineID string, m shop.Motor
 
 // AddMachine adds a machine with one blank motor to a shop.
 func (s *Store) AddMachine(ctx context.Context, shopID, name string) (shop.Machine, error) {
-	m := shop.Machine{ID: NewID(), Name: name, Motors: []shop.Motor{{ID: NewID(), Load: "spindle", Mine: []string{}, Version: 1}}, Version: 1}
+	m := shop.Machine{ID: NewID(), Name: name, Motors: []shop.Motor{{ID: NewID(), Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Version: 1}}, Version: 1}
 	return m, s.write(ctx, func(tx *sql.Tx) error {
 		if there, err := exists(ctx, tx, "shops", shopID); err != nil || !there {
 			return orNotFound(err)
@@ -229,7 +232,7 @@ func (s *Store) DuplicateMachine(ctx context.Context, id, name string) (shop.Mac
 
 // AddMotor adds a blank motor to a machine.
 func (s *Store) AddMotor(ctx context.Context, machineID, name string) (shop.Motor, error) {
-	m := shop.Motor{ID: NewID(), Name: name, Load: "spindle", Mine: []string{}, Version: 1}
+	m := shop.Motor{ID: NewID(), Name: name, Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Version: 1}
 	return m, s.write(ctx, func(tx *sql.Tx) error {
 		p, err := machinePlace(ctx, tx, machineID)
 		if err != nil {
@@ -257,8 +260,11 @@ func (s *Store) ChangeMotor(ctx context.Context, m shop.Motor) (Place, error) {
 			return err
 		}
 		what := "choices changed"
-		if before.Motor.Plate != m.Plate {
+		switch {
+		case before.Motor.Plate != m.Plate:
 			what = "plate changed"
+		case encode(before.Motor.Leads) != encode(m.Leads.Filled()):
+			what = "leads changed"
 		}
 		return s.log(ctx, tx, where{before.Shop.ID, before.Machine.ID, m.ID}, what, before.Motor, after.Motor)
 	})

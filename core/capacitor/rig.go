@@ -59,7 +59,7 @@ type rig struct {
 func newRig(in Input) *rig {
 	r := &rig{in: in, pair: network.AC, sense: 1, windings: in.Plate.Amps.Value, memory: map[[2]float64]State{}}
 	r.synchrony = motor.SynchronousRPM(in.Supply.Hertz, int(in.Plate.Poles.Value))
-	if in.Plate.WindingDelta() {
+	if in.Plate.Delta {
 		r.windings /= math.Sqrt(3)
 	}
 	return r
@@ -67,7 +67,7 @@ func newRig(in Input) *rig {
 
 func (r *rig) network(microfarad float64) network.Case {
 	connection := plate.Wye
-	if r.in.Plate.WindingDelta() {
+	if r.in.Plate.Delta {
 		connection = network.Delta
 	}
 	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{{ID: "motor", Poles: int(r.in.Plate.Poles.Value),

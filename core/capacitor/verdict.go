@@ -32,7 +32,7 @@ var (
 // winding names the hottest winding of a state by its lead or its pair.
 func (r *rig) winding(s State) string {
 	names := windingNames
-	if r.in.Plate.WindingDelta() {
+	if r.in.Plate.Delta {
 		names = branchNames
 	}
 	worst := 0

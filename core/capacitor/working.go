@@ -83,7 +83,7 @@ func byHand(microfarad float64) rule.Step {
 // and its torque at standstill.
 func (r *rig) candidateSteps(c Candidate) []rule.Step {
 	names := windingNames
-	if r.in.Plate.WindingDelta() {
+	if r.in.Plate.Delta {
 		names = branchNames
 	}
 	var steps []rule.Step

@@ -29,6 +29,7 @@ type Target struct {
 	Volts, Hertz, RPM, Amps, OutputWatts, PowerFactor float64
 	Poles                                             int
 	LockedRotorAmps, LockedRotorTorque, Breakdown     Goal
+	StatorOhm                                         float64 // measured, hot, per phase of the wye equivalent; 0 where it was not
 }
 
 // Slip is the slip of the rated point.
@@ -152,6 +153,7 @@ type fitting struct {
 	losses   float64
 	ratedNm  float64
 	usual    [parameters]float64
+	bounds   [parameters]bound
 	trust    float64 // weight of the starting figures
 }
 
@@ -205,7 +207,7 @@ func (f *fitting) weigh(u, out []float64) {
 		}
 	}
 	at := rRated + 2*3
-	for i, p := range bounds {
+	for i, p := range f.bounds {
 		out[at+i] = (u[i] - math.Log(f.usual[i])) / p.width
 		out[at+parameters+i] = p.fence(u[i])
 	}
@@ -254,6 +256,7 @@ func FitCircuit(t Target) (Fit, error) {
 	f := &fitting{t: t, ohms: t.Volts / (math.Sqrt(3) * t.Amps), losses: t.OutputWatts * (1/t.Efficiency() - 1)}
 	f.balanced = Balanced{Volts: t.Volts, Hertz: t.Hertz, Poles: t.Poles}
 	f.ratedNm = t.OutputWatts / (t.RPM * math.Pi / 30)
+	f.bounds = bounds
 	f.prior()
 	var fit Fit
 	var err error
@@ -291,6 +294,12 @@ func (f *fitting) prior() {
 	reactive := math.Sqrt(1-t.PowerFactor*t.PowerFactor) - 0.16
 	clamp(pXm, 0.9/math.Max(reactive, 0.1))
 	clamp(pR1, losses-rotor-losses*(bounds[pCore].usual+bounds[pFriction].usual))
+	if t.StatorOhm > 0 {
+		// A measured resistance is kept, wherever it lies.
+		f.usual[pR1] = t.StatorOhm / f.ohms
+		f.bounds[pR1].name, f.bounds[pR1].width = "stator resistance, measured", 0.001
+		f.bounds[pR1].low, f.bounds[pR1].high = f.usual[pR1]*0.9, f.usual[pR1]*1.1
+	}
 }
 
 // search is the damped least-squares descent.
@@ -372,7 +381,7 @@ func (f *fitting) report(u []float64) (Fit, error) {
 	b := f.balanced
 	b.FrictionWatts = friction
 	fit := Fit{Circuit: c, FrictionWatts: friction, RatedNm: f.ratedNm}
-	for i, p := range bounds {
+	for i, p := range f.bounds {
 		fit.Parameters = append(fit.Parameters, Parameter{p.name, p.unit, math.Exp(u[i]), p.low, p.high})
 	}
 	rated := b.At(&c, f.t.Slip())

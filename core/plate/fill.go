@@ -26,6 +26,8 @@ type Choice struct {
 	Volts      float64 `json:"volts"`
 	Connection string  `json:"connection"` // "" when the plate does not tell
 	Deduced    bool    `json:"deduced"`    // from the leads, not on the plate
+	Delta      bool    `json:"delta"`      // the windings lie between lines
+	Needs      string  `json:"needs"`      // work that must be done first
 }
 
 // Filled is a plate with nothing missing: every figure at the voltage the
@@ -43,6 +45,7 @@ type Filled struct {
 	ServiceFactor Value       `json:"service_factor"`
 	Connection    string      `json:"connection"`
 	ConnectionBy  rule.Origin `json:"connection_by"`
+	Delta         bool        `json:"delta"` // the windings lie between lines as joined
 	Choices       []Choice    `json:"choices" nullable:"false"`
 
 	LockedRotorAmps   motor.Goal `json:"-"` // × rated amps
@@ -137,13 +140,16 @@ func (f Filled) Slip() float64 {
 // one whose flux on this supply is nearest to rated.
 func (f *Filled) join(s Supply) *Problem {
 	p := f.Plate
-	for _, r := range p.Ratings {
-		f.Choices = append(f.Choices, Choice{Volts: r.Volts, Connection: r.Connection})
+	f.Choices = append(f.Choices, p.Ways...)
+	if p.Ways == nil {
+		for _, r := range p.Ratings {
+			f.Choices = append(f.Choices, Choice{Volts: r.Volts, Connection: r.Connection, Delta: r.Connection == Delta})
+		}
 	}
-	if len(p.Ratings) == 1 {
+	if len(p.Ratings) == 1 && p.Ways == nil {
 		r := p.Ratings[0]
 		add := func(volts float64, connection string) {
-			f.Choices = append(f.Choices, Choice{math.Round(volts), connection, true})
+			f.Choices = append(f.Choices, Choice{Volts: math.Round(volts), Connection: connection, Deduced: true, Delta: connection == Delta})
 		}
 		switch {
 		case p.Leads == 6 && r.Connection == Wye:
@@ -159,6 +165,8 @@ func (f *Filled) join(s Supply) *Problem {
 		d := math.Abs(math.Log(s.Volts / s.Hertz * f.Hertz.Value / c.Volts))
 		if p.JoinedVolts > 0 {
 			d = math.Abs(math.Log(p.JoinedVolts / c.Volts))
+		} else if c.Needs != "" {
+			continue // nobody opens a winding unasked
 		}
 		if d < distance {
 			best, distance = c, d
@@ -169,18 +177,14 @@ func (f *Filled) join(s Supply) *Problem {
 	}
 	f.Volts = Value{best.Volts, rule.Stated, "plate"}
 	if best.Deduced {
-		f.Volts = Value{best.Volts, rule.Derived, fmt.Sprintf("%d leads let it be joined %s", p.Leads, best.Connection)}
+		f.Volts = Value{best.Volts, rule.Derived, "the leads let it be joined " + best.Connection}
 	}
-	f.Connection, f.ConnectionBy = best.Connection, rule.Derived
+	f.Connection, f.ConnectionBy, f.Delta = best.Connection, rule.Derived, best.Delta
 	if f.Connection == "" {
 		f.Connection, f.ConnectionBy = Wye, rule.Assumed
 	}
 	return nil
 }
-
-// WindingDelta says whether the windings lie between lines as joined. A plate
-// that says series or parallel does not tell; wye is then assumed.
-func (f Filled) WindingDelta() bool { return f.Connection == Delta }
 
 // ratedAmps returns the plate's amps at the joined voltage, from another
 // voltage when need be.
@@ -307,7 +311,7 @@ func (f *Filled) starting() {
 func (f Filled) Target() motor.Target {
 	return motor.Target{Volts: f.Volts.Value, Hertz: f.Hertz.Value, RPM: f.RPM.Value, Amps: f.Amps.Value, OutputWatts: f.Output.Value,
 		PowerFactor: f.PowerFactor.Value, Poles: int(f.Poles.Value),
-		LockedRotorAmps: f.LockedRotorAmps, LockedRotorTorque: f.LockedRotorTorque, Breakdown: f.Breakdown}
+		LockedRotorAmps: f.LockedRotorAmps, LockedRotorTorque: f.LockedRotorTorque, Breakdown: f.Breakdown, StatorOhm: f.Plate.StatorOhm}
 }
 
 // Usual returns the usual full-load power factor and efficiency of a standard

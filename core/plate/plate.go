@@ -61,6 +61,8 @@ type Plate struct {
 	Leads           int
 	LockedRotorAmps float64 // at the first rating
 	JoinedVolts     float64
+	Ways            []Choice // as the leads were found to allow; nil where that is not known
+	StatorOhm       float64  // measured, wye-equivalent at the terminals as joined and hot
 }
 
 // Problem is a field that was not understood, and why.

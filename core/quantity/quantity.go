@@ -7,6 +7,7 @@ package quantity
 
 import (
 	"fmt"
+	"math"
 	"strings"
 	"unicode/utf8"
 )
@@ -124,6 +125,42 @@ func ParseMetres(text string) (metres float64, err error) {
 // ParseKilograms reads a weight: "23 kg", "66 lb". A bare number is kilograms.
 func ParseKilograms(text string) (kilograms float64, err error) {
 	return single(text, []unit{{[]string{"kg"}, 1}, {[]string{"lb", "lbs"}, 0.45359237}}, "kilograms or pounds")
+}
+
+var ohmUnits = []unit{
+	{[]string{"megω", "megohms", "megohm", "meg"}, 1e6}, {[]string{"kω", "kohms", "kohm", "k"}, 1e3},
+	{[]string{"mω", "mohms", "mohm"}, 1e-3}, {[]string{"ω", "ohms", "ohm"}, 1},
+}
+
+// ParseOhms reads what a meter says of a resistance: "2.4", "0,8 Ω", "40 k",
+// "200 MΩ", ">500M", or "open", "OL" and "∞" where there is no continuity. A bare
+// number is in ohms. The result is in ohms, +Inf for open.
+func ParseOhms(text string) (ohms float64, err error) {
+	trimmed := strings.TrimLeft(strings.TrimSpace(text), "> ")
+	switch strings.ToLower(trimmed) {
+	case "open", "ol", "o.l", "o.l.", "∞", "inf", "infinite", "oo":
+		return math.Inf(1), nil
+	case "0", "0.0", "0.00", "0,0", "0,00":
+		return 0, nil
+	}
+	// M is a million, m a thousandth; both spellings of the ohm sign are one.
+	return single(strings.NewReplacer("M", "meg", "Ω", "ω", "Ω", "ω").Replace(trimmed), ohmUnits, "ohms")
+}
+
+// ParseCelsius reads a temperature, which may be below nothing: "20", "-5 °C".
+func ParseCelsius(text string) (celsius float64, err error) {
+	text = strings.TrimSpace(text)
+	switch cold := strings.TrimPrefix(strings.TrimPrefix(text, "-"), "−"); {
+	case strings.Trim(text, "0°C c,.") == "":
+		if text == "" {
+			return 0, fail(text, 0, "Expected degrees, found nothing.")
+		}
+		return 0, nil
+	case cold != text:
+		celsius, err = ParseKelvin(cold)
+		return -celsius, err
+	}
+	return ParseKelvin(text)
 }
 
 // ParseShare reads a figure between nothing and one that may be typed as a

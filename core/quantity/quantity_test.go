@@ -143,3 +143,34 @@ func FuzzParsers(f *testing.F) {
 		}
 	})
 }
+
+func TestParseOhms(t *testing.T) {
+	for text, ohms := range map[string]float64{
+		"2.4": 2.4, "0,8 Ω": 0.8, "2.4Ω": 2.4, "40 k": 40e3, "40kΩ": 40e3, "200 MΩ": 200e6, ">500M": 500e6, "200 megohm": 200e6, "350 mΩ": 0.35, "0": 0, "0.0": 0, "12 ohms": 12,
+	} {
+		got, err := quantity.ParseOhms(text)
+		require.NoError(t, err, text)
+		assert.InEpsilon(t, 1+ohms, 1+got, 1e-12, text)
+	}
+	for _, text := range []string{"open", "OL", "O.L", "∞", " Open ", "inf"} {
+		got, err := quantity.ParseOhms(text)
+		require.NoError(t, err, text)
+		assert.True(t, math.IsInf(got, 1), text)
+	}
+	for _, text := range []string{"", "?", "2 4", "-3", "2.4 V", "closed"} {
+		_, err := quantity.ParseOhms(text)
+		assert.Error(t, err, text)
+	}
+}
+
+func TestParseCelsius(t *testing.T) {
+	for text, celsius := range map[string]float64{"20": 20, "-5 °C": -5, "−12": -12, "0": 0, "0 °C": 0, "31,5": 31.5} {
+		got, err := quantity.ParseCelsius(text)
+		require.NoError(t, err, text)
+		assert.InDelta(t, celsius, got, 1e-12, text)
+	}
+	for _, text := range []string{"", "warm", "--5", "20 F"} {
+		_, err := quantity.ParseCelsius(text)
+		assert.Error(t, err, text)
+	}
+}

@@ -54,6 +54,27 @@ var Catalogue = []Rule{
 		"torque goes as volts squared, Fitzgerald, Electric Machinery", Numbers{"most_flux_percent": 66}},
 
 	// The leads, before anything is joined.
+	{"leads.condition", Stop, "Not fit to be joined",
+		"A damp winding, a burnt joint, a seized bearing or a missing bond hurts the motor or somebody at the first start.",
+		"IEC 60204-1, verification; " + shop, nil},
+	{"leads.condition-open", Caution, "Condition not looked at",
+		"What nobody has looked at is not known to be good.", "IEC 60204-1, verification; " + shop, nil},
+	{"leads.count-against-plate", Caution, "Leads and plate differ in number",
+		"Leads may be cut off, joined inside, or a plate may be another motor's.", shop, nil},
+	{"leads.resistance-against-plate", Caution, "Measured resistance does not suit the plate",
+		"The copper loss of the measured resistance at plate amps must leave room for the motor's other losses.",
+		"losses of the induction motor, Fitzgerald, Electric Machinery", Numbers{"most_share_of_losses": 0.75, "least_share_of_losses": 0.05}},
+	{"leads.joined-inside", Caution, "Joined inside for one voltage only",
+		"A plate with two voltages and three leads is joined inside for one of them, which the plate does not tell.", shop, nil},
+	{"leads.star-point", Caution, "The star point stays by itself",
+		"Joined to neutral or earth, a star point lets currents through the windings that no overload sees.",
+		"zero-sequence currents, Fitzgerald, Electric Machinery", nil},
+	{"leads.kick", Caution, "The kick can shock",
+		"When the battery comes off, the winding throws some hundred volts: clip the battery on with insulated clips, one hand away from the bare ends, nobody touching any lead.",
+		"voltage of a broken inductive circuit, Fitzgerald, Electric Machinery", nil},
+	{"leads.discharge", Caution, "Discharge after an insulation test",
+		"A winding stays charged after the test: short it to the frame for four times as long as it was tested.",
+		"IEEE 43-2013, discharge after test", nil},
 	{"leads.grounded", Stop, "A winding touches the frame",
 		"A winding with continuity to the frame makes the frame live and trips or burns at the first start.",
 		"IEEE 43-2013; IEC 60204-1", nil},
@@ -106,6 +127,10 @@ var Catalogue = []Rule{
 		"Marks agree with what the meter says but only polarity proves starts and finishes.", "NEMA MG 1, part 2; IEC 60034-8", nil},
 	{"leads.marks-contradict", Stop, "Marks and readings disagree",
 		"A lead marked wrong joins a winding by the wrong end.", "NEMA MG 1, part 2; IEC 60034-8", nil},
+
+	{"energise.abort", Caution, "Switch off when the amps pass what is expected",
+		"More than the expected amps at reduced volts means a wrong joint, a reversed winding or a rubbing rotor; at full volts it would burn.",
+		"machine model with saturation; margin: " + shop, Numbers{"over_percent": 30}},
 
 	// Capacitors on the motor alone.
 	{"capacitor.large", Caution, "Large for capacitors alone",

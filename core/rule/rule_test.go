@@ -15,7 +15,7 @@ import (
 func TestCatalogue(t *testing.T) {
 	seen := map[string]bool{}
 	id := regexp.MustCompile(`^[a-z]+(\.[a-z]+(-[a-z]+)*)+$`)
-	unit := regexp.MustCompile(`(percent|watts|volts|seconds|product|usual|margin|factor)`)
+	unit := regexp.MustCompile(`(percent|watts|volts|seconds|product|usual|margin|factor|megohms|share)`)
 	for _, r := range rule.Catalogue {
 		assert.Regexp(t, id, r.ID)
 		assert.False(t, seen[r.ID], r.ID)

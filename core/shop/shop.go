@@ -5,6 +5,7 @@ package shop
 import (
 	"brackmoor/core/plate"
 	"brackmoor/core/supply"
+	"brackmoor/core/winding"
 )
 
 // Format is the name of the open format of whole shops.
@@ -37,16 +38,17 @@ type Machine struct {
 // Motor is one motor: its plate as typed, what it drives, and what was chosen
 // for it. Nil means left to the model or to the kind of machine.
 type Motor struct {
-	ID              string      `json:"id"`
-	Name            string      `json:"name"`
-	Plate           plate.Typed `json:"plate"`
-	Load            string      `json:"load"`
-	LoadShare       *float64    `json:"load_share"`
-	RunMicrofarad   *float64    `json:"run_microfarad"`
-	StartMicrofarad *float64    `json:"start_microfarad"`
-	Reversed        bool        `json:"reversed"`
-	Mine            []string    `json:"mine" nullable:"false"` // ticked items of the checklist
-	Version         int         `json:"version,omitempty"`
+	ID              string        `json:"id"`
+	Name            string        `json:"name"`
+	Plate           plate.Typed   `json:"plate"`
+	Load            string        `json:"load"`
+	LoadShare       *float64      `json:"load_share"`
+	RunMicrofarad   *float64      `json:"run_microfarad"`
+	StartMicrofarad *float64      `json:"start_microfarad"`
+	Reversed        bool          `json:"reversed"`
+	Mine            []string      `json:"mine" nullable:"false"` // ticked items of the checklist
+	Leads           winding.Typed `json:"leads"`
+	Version         int           `json:"version,omitempty"`
 }
 
 // CheckItem is a question of the checklist "is this mine to do?".

@@ -38,6 +38,7 @@ type Reading struct {
 	Residuals  []motor.Residual  `json:"residuals" nullable:"false"`
 	Parameters []motor.Parameter `json:"parameters" nullable:"false"`
 	Assumed    []string          `json:"assumed" nullable:"false"` // fields that rest on tables
+	Delta      bool              `json:"delta"`                    // the windings lie between lines
 }
 
 // Study is a motor ready to be asked.
@@ -45,6 +46,9 @@ type Study struct {
 	Reading Reading
 	Plate   plate.Filled
 	Input   capacitor.Input
+
+	found   found
+	service plate.Supply
 }
 
 // Fitter finds the circuit of a target: motor.FitCircuit, or one that
@@ -70,6 +74,8 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	}
 	inTheWay := slices.ContainsFunc(problems, func(p plate.Problem) bool { return !plate.InRest(p.Field) })
 	service := plate.Supply{Volts: s.Volts, Hertz: s.Hertz}
+	st.service = service
+	st.found = leadsOf(m, &read)
 	filled, missing := plate.Fill(read, service)
 	for _, p := range missing {
 		if blank(m.Plate, p.Field) || !inTheWay {
@@ -82,12 +88,27 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		}
 		return st
 	}
+	if ohm := st.found.measured(filled, strings.ToUpper(strings.TrimSpace(m.Plate.Insulation))); ohm > 0 && filled.Target().Check() == nil {
+		verdicts, used := resistanceVerdict(ohm, filled.Target())
+		st.found.Verdicts = append(st.found.Verdicts, verdicts...)
+		if used {
+			filled.Plate.StatorOhm = ohm
+		}
+	}
 	st.Plate = filled
-	r.Choices = filled.Choices
+	r.Choices, r.Delta = filled.Choices, filled.Delta
 	r.hints(filled)
 	r.Verdicts = append(plate.Check(filled), plate.CheckSupply(filled, service)...)
 	r.Verdicts = append(r.Verdicts, plate.LikelyMisreading(read, service)...)
 	fit, err := fitter(filled.Target())
+	if err != nil && filled.Plate.StatorOhm > 0 {
+		// The plate alone may have a circuit where it has none with what was measured.
+		filled.Plate.StatorOhm, st.Plate.Plate.StatorOhm = 0, 0
+		if fit, err = fitter(filled.Target()); err == nil {
+			st.found.Verdicts = append(st.found.Verdicts, rule.Speak("leads.resistance-against-plate", nil,
+				"Null the meter and measure again; look at volts and amps on the plate. The assumed resistance is used meanwhile.", "No circuit has both the plate's figures and the resistance measured."))
+		}
+	}
 	if err != nil {
 		says := strings.TrimPrefix(err.Error(), motor.ErrTarget.Error()+": ")
 		if !errors.Is(err, motor.ErrTarget) {
@@ -98,7 +119,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		return st
 	}
 	r.Sound = true
-	r.Verdicts = rule.Sorted(append(r.Verdicts, unmet(fit)...))
+	r.Verdicts = rule.Sorted(append(append(r.Verdicts, unmet(fit)...), st.leadStops()...))
 	r.Residuals, r.Parameters = fit.Residuals, fit.Parameters
 	kind, ok := load.ByName(m.Load)
 	if !ok {
@@ -172,13 +193,14 @@ func (s Study) Try(run, start, share float64) capacitor.Answer {
 // Progress says of each step of the card whether it is done.
 type Progress struct {
 	Plate bool `json:"plate"` // understood, and a circuit found
+	Leads bool `json:"leads"` // known, and their condition good
 	Size  bool `json:"size"`  // capacitors chosen
 	Wire  bool `json:"wire"`  // the checklist ticked
 }
 
 // Progress says how far a motor has come, step by step.
 func (s Study) Progress(m shop.Motor) Progress {
-	return Progress{Plate: s.Reading.Sound, Size: s.Reading.Sound && m.RunMicrofarad != nil, Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
+	return Progress{Plate: s.Reading.Sound, Leads: s.found.Connectable && s.found.good, Size: s.Reading.Sound && m.RunMicrofarad != nil, Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
 }
 
 // Stage says how far a motor has come.

@@ -46,15 +46,15 @@ type Reading struct {
 // Polarity is one kick: the sign of the first deflection at the first-named sensed
 // lead when the first-named driven lead is made positive; "0" when it hardly moves.
 type Polarity struct {
-	Driven [2]string `json:"driven"`
-	Sensed [2]string `json:"sensed"`
+	Driven [2]string `json:"driven" nullable:"false"`
+	Sensed [2]string `json:"sensed" nullable:"false"`
 	Sign   string    `json:"sign"`
 }
 
 // Ask is a polarity reading to be taken.
 type Ask struct {
-	Driven [2]string `json:"driven"`
-	Sensed [2]string `json:"sensed"`
+	Driven [2]string `json:"driven" nullable:"false"`
+	Sensed [2]string `json:"sensed" nullable:"false"`
 	Expect string    `json:"expect,omitempty"` // where the answer is known and only to be confirmed
 }
 

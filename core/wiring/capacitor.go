@@ -18,7 +18,7 @@ type CapacitorMotor struct {
 func CapacitorCircuit(m CapacitorMotor) Drawing {
 	const a, c, b = 84.0, 190.0, 296.0
 	const runX, startX = 326.0, 512.0
-	d := Drawing{Width: 860, Height: 400, Title: "Circuit of the motor on its capacitors"}
+	d := Drawing{Width: 860, Height: 376, Title: "Circuit of the motor on its capacitors"}
 	supplyY := map[string]float64{"a": a, "b": b}[m.Line]
 	top, bottom := min(supplyY, c), max(supplyY, c)
 	branch := "wire-" + m.Line
@@ -126,10 +126,7 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 		d.line("earth", 772-w, y, 772+w, y)
 	}
 	d.text("small", "start", 794, c+108, "bond")
-	d.text("caution", "start", 12, 388, "Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.")
-	for i, stop := range m.Stops {
-		d.text("stop", "start", 12, 408+17*float64(i), "STOP: "+stop)
-	}
-	d.Height += 17 * float64(len(m.Stops))
+	d.paragraph("caution", 12, "Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.")
+	d.stops(12, m.Stops)
 	return d
 }

@@ -2,6 +2,11 @@
 // which the screen, the sheet and the file writers all render alike.
 package wiring
 
+import (
+	"strings"
+	"unicode/utf8"
+)
+
 // Point is in drawing units, y down.
 type Point struct {
 	X float64 `json:"x"`
@@ -11,7 +16,7 @@ type Point struct {
 // Item is one shape. Kind is "line" (through Points), "rect" (two corners),
 // "circle" (one point and Radius) or "text" (one point, Text, Anchor start,
 // middle or end). Class says what it stands for: wire-a, wire-b, wire-c, earth,
-// part, label, small, caution, stop.
+// part, link-bar, nut, post, box, label, small, caution, stop.
 type Item struct {
 	Kind   string  `json:"kind"`
 	Class  string  `json:"class"`
@@ -54,6 +59,32 @@ func (d *Drawing) contact(class string, x1, x2, y float64) {
 	d.circle("part", x1, y, 3)
 	d.circle("part", x2, y, 3)
 	d.line("part", x1, y, x2-2, y-14)
+}
+
+// paragraph writes a text below what is drawn, on as many lines as it needs, and
+// makes the drawing so much higher.
+func (d *Drawing) paragraph(class string, x float64, text string) {
+	const pitch, letter = 17.0, 6.4
+	line := ""
+	end := func() {
+		d.Height += pitch
+		d.text(class, "start", x, d.Height-5, line)
+		line = ""
+	}
+	for _, word := range strings.Fields(text) {
+		if line != "" && letter*float64(utf8.RuneCountInString(line+" "+word)) > d.Width-2*x {
+			end()
+		}
+		line = strings.TrimSpace(line + " " + word)
+	}
+	end()
+}
+
+// stops writes what must not be passed below the drawing.
+func (d *Drawing) stops(x float64, stops []string) {
+	for _, stop := range stops {
+		d.paragraph("stop", x, "STOP: "+stop)
+	}
 }
 
 // can draws a capacitor standing between two heights, with a bleed resistor

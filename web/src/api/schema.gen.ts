@@ -109,6 +109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/leads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the leads are, how they can be joined, and what that changes */
+        get: operations["leadsOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/restore": {
         parameters: {
             query?: never;
@@ -269,6 +286,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Ask: {
+            driven: string[];
+            expect?: string;
+            sensed: string[];
+        };
         CapacitorAnswer: {
             direction: components["schemas"]["CapacitorDirection"];
             feed: components["schemas"]["CapacitorFeed"];
@@ -476,6 +498,23 @@ export interface components {
             winding_over: boolean[];
             winding_percent: number[];
         };
+        CapacitorStep: {
+            /** Format: double */
+            abort_idle: number;
+            /** Format: double */
+            abort_standing: number;
+            /** Format: double */
+            idle_amps: number;
+            /** Format: double */
+            made_leg_volts: number;
+            /** Format: double */
+            percent: number;
+            /** Format: double */
+            standing_amps: number;
+            turns: boolean;
+            /** Format: double */
+            volts: number;
+        };
         ChangeMachineRequest: {
             name: string;
             note: string;
@@ -486,9 +525,18 @@ export interface components {
             cautions: components["schemas"]["RuleVerdict"][];
             checklist: components["schemas"]["ShopCheckItem"][];
             classes: components["schemas"]["SupplyClass"][];
+            condition: components["schemas"]["WindingItem"][];
             loads: components["schemas"]["LoadKind"][];
             rest: components["schemas"]["PlateRestField"][];
             supplies: components["schemas"]["SupplyKind"][];
+        };
+        Drawing: {
+            /** Format: double */
+            height: number;
+            items: components["schemas"]["WiringItem"][];
+            title: string;
+            /** Format: double */
+            width: number;
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -530,6 +578,45 @@ export interface components {
              * @example https://example.com/errors/example
              */
             type: string;
+        };
+        LeadsPage: {
+            abort: components["schemas"]["RuleVerdict"];
+            /** Format: int64 */
+            asked: number;
+            /** Format: int64 */
+            bound: number;
+            cautions: components["schemas"]["RuleVerdict"][];
+            changes: components["schemas"]["StudyChange"][];
+            check_polarity: components["schemas"]["Ask"];
+            circuit: components["schemas"]["StudyOhmic"][];
+            /** Format: double */
+            coil_ohm: number;
+            connectable: boolean;
+            /** Format: double */
+            delta_ohm: number;
+            drawing: components["schemas"]["Drawing"];
+            good: boolean;
+            groups: (string[] | null)[];
+            headline: components["schemas"]["SheetRow"][];
+            marks: components["schemas"]["StudyLeadMark"][];
+            next: string[] | null;
+            next_polarity: components["schemas"]["Ask"];
+            no_way: string;
+            /** Format: int64 */
+            polarity_bound: number;
+            problems: components["schemas"]["WindingProblem"][];
+            reversed: components["schemas"]["StudyReversedView"][];
+            /** Format: double */
+            stator_ohm: number;
+            steps: components["schemas"]["CapacitorStep"][];
+            /** Format: double */
+            times: number;
+            /** Format: double */
+            unequal_percent: number;
+            verdicts: components["schemas"]["RuleVerdict"][];
+            was: string;
+            ways: components["schemas"]["StudyWayView"][];
+            winding: string;
         };
         LoadKind: {
             /** Format: double */
@@ -576,6 +663,7 @@ export interface components {
             worst: "" | "stop" | "caution" | "note";
         };
         MotorChange: {
+            leads: components["schemas"]["WindingTyped"];
             load: string;
             /** Format: double */
             load_share: number | null;
@@ -614,6 +702,7 @@ export interface components {
         };
         MotorView: {
             id: string;
+            leads: components["schemas"]["WindingTyped"];
             load: string;
             /** Format: double */
             load_share: number | null;
@@ -653,6 +742,8 @@ export interface components {
         PlateChoice: {
             connection: string;
             deduced: boolean;
+            delta: boolean;
+            needs: string;
             /** Format: double */
             volts: number;
         };
@@ -744,6 +835,7 @@ export interface components {
             title: string;
         };
         Sheet: {
+            box: components["schemas"]["Drawing"];
             cautions: components["schemas"]["RuleVerdict"][];
             drawing: components["schemas"]["WiringDrawing"];
             footer: string;
@@ -805,6 +897,7 @@ export interface components {
         };
         ShopMotor: {
             id: string;
+            leads: components["schemas"]["WindingTyped"];
             load: string;
             /** Format: double */
             load_share: number | null;
@@ -835,12 +928,32 @@ export interface components {
             id: number;
             what: string;
         };
+        StudyChange: {
+            do: string;
+            from: string;
+            to: string;
+            what: string;
+        };
         StudyHint: {
             origin: string;
             source: string;
             text: string;
         };
+        StudyLeadMark: {
+            iec: string;
+            lead: string;
+            nema: string;
+            typed: string;
+        };
+        StudyOhmic: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+            name: string;
+        };
         StudyProgress: {
+            leads: boolean;
             plate: boolean;
             size: boolean;
             wire: boolean;
@@ -848,6 +961,7 @@ export interface components {
         StudyReading: {
             assumed: string[];
             choices: components["schemas"]["PlateChoice"][];
+            delta: boolean;
             hints: {
                 [key: string]: components["schemas"]["StudyHint"];
             };
@@ -857,6 +971,24 @@ export interface components {
             sound: boolean;
             title: string;
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        StudyReversedView: {
+            right: components["schemas"]["WindingTrial"];
+            state: string;
+            wrong: components["schemas"]["WindingTrial"];
+        };
+        StudyWayView: {
+            chosen: boolean;
+            /** Format: double */
+            flux_percent: number;
+            joints: components["schemas"]["WindingJoint"][];
+            name: string;
+            needs: string;
+            origin: string;
+            source: string;
+            suits: boolean;
+            /** Format: double */
+            volts: number;
         };
         Supply: {
             /** @enum {string} */
@@ -895,6 +1027,50 @@ export interface components {
             model: boolean;
             title: string;
             words: string;
+        };
+        WindingEntry: {
+            a: string;
+            b: string;
+            text: string;
+        };
+        WindingItem: {
+            bad: string;
+            name: string;
+            says: string;
+        };
+        WindingJoint: {
+            line: string;
+            marks: string[];
+        };
+        WindingKick: {
+            driven: string[];
+            sensed: string[];
+            text: string;
+        };
+        WindingProblem: {
+            field: string;
+            says: string;
+        };
+        WindingTrial: {
+            line_share: number[];
+            /** Format: double */
+            torque_nm: number;
+            winding_share: number[];
+        };
+        WindingTyped: {
+            celsius: string;
+            condition: {
+                [key: string]: string;
+            };
+            /** @enum {string} */
+            inside: "" | "wye" | "delta";
+            leads: string[];
+            marks: string[];
+            meter_ohms: string;
+            polarity: components["schemas"]["WindingKick"][];
+            readings: components["schemas"]["WindingEntry"][];
+            test_volts: string;
+            was: string;
         };
         WiringDrawing: {
             /** Format: double */
@@ -1419,6 +1595,64 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    leadsOfMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadsPage"];
+                };
             };
             /** @description Not Found */
             404: {

@@ -67,7 +67,7 @@ export function SizeStep({ size, reading, problems, blank, draft, set, stamp, at
       </section>
       <section className="panel picture">
         <header><h2>Windings</h2><span className="soft">% of plate amps</span></header>
-        <WindingBars states={states} delta={reading.hints.connection?.text === 'delta'} />
+        <WindingBars states={states} delta={reading.delta} />
       </section>
       <section className="panel picture">
         <header>

@@ -1,18 +1,22 @@
 import { legs, tokens } from '../theme/theme';
 import type { Drawing } from '../api/client';
 
-const strokes: Record<string, { stroke: string; width: number; dash?: string }> = {
+const strokes: Record<string, { stroke: string; width: number; dash?: string; fill?: string }> = {
   'wire-a': { stroke: legs.a.colour, width: 2.4, dash: legs.a.dash },
   'wire-b': { stroke: legs.b.colour, width: 2.4, dash: legs.b.dash },
   'wire-c': { stroke: legs.c.colour, width: 2.4, dash: legs.c.dash },
-  'dot-a': { stroke: legs.a.colour, width: 1 },
-  'dot-b': { stroke: legs.b.colour, width: 1 },
-  'dot-c': { stroke: legs.c.colour, width: 1 },
+  'dot-a': { stroke: legs.a.colour, width: 1, fill: legs.a.colour },
+  'dot-b': { stroke: legs.b.colour, width: 1, fill: legs.b.colour },
+  'dot-c': { stroke: legs.c.colour, width: 1, fill: legs.c.colour },
+  box: { stroke: '#8A8677', width: 2, fill: '#FBF9F4' },
+  post: { stroke: tokens.ink, width: 2, fill: '#E4E1D8' },
+  'link-bar': { stroke: '#7A5210', width: 1.6, fill: '#E9D3A6' },
+  nut: { stroke: tokens.ink, width: 1.6 },
   link: { stroke: tokens.ink, width: 1, dash: '3 4' },
   machine: { stroke: tokens.ink, width: 2.2 },
   earth: { stroke: '#2E6B3A', width: 2 },
 };
-const part = { stroke: tokens.ink, width: 1.8, dash: undefined };
+const part = { stroke: tokens.ink, width: 1.8, dash: undefined, fill: undefined };
 
 /** Renders a drawing that the core has laid out. */
 export function DrawingView({ drawing }: { drawing: Drawing }) {
@@ -27,10 +31,10 @@ export function DrawingView({ drawing }: { drawing: Drawing }) {
             return <polyline key={i} points={item.points.map((q) => `${q.x},${q.y}`).join(' ')} fill="none" stroke={pen.stroke} strokeWidth={pen.width} strokeDasharray={pen.dash} />;
           case 'rect': {
             const q = item.points[1]!;
-            return <rect key={i} x={p.x} y={p.y} width={q.x - p.x} height={q.y - p.y} fill="#fff" stroke={pen.stroke} strokeWidth={pen.width} />;
+            return <rect key={i} x={p.x} y={p.y} width={q.x - p.x} height={q.y - p.y} fill={pen.fill ?? '#fff'} stroke={pen.stroke} strokeWidth={pen.width} />;
           }
           case 'circle':
-            return <circle key={i} cx={p.x} cy={p.y} r={item.radius} fill={item.class.startsWith('dot-') ? pen.stroke : '#fff'} stroke={pen.stroke} strokeWidth={pen.width} />;
+            return <circle key={i} cx={p.x} cy={p.y} r={item.radius} fill={pen.fill ?? '#fff'} stroke={pen.stroke} strokeWidth={pen.width} />;
           default:
             return (
               <text key={i} x={p.x} y={p.y} textAnchor={item.anchor as 'start' | 'middle' | 'end'} fontSize={item.class === 'label' ? 14 : 12.5}

@@ -35,6 +35,7 @@ export function SheetPage() {
         </header>
         <Band rows={s.headline} open={false} />
         <DrawingView drawing={s.drawing} />
+        {s.box && <DrawingView drawing={s.box} />}
         <h2>Verdicts</h2>
         <Verdicts verdicts={s.verdicts} />
         {s.sections.map((section) => <SectionTable key={section.title} section={section} open={false} />)}

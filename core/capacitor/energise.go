@@ -1,0 +1,49 @@
+package capacitor
+
+import (
+	"math"
+
+	"brackmoor/core/network"
+	"brackmoor/core/rule"
+)
+
+// Step is one of the volts at which a motor is first tried, with what to expect.
+// Amps are those of the line that draws most.
+type Step struct {
+	Percent       float64 `json:"percent"` // of the supply's volts
+	Volts         float64 `json:"volts"`
+	StandingAmps  float64 `json:"standing_amps"`
+	Turns         bool    `json:"turns"`          // it makes enough torque to start bare
+	IdleAmps      float64 `json:"idle_amps"`      // 0 where it does not run
+	MadeLegVolts  float64 `json:"made_leg_volts"` // the higher of its two, running
+	AbortStanding float64 `json:"abort_standing"` // amps past which it is switched off at once
+	AbortIdle     float64 `json:"abort_idle"`
+}
+
+// bareBreakaway is the share of rated torque that turns a bare shaft: grease and
+// seals, shop practice.
+const bareBreakaway = 0.04
+
+// Energise plans the first energising on these capacitors, uncoupled, in steps of
+// rising volts, iron and leakage saturating as they will.
+func Energise(in Input, run, start float64) []Step {
+	over := 1 + rule.Limit("energise.abort", "over_percent")/100
+	var steps []Step
+	for _, share := range []float64{0.25, 0.5, 0.75, 1} {
+		low := in
+		low.Supply.Volts *= share
+		r := newRig(low)
+		r.orient()
+		standing, held := r.standing(run + start)
+		s := Step{Percent: 100 * share, Volts: low.Supply.Volts, StandingAmps: most(held.LineAmps), Turns: standing > bareBreakaway}
+		s.AbortStanding = s.StandingAmps * over
+		if idle := r.at(run, 0); s.Turns && idle.Motor == network.Running {
+			s.IdleAmps, s.MadeLegVolts = most(idle.LineAmps), math.Max(idle.Volts.BC, idle.Volts.CA)
+			s.AbortIdle = s.IdleAmps * over
+		}
+		steps = append(steps, s)
+	}
+	return steps
+}
+
+func most(l network.Legs) float64 { return math.Max(l.A, math.Max(l.B, l.C)) }

@@ -1,0 +1,48 @@
+import { Button, Input } from 'antd';
+import { useState } from 'react';
+import type { LeadsPage } from '../api/client';
+import { noted } from './LeadGrid';
+import type { Edit } from './LeadsStep';
+
+/** What to measure next, with a field for what the meter says. */
+export function NextReading({ v, edit }: { v: LeadsPage; edit: Edit }) {
+  const [text, setText] = useState('');
+  if (v.next) {
+    const [a, b] = v.next as [string, string];
+    const note = (reading: string) => reading.trim() && edit(`reading.${a}.${b}`, (l) => noted(l, a, b, reading.trim()));
+    return (
+      <form className="next-reading" onSubmit={(e) => { e.preventDefault(); note(text); }}>
+        <p><b>Measure {a} – {b}</b> <span className="soft">{v.asked} of at most {v.bound} taken</span></p>
+        <div className="next-tools">
+          <Input aria-label={`Ohms between ${a} and ${b}`} autoFocus={v.asked > 0} value={text} maxLength={40} placeholder="ohms" onChange={(e) => setText(e.target.value)} />
+          <Button htmlType="submit" type="primary">Note it</Button>
+          <Button onClick={() => note('open')}>Open</Button>
+        </div>
+      </form>
+    );
+  }
+  const kick = v.next_polarity ?? v.check_polarity;
+  if (!kick) return v.connectable ? <p className="soft settled">Nothing more to measure.</p> : null;
+  const [plus, minus] = kick.driven as [string, string];
+  const [first, second] = kick.sensed as [string, string];
+  const note = (reading: string) => reading.trim() && edit(`kick.${plus}.${minus}.${first}.${second}`, (l) => ({ polarity: [...l.polarity, { driven: kick.driven, sensed: kick.sensed, text: reading.trim() }] }));
+  return (
+    <form className="next-reading" onSubmit={(e) => { e.preventDefault(); note(text); }}>
+      <p><b>Battery + to {plus}, − to {minus}. Meter + to {first}, − to {second}.</b>{kick.expect && <span className="soft"> It must read {kick.expect}.</span>}</p>
+      <p className="soft">Watch the first movement as the battery goes on, not off. Insulated clips; nobody touches a lead.</p>
+      <div className="next-tools">
+        <Button onClick={() => note('+')}>+ up</Button>
+        <Button onClick={() => note('-')}>− down</Button>
+        <Button onClick={() => note('0')}>hardly moves</Button>
+      </div>
+      <details>
+        <summary>With low alternating volts instead</summary>
+        <p className="soft">At most a tenth of plate volts on {plus}–{minus}, its current limited. Read {plus}–{minus}, then {first}–{second}, then join {minus} to {first} and read {plus}–{second}.</p>
+        <div className="next-tools">
+          <Input aria-label="Driven, sensed and series volts" value={text} maxLength={40} placeholder="12/5.8/17.6" onChange={(e) => setText(e.target.value)} />
+          <Button htmlType="submit">Note it</Button>
+        </div>
+      </details>
+    </form>
+  );
+}
