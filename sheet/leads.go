@@ -90,7 +90,7 @@ func LeadsHeadline(v *study.LeadsView) []Row {
 	if len(v.Marks) > 0 {
 		rows[0].Remark = fmt.Sprintf("%d leads, %d readings of at most %d", len(v.Marks), v.Asked, v.Bound)
 		if v.Next != nil {
-			rows[0].Value = "not settled"
+			rows[0].Value = "unsettled"
 		}
 	}
 	ends := Row{Label: "Ends", Value: "unknown", Remark: "starts and finishes come after the windings"}

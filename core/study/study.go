@@ -165,7 +165,7 @@ func (r *Reading) hints(f plate.Filled) {
 		{"hertz", f.Hertz, quantity.Figures(f.Hertz.Value, 3)},
 		{"rpm", f.RPM, quantity.Figures(f.RPM.Value, 4)},
 		{"poles", f.Poles, quantity.Figures(f.Poles.Value, 2)},
-		{"power_factor", f.PowerFactor, quantity.Figures(f.PowerFactor.Value, 3)},
+		{"power_factor", f.PowerFactor, quantity.Fixed(f.PowerFactor.Value, 2)},
 		{"efficiency", f.Efficiency, quantity.Figures(100*f.Efficiency.Value, 3)},
 		{"service_factor", f.ServiceFactor, quantity.Fixed(f.ServiceFactor.Value, 2)},
 		{"joined", f.Volts, quantity.Figures(f.Volts.Value, 4)},

@@ -29,14 +29,14 @@ export function LeadGrid({ leads, v, problems, edit }: { leads: Leads; v: LeadsP
     );
   };
   return (
-    <section className="panel wide lead-grid">
-      <header><h2>Readings</h2><span className="soft">ohms as the meter shows them, or “open”; to the frame in megohms. Any order will do.</span></header>
+    <section className="panel lead-grid">
+      <header><h2>Readings</h2><span className="soft">ohms or “open”, in any order; megohms to the frame</span></header>
       <div className="drawing-scroll">
         <table>
           <thead>
             <tr><td />{list.map((a) => <th key={a} scope="col">{a}</th>)}</tr>
             <tr className="marks">
-              <th scope="row">Mark on it</th>
+              <th scope="row">Mark</th>
               {list.map((a, i) => (
                 <td key={a} className={problems[`mark.${a}`] ? 'wrong' : ''}>
                   <input aria-label={`Mark on lead ${a}`} value={leads.marks[i] ?? ''} maxLength={12} spellCheck={false} aria-invalid={!!problems[`mark.${a}`]}
@@ -45,7 +45,7 @@ export function LeadGrid({ leads, v, problems, edit }: { leads: Leads; v: LeadsP
               ))}
             </tr>
             <tr className="is">
-              <th scope="row">It is</th>
+              <th scope="row">Is</th>
               {v.marks.map((m) => <td key={m.lead} className="figures">{m.nema ? <>{m.iec}<br />{m.nema}</> : '?'}</td>)}
             </tr>
           </thead>
@@ -57,7 +57,7 @@ export function LeadGrid({ leads, v, problems, edit }: { leads: Leads; v: LeadsP
               </tr>
             ))}
             <tr className="to-frame">
-              <th scope="row">frame, MΩ</th>
+              <th scope="row">frame</th>
               {list.map((a) => <Fragment key={a}>{cell(a, frame)}</Fragment>)}
             </tr>
           </tbody>

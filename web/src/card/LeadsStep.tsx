@@ -41,6 +41,7 @@ export function LeadsStep({ motor, draft, stamp, set }: { motor: string; draft: 
           {v.drawing ? <DrawingView drawing={v.drawing} /> : <NoBox v={v} count={count} />}
           <Ways v={v} draft={draft} set={set} />
         </section>
+        {count > 0 && <LeadGrid leads={leads} v={v} problems={problems} edit={edit} />}
         <LeadEffects v={v} />
       </div>
       <div className="leads-side">
@@ -59,7 +60,6 @@ export function LeadsStep({ motor, draft, stamp, set }: { motor: string; draft: 
         </section>
         {v.ways.length > 0 && <LeadChanges v={v} was={leads.was} edit={edit} />}
       </div>
-      {count > 0 && <LeadGrid leads={leads} v={v} problems={problems} edit={edit} />}
       {leads.polarity.length > 0 && <Kicks leads={leads} problems={problems} edit={edit} />}
       {v.verdicts.length > 0 && (
         <section className="panel wide">
