@@ -38,7 +38,7 @@ func (a *assembly) take(c claim) bool {
 	case "code_letter":
 		ok = word(&p.CodeLetter, value)
 	case "design_letter":
-		ok = word(&p.DesignLetter, value)
+		ok = word(&p.DesignLetter, value[:1])
 	case "insulation_class":
 		ok = word(&p.InsulationClass, value)
 	case "temperature_rise_kelvin":
@@ -59,6 +59,12 @@ func (a *assembly) take(c claim) bool {
 		ok = word(&p.Enclosure, value)
 	case "ip":
 		ok = word(&p.IP, "IP"+value)
+	case "cooling":
+		ok = word(&p.Cooling, "IC"+strings.ReplaceAll(value, " ", ""))
+	case "bearings":
+		ok = word(&p.Bearings, strings.Join(c.values, " / "))
+	case "part_load_efficiency":
+		ok = word(&p.PartLoad, "75 % "+c.values[0]+", 50 % "+c.values[1])
 	case "leads":
 		ok = whole(&p.Leads, value, 3, 12)
 	case "year":

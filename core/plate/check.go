@@ -11,7 +11,7 @@ import (
 func Check(f Filled) []rule.Verdict {
 	var v []rule.Verdict
 	for _, check := range []func(Filled) *rule.Verdict{ampsAgainstOutput, voltsTimesAmps, speedAgainstPoles,
-		powerFactorTimesEfficiency, codeLetter, serviceFactor} {
+		powerFactorTimesEfficiency, codeLetter, frameAgainstOutput, fiftyAgainstSixty, serviceFactor} {
 		if verdict := check(f); verdict != nil {
 			v = append(v, *verdict)
 		}

@@ -1,9 +1,12 @@
 package plate
 
 import (
+	"errors"
 	"fmt"
 	"math"
+	"strings"
 
+	"brackmoor/core/motor"
 	"brackmoor/core/rule"
 )
 
@@ -47,7 +50,7 @@ func (p *Sheet) phases() (phases int, because string) {
 		switch {
 		case single > 0.90:
 			return 3, fmt.Sprintf("%.0f W from %.4g V and %.3g A on one phase would need power factor times efficiency of %.2f", *p.OutputWatts, r.Volts, *r.Amps, single)
-		case single/math.Sqrt(3) < 0.6*powerFactor*efficiency:
+		case r.Volts < 300 && single/math.Sqrt(3) < 0.6*powerFactor*efficiency:
 			return 1, fmt.Sprintf("%.0f W from %.4g V and %.3g A is too little for three phases", *p.OutputWatts, r.Volts, *r.Amps)
 		}
 	}
@@ -75,5 +78,19 @@ func (a *assembly) judge() []rule.Verdict {
 		contradiction := rule.Speak("plate.contradiction", nil, "Read the plate again.", "%s", problems[0].Says)
 		return append([]rule.Verdict{contradiction}, LikelyMisreading(plate, supply)...)
 	}
-	return append(Check(filled), LikelyMisreading(plate, supply)...)
+	verdicts := Check(filled)
+	if err := filled.Target().Check(); err != nil {
+		verdicts = append(verdicts, Contradiction(err))
+	}
+	return append(verdicts, LikelyMisreading(plate, supply)...)
+}
+
+// Contradiction words the error of a plate that no motor has.
+func Contradiction(err error) rule.Verdict {
+	says := "No circuit was found for this plate."
+	if errors.Is(err, motor.ErrTarget) {
+		says = strings.TrimPrefix(err.Error(), motor.ErrTarget.Error()+": ")
+		says = strings.ToUpper(says[:1]) + strings.TrimSuffix(says[1:], ".") + "."
+	}
+	return rule.Speak("plate.contradiction", nil, "Read the plate again, output and amps first.", "%s", says)
 }

@@ -47,6 +47,9 @@ type Sheet struct {
 	Frame           *string       `json:"frame"`
 	Enclosure       *string       `json:"enclosure"`
 	IP              *string       `json:"ip"`
+	Cooling         *string       `json:"cooling"`
+	Bearings        *string       `json:"bearings"`
+	PartLoad        *string       `json:"part_load_efficiency"`
 	AmbientCelsius  *float64      `json:"ambient_celsius"`
 	AltitudeMetre   *float64      `json:"altitude_metre"`
 	Leads           *int          `json:"leads"`
@@ -81,39 +84,43 @@ func ReadText(text string) Document {
 	return *a.d
 }
 
-// Plain is the plate as the sizing takes it, at the frequency of its first
-// rating; ok is false when output or volts are missing.
+// Plain is the plate as the sizing takes it, at the frequency of its first rating,
+// with that of the other in Second; ok is false when output or volts are missing.
 func (p *Sheet) Plain() (Plate, bool) {
 	if p.OutputWatts == nil || len(p.Ratings) == 0 {
 		return Plate{}, false
 	}
-	value := func(v *float64) float64 {
-		if v == nil {
-			return 0
-		}
-		return *v
-	}
-	letter := func(s *string) string {
-		if s == nil {
-			return ""
-		}
-		return *s
-	}
-	first := p.Ratings[0]
-	plain := Plate{OutputWatts: *p.OutputWatts, Hertz: value(first.Hertz), RPM: value(first.RPM), PowerFactor: value(p.PowerFactor), Efficiency: value(p.Efficiency),
-		ServiceFactor: value(p.ServiceFactor), CodeLetter: letter(p.CodeLetter), DesignLetter: letter(p.DesignLetter)}
-	if first.OutputWatts != nil {
-		plain.OutputWatts = *first.OutputWatts
-	}
-	if p.Leads != nil {
-		plain.Leads = *p.Leads
-	}
+	plain := p.at(p.Ratings[0])
 	for _, r := range p.Ratings {
-		if value(r.Hertz) == plain.Hertz {
-			plain.Ratings = append(plain.Ratings, Rating{r.Volts, value(r.Amps), letter(r.Connection)})
+		if hertz := valueOf(r.Hertz); hertz != plain.Hertz {
+			second := p.at(r)
+			plain.Second = &second
+			break
 		}
 	}
 	return plain, true
+}
+
+func valueOf[T any](v *T) (value T) {
+	if v != nil {
+		value = *v
+	}
+	return value
+}
+
+// at is the plate at the frequency of one of its ratings.
+func (p *Sheet) at(one SheetRating) Plate {
+	plain := Plate{OutputWatts: valueOf(p.OutputWatts), Hertz: valueOf(one.Hertz), RPM: valueOf(one.RPM), PowerFactor: valueOf(p.PowerFactor), Efficiency: valueOf(p.Efficiency),
+		ServiceFactor: valueOf(p.ServiceFactor), CodeLetter: valueOf(p.CodeLetter), DesignLetter: valueOf(p.DesignLetter), Leads: valueOf(p.Leads), Frame: valueOf(p.Frame)}
+	if one.OutputWatts != nil {
+		plain.OutputWatts = *one.OutputWatts
+	}
+	for _, r := range p.Ratings {
+		if valueOf(r.Hertz) == plain.Hertz {
+			plain.Ratings = append(plain.Ratings, Rating{r.Volts, valueOf(r.Amps), valueOf(r.Connection)})
+		}
+	}
+	return plain
 }
 
 // Typed is the document as fields of a plate would have been typed, each as it
@@ -121,22 +128,8 @@ func (p *Sheet) Plain() (Plate, bool) {
 func (d Document) Typed() Typed {
 	p := &d.Plate
 	plain, _ := p.Plain()
-	join := func(value func(Rating) float64) string {
-		var parts []string
-		for _, r := range plain.Ratings {
-			if v := value(r); v > 0 {
-				parts = append(parts, quantity.Figures(v, 4))
-			}
-		}
-		return strings.Join(parts, "/")
-	}
-	figure := func(v *float64, scale float64) string {
-		if v == nil {
-			return ""
-		}
-		return quantity.Figures(*v*scale, 4)
-	}
-	t := Typed{Rest: p.rest(), Volts: join(func(r Rating) float64 { return r.Volts }), PowerFactor: figure(p.PowerFactor, 1), Efficiency: figure(p.Efficiency, 100),
+	figure := func(v *float64, scale float64) string { return shown(valueOf(v) * scale) }
+	t := Typed{Rest: p.rest(), PowerFactor: figure(p.PowerFactor, 1), Efficiency: figure(p.Efficiency, 100),
 		ServiceFactor: figure(p.ServiceFactor, 1), Code: plain.CodeLetter, Design: plain.DesignLetter}
 	if p.OutputWatts != nil {
 		t.Output = quantity.Figures(*p.OutputWatts/1000, 4) + " kW"
@@ -146,15 +139,27 @@ func (d Document) Typed() Typed {
 			}
 		}
 	}
-	// Amps are typed for all voltages or for none, so that they stay in their column.
-	if amps := join(func(r Rating) float64 { return r.Amps }); strings.Count(amps, "/") == strings.Count(t.Volts, "/") {
-		t.Amps = amps
-	}
-	if plain.Hertz > 0 {
-		t.Hertz = quantity.Figures(plain.Hertz, 4)
-	}
-	if plain.RPM > 0 {
-		t.RPM = quantity.Figures(plain.RPM, 4)
+	t.Volts, t.Amps = plain.columns()
+	t.Hertz, t.RPM = shown(plain.Hertz), shown(plain.RPM)
+	if q := plain.Second; q != nil {
+		volts, amps := q.columns()
+		both := func(to *string, other string) {
+			if *to != other {
+				*to += " | " + other
+			}
+		}
+		both(&t.Volts, volts)
+		if amps != "" {
+			both(&t.Amps, amps)
+		}
+		both(&t.Output, quantity.Figures(q.OutputWatts/1000, 4)+" kW")
+		if q.OutputWatts == plain.OutputWatts {
+			t.Output, _, _ = strings.Cut(t.Output, " | ")
+		}
+		t.Hertz += "/" + shown(q.Hertz)
+		if q.RPM > 0 {
+			t.RPM += " | " + shown(q.RPM)
+		}
 	}
 	if p.Leads != nil {
 		t.Leads = strconv.Itoa(*p.Leads)
@@ -169,6 +174,30 @@ func (d Document) Typed() Typed {
 		t.Connection = strings.Join(names, "/")
 	}
 	return t
+}
+
+// shown is a figure as it would be typed, "" for none.
+func shown(value float64) string {
+	if value <= 0 {
+		return ""
+	}
+	return quantity.Figures(value, 4)
+}
+
+// columns are the volts and amps of a plate as they would be typed. Amps are typed
+// for all voltages or for none, so that they stay in their column.
+func (p Plate) columns() (volts, amps string) {
+	var v, a []string
+	for _, r := range p.Ratings {
+		v = append(v, shown(r.Volts))
+		if r.Amps > 0 {
+			a = append(a, shown(r.Amps))
+		}
+	}
+	if len(a) == len(v) {
+		amps = strings.Join(a, "/")
+	}
+	return strings.Join(v, "/"), amps
 }
 
 func (d Document) deduced(field string) (Deduced, bool) {

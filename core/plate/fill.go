@@ -60,6 +60,7 @@ type Supply struct{ Volts, Hertz float64 }
 // Fill completes a plate for a supply. It needs the output and one voltage;
 // the problems say what is missing.
 func Fill(p Plate, s Supply) (Filled, []Problem) {
+	p = p.On(s.Hertz)
 	f := Filled{Plate: p}
 	var problems []Problem
 	if p.OutputWatts == 0 {
@@ -278,6 +279,12 @@ func (f *Filled) starting() {
 		amps.Most = designNApparent.at(watts, poles) * watts / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value)
 		locked.Least, breakdown.Least = designNLocked.at(watts, poles)/100, designNBreakdown.at(watts, poles)/100
 		locked.Typical, breakdown.Typical = 1.2*locked.Least, 1.3*breakdown.Least
+	case "H":
+		// Design H starts with one and a half times the torque of N.
+		f.Class = "IEC 60034-12, design H"
+		amps.Most = designNApparent.at(watts, poles) * watts / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value)
+		locked.Least, breakdown.Least = math.Max(2, 1.5*designNLocked.at(watts, poles)/100), math.Max(2, designNBreakdown.at(watts, poles)/100)
+		locked.Typical, breakdown.Typical = 1.1*locked.Least, 1.2*breakdown.Least
 	case "C":
 		f.Class = designCLocked.source
 		locked.Least, breakdown.Least = designCLocked.at(watts, poles)/100, designCBreakdown.at(watts, poles)/100

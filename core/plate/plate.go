@@ -47,7 +47,8 @@ type Rating struct {
 	Connection string
 }
 
-// Plate is what was understood. Zero and empty mean not on the plate.
+// Plate is what was understood. Zero and empty mean not on the plate. A plate for
+// two frequencies has the figures of the other one in Second.
 type Plate struct {
 	OutputWatts     float64
 	Ratings         []Rating
@@ -61,6 +62,8 @@ type Plate struct {
 	Leads           int
 	LockedRotorAmps float64 // at the first rating
 	JoinedVolts     float64
+	Frame           string
+	Second          *Plate
 	Ways            []Choice // as the leads were found to allow; nil where that is not known
 	StatorOhm       float64  // measured, wye-equivalent at the terminals as joined and hot
 }
@@ -71,18 +74,103 @@ type Problem struct {
 	Says  string `json:"says"`
 }
 
+// On is the plate with the figures of the frequency nearest to the supply's.
+func (p Plate) On(hertz float64) Plate {
+	if p.Second == nil || math.Abs(p.Second.Hertz-hertz) >= math.Abs(p.Hertz-hertz) {
+		return p
+	}
+	other := *p.Second
+	p.Second = nil
+	other.Second, other.Ways, other.StatorOhm = &p, p.Ways, p.StatorOhm
+	return other
+}
+
 // Read understands the typed fields. A field that is not understood gives a
-// problem and is left out; the others are read all the same.
+// problem and is left out; the others are read all the same. With two frequencies,
+// a field may have a part for each, with an upright stroke between: 230/400 | 265/460.
 func Read(t Typed) (Plate, []Problem) {
 	r := reader{}
+	frequencies := read(&r, "hertz", t.Hertz, quantity.ParseFrequencies)
+	if len(frequencies) < 2 {
+		return r.one(t), r.problems
+	}
+	first, second := r.apart(t, frequencies)
+	p, q := r.one(first), r.one(second)
+	p.Second = &q
+	return p, r.problems
+}
+
+// apart gives each of two frequencies its own fields.
+func (r *reader) apart(t Typed, hertz []float64) (first, second Typed) {
+	first, second = t, t
+	first.Hertz, second.Hertz = quantity.Figures(hertz[0], 4), quantity.Figures(hertz[1], 4)
+	// part splits a field at its upright stroke, or else as the frequencies are.
+	part := func(text string, a, b *string, otherwise func() (x, y string)) {
+		if x, y, ok := strings.Cut(text, "|"); ok {
+			*a, *b = x, y
+			return
+		}
+		*a, *b = otherwise()
+	}
+	halves := func(text string, alone bool) func() (x, y string) {
+		return func() (string, string) {
+			if x, y, ok := strings.Cut(text, "/"); ok && !strings.Contains(y, "/") && strings.TrimSpace(x) != "" {
+				return x, y
+			}
+			if alone {
+				return text, ""
+			}
+			return text, text
+		}
+	}
+	part(t.RPM, &first.RPM, &second.RPM, halves(t.RPM, true))
+	part(t.PowerFactor, &first.PowerFactor, &second.PowerFactor, halves(t.PowerFactor, false))
+	part(t.Efficiency, &first.Efficiency, &second.Efficiency, halves(t.Efficiency, false))
+	part(t.Output, &first.Output, &second.Output, func() (string, string) {
+		if _, err := quantity.ParsePower(t.Output); err == nil {
+			return t.Output, t.Output
+		}
+		x, y := halves(t.Output, false)()
+		if unit := strings.TrimLeft(y, " 0123456789.,/"); x != y && strings.TrimLeft(x, " 0123456789.,/") == "" {
+			x += " " + unit
+		}
+		return x, y
+	})
+	volts, err := quantity.ParseVolts(t.Volts)
+	paired := err == nil && len(volts) == 2 && !dual(volts)
+	list := func(values []float64) string {
+		var parts []string
+		for _, v := range values {
+			parts = append(parts, quantity.Figures(v, 4))
+		}
+		return strings.Join(parts, "/")
+	}
+	part(t.Volts, &first.Volts, &second.Volts, func() (string, string) {
+		if paired {
+			return list(volts[:1]), list(volts[1:])
+		}
+		return t.Volts, t.Volts
+	})
+	part(t.Amps, &first.Amps, &second.Amps, func() (string, string) {
+		amps, err := quantity.ParseAmps(t.Amps)
+		if n := len(amps) / 2; err == nil && (paired && len(amps) == 2 || !paired && n > 0 && n == len(volts) && len(amps) == 2*n) {
+			return list(amps[:n]), list(amps[n:])
+		}
+		return t.Amps, "" // whose they are beyond the first is not said
+	})
+	return first, second
+}
+
+// one understands the fields of one frequency.
+func (r *reader) one(t Typed) Plate {
 	var p Plate
-	p.OutputWatts = read(&r, "output", t.Output, quantity.ParsePower)
+	p.OutputWatts = read(r, "output", t.Output, quantity.ParsePower)
 	r.within("output", p.OutputWatts, 20, 200e3, "Output must lie between 20 W and 200 kW.")
-	volts := read(&r, "volts", t.Volts, quantity.ParseVolts)
+	volts := read(r, "volts", t.Volts, quantity.ParseVolts)
 	for _, v := range volts {
 		r.within("volts", v, 50, 1100, "Volts must lie between 50 and 1100.")
 	}
-	amps := read(&r, "amps", t.Amps, quantity.ParseAmps)
+	amps := read(r, "amps", t.Amps, quantity.ParseAmps)
 	for _, a := range amps {
 		r.within("amps", a, 0.05, 600, "Amps must lie between 0.05 and 600.")
 	}
@@ -97,24 +185,25 @@ func Read(t Typed) (Plate, []Problem) {
 		}
 		p.Ratings = append(p.Ratings, rating)
 	}
-	p.Hertz = read(&r, "hertz", t.Hertz, quantity.ParseHertz)
+	p.Hertz = read(r, "hertz", t.Hertz, quantity.ParseHertz)
 	r.within("hertz", p.Hertz, 15, 120, "Hertz must lie between 15 and 120.")
-	p.RPM = read(&r, "rpm", t.RPM, quantity.ParseRPM)
+	p.RPM = read(r, "rpm", t.RPM, quantity.ParseRPM)
 	r.within("rpm", p.RPM, 200, 7200, "Speed must lie between 200 and 7200 rpm.")
-	p.PowerFactor = read(&r, "power_factor", t.PowerFactor, quantity.ParseShare)
+	p.PowerFactor = read(r, "power_factor", t.PowerFactor, quantity.ParseShare)
 	r.within("power_factor", p.PowerFactor, 0.2, 0.97, "A power factor lies between 0.2 and 0.97.")
-	p.Efficiency = read(&r, "efficiency", t.Efficiency, quantity.ParseShare)
+	p.Efficiency = read(r, "efficiency", t.Efficiency, quantity.ParseShare)
 	r.within("efficiency", p.Efficiency, 0.15, 0.985, "An efficiency lies between 15 and 98.5 percent.")
-	p.ServiceFactor = read(&r, "service_factor", t.ServiceFactor, quantity.ParseNumber)
+	p.ServiceFactor = read(r, "service_factor", t.ServiceFactor, quantity.ParseNumber)
 	r.within("service_factor", p.ServiceFactor, 1, 2, "A service factor lies between 1 and 2.")
-	p.LockedRotorAmps = read(&r, "locked_rotor", t.LockedRotor, firstAmps)
-	p.JoinedVolts = read(&r, "joined", t.Joined, firstVolts)
+	p.LockedRotorAmps = read(r, "locked_rotor", t.LockedRotor, firstAmps)
+	p.JoinedVolts = read(r, "joined", t.Joined, firstVolts)
 	p.CodeLetter = r.letter("code", t.Code, codeLetters, "A code letter is one of A to V, without I, O and Q.")
-	p.DesignLetter = r.letter("design", t.Design, "ABCDN", "A design letter is A, B, C or D, or N on IEC plates.")
+	p.DesignLetter = r.design(t.Design)
+	p.Frame = strings.TrimSpace(t.Frame)
 	p.Leads = r.leads(t.Leads)
 	r.connect(t.Connection, p.Ratings)
 	r.restIsRead(t.Rest)
-	return p, r.problems
+	return p
 }
 
 func firstAmps(text string) (float64, error)  { return first(quantity.ParseAmps(text)) }
@@ -166,6 +255,16 @@ func (r *reader) letter(field, text, among, says string) string {
 		return ""
 	}
 	return letter
+}
+
+// design is a design letter; IEC 60034-12 adds Y and E for star-delta starting and
+// higher starting amps, which change nothing here.
+func (r *reader) design(text string) string {
+	letters := strings.ToUpper(strings.TrimSpace(text))
+	if len(letters) == 2 && strings.Contains("NH", letters[:1]) && strings.Contains("YE", letters[1:]) {
+		letters = letters[:1]
+	}
+	return r.letter("design", letters, "ABCDNH", "A design letter is A, B, C or D, or N or H on IEC plates.")
 }
 
 func (r *reader) leads(text string) int {

@@ -20,6 +20,9 @@ type Rest struct {
 	Enclosure  string `json:"enclosure"`
 	IP         string `json:"ip"`
 	Frame      string `json:"frame"`
+	Cooling    string `json:"cooling"`
+	Bearings   string `json:"bearings"`
+	PartLoad   string `json:"part_load"` // efficiency at part loads
 	Weight     string `json:"weight"`
 	Year       string `json:"year"`
 }
@@ -35,6 +38,7 @@ type RestField struct {
 // RestFields lists the fields of the rest in the order they are shown.
 var RestFields = []RestField{{"factor_amps", "Service-factor amps", "A"}, {"insulation", "Insulation class", ""}, {"rise", "Temperature rise", "K"},
 	{"ambient", "Ambient", "°C"}, {"altitude", "Altitude", "m or ft"}, {"duty", "Duty", ""}, {"enclosure", "Enclosure", ""}, {"ip", "IP", ""}, {"frame", "Frame", ""},
+	{"cooling", "Cooling", ""}, {"bearings", "Bearings", ""}, {"part_load", "Efficiency at part load", "%"},
 	{"weight", "Weight", "kg or lb"}, {"year", "Year", ""}}
 
 // InRest says whether a field is one of the rest: a mistake in it stands in the way
@@ -45,7 +49,7 @@ func InRest(field string) bool {
 
 // Texts lists the rest's texts in the order of RestFields.
 func (r Rest) Texts() []string {
-	return []string{r.FactorAmps, r.Insulation, r.Rise, r.Ambient, r.Altitude, r.Duty, r.Enclosure, r.IP, r.Frame, r.Weight, r.Year}
+	return []string{r.FactorAmps, r.Insulation, r.Rise, r.Ambient, r.Altitude, r.Duty, r.Enclosure, r.IP, r.Frame, r.Cooling, r.Bearings, r.PartLoad, r.Weight, r.Year}
 }
 
 // restIsRead checks the figures among the rest; the words stay as they are.
@@ -78,7 +82,7 @@ func (p *Sheet) rest() Rest {
 		return *v
 	}
 	r := Rest{Insulation: text(p.InsulationClass), Rise: figure(p.TemperatureRise, ""), Ambient: figure(p.AmbientCelsius, ""), Altitude: figure(p.AltitudeMetre, "m"),
-		Duty: text(p.Duty), Enclosure: text(p.Enclosure), IP: text(p.IP), Frame: text(p.Frame), Weight: figure(p.WeightKilogram, "kg")}
+		Duty: text(p.Duty), Enclosure: text(p.Enclosure), IP: text(p.IP), Frame: text(p.Frame), Cooling: text(p.Cooling), Bearings: text(p.Bearings), PartLoad: text(p.PartLoad), Weight: figure(p.WeightKilogram, "kg")}
 	if p.Year != nil {
 		r.Year = fmt.Sprint(*p.Year)
 	}

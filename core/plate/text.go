@@ -23,13 +23,14 @@ type claim struct {
 // Pieces of the patterns below. A list keeps its strokes, so that groups such
 // as 208-230/460 are seen.
 const (
-	num    = `(?:\d+(?:[.,]\d+)?|[.,]\d+)`
-	list   = `(` + num + `(?:\s*[-/–]\s*` + num + `)*)`
-	one    = `(` + num + `)`
-	frac   = `(\d+\s+\d/\d+|\d+-\d/\d+|\d/\d+|\d*\s?[½¼¾⅓⅔]|` + num + `(?:\s*/\s*` + num + `)*)`
-	is     = `\s*[:=]?\s*`
-	joint  = `(?:Δ|∆|△|DELTA|WYE|STAR|YY|Y|D|SERIES|PARALLEL)`
-	joints = `(` + joint + `(?:\s*/\s*` + joint + `)*)`
+	num     = `(?:\d+(?:[.,]\d+)?|[.,]\d+)`
+	list    = `(` + num + `(?:\s*[-/–]\s*` + num + `)*)`
+	one     = `(` + num + `)`
+	frac    = `(\d+\s+\d/\d+|\d+-\d/\d+|\d/\d+|\d*\s?[½¼¾⅓⅔]|` + num + `(?:\s*/\s*` + num + `)*)`
+	is      = `\s*[:=]?\s*`
+	joint   = `(?:Δ|∆|△|DELTA|WYE|STAR|YY|Y|D|SERIES|PARALLEL)`
+	bearing = `(?:6[0-9]{3}|N[UJ]?\s?[23]\d{2}|[23]\d{2})(?:[-\s]?(?:2?ZZ?|2?RS1?|LLU|DDU|C3)){0,3}`
+	joints  = `(` + joint + `(?:\s*/\s*` + joint + `)*)`
 )
 
 // pattern is one way in which a plate states a field, in upper case.
@@ -61,7 +62,7 @@ var patterns = []pattern{
 	compile("power_factor", start+`((?:P\.?\s?F\.?|POWER\s*FACTOR|COS\s*(?:Φ|PHI|Ø|ϕ)?)`+is+one+`\s*%?)`+stop),
 	compile("code_letter", start+`((?:KVA\s*)?CODE(?:\s*LETTER)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("code_letter", start+`(KVA\s*(?:CODE)?`+is+`([A-HJ-NPR-V]))`+stop),
-	compile("design_letter", start+`((?:NEMA\s*)?DES(?:IGN|GN)?\.?(?:\s*LETTER)?`+is+`([ABCDN]))`+stop),
+	compile("design_letter", start+`((?:NEMA\s*)?DES(?:IGN|GN)?\.?(?:\s*LETTER)?`+is+`(N[YE]|H[YE]|[ABCDNH]))`+stop),
 	compile("insulation_class", start+`((?:INS(?:UL(?:ATION)?)?\.?\s*(?:SYSTEM\s*)?(?:CL(?:ASS)?\.?)?|IS(?:OL?)?\.?\s*(?:KL|CL)\.?|TH(?:ERM)?\.?\s*CL(?:ASS)?\.?|CLASS|CL\.?)`+is+`([ABEFHN]))`+stop),
 	compile("temperature_rise_kelvin", start+`((?:TEMP(?:ERATURE)?\.?\s*)?RISE`+is+one+`\s*°?\s*[CK]?)`+stop),
 	compile("temperature_rise_kelvin", start+`(`+one+`\s*°?\s*[CK]\s*(?:TEMP(?:ERATURE)?\.?\s*)?RISE)`+stop),
@@ -72,6 +73,10 @@ var patterns = []pattern{
 	compile("duty", start+`((?:DUTY|TIME\s*RATING|TIME|RATING)?`+is+`(CONT(?:INUOUS)?|INT(?:ERMITTENT)?|\d+\s*MIN(?:UTES)?)\.?(?:\s*DUTY)?)`+stop),
 	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*SIZE)?`+is+`(\d{2,3}\s?[A-Z]{0,3}\d?))`+stop),
 	compile("frame", start+`(((?:48|56|66|14[35]|18[24]|21[35]|25[46]|28[46])(?:TC|TS|T|U|C|J|HZ|H|Y|Z)))`+stop),
+	compile("cooling", start+`(IC\s*-?\s*(\d{2,3}[A-Z]?\d?[A-Z]?\d?))`+stop),
+	compile("bearings", start+`((?:BEARINGS?|BRGS?|BRG|LAGER)\.?`+is+`(`+bearing+`(?:\s*[/,-]?\s*(?:O?DE|NDE|D-?E|N-?DE|A|B)?\s*`+bearing+`)?))`+stop),
+	compile("bearings", start+`((?:(?:BRG|BEARING)\.?\s*)?(?:DE|D-END)`+is+`(`+bearing+`)\s*[/,;]?\s*(?:N\.?D\.?E|ODE|O\.D\.E)\.?`+is+`(`+bearing+`))`+stop),
+	compile("part_load_efficiency", start+`((?:EFF(?:ICIENCY)?\.?\s*)?(?:AT\s*)?(?:3/4|75)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?\s*[,;/]?\s*(?:1/2|50)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?)`+stop),
 	compile("ip", start+`(IP\s*-?\s*([0-6X][0-9X][A-Z]?))`+stop),
 	compile("enclosure", start+`((?:ENC(?:L(?:OSURE)?)?\.?)?`+is+`(TEFC|TENV|TEAO|TEBC|ODP|WPI{1,2}|DRIP\s*PROOF|OPEN|DP|XP))`+stop),
 	compile("leads", start+`((?:NO\.?\s*OF\s*)?LEADS?`+is+`(\d{1,2}))`+stop),
@@ -90,6 +95,7 @@ var patterns = []pattern{
 	compile("volts", start+`(`+joints+`\s*`+list+`\s*(?:VOLTS?|VAC|V))`+stop),
 	compile("volts", start+`(`+list+`\s*(?:VOLTS?|VAC|V)\s*`+joints+`)`+stop),
 	compile("volts", start+`((`+num+`\s*`+joint+`(?:\s*[/-]\s*`+num+`\s*`+joint+`)*)\s*(?:VOLTS?|VAC|V)?)`+stop),
+	compile("volts", start+`((`+joint+`\s*`+num+`(?:\s*[/-]\s*`+joint+`\s*`+num+`)+)\s*(?:VOLTS?|VAC|V)?)`+stop),
 	compile("volts", start+`(`+list+`\s*(?:VOLTS?|VAC|V))`+stop),
 	compile("volts", start+`((?:VOLTS?|VOLTAGE|V)`+is+list+`)`+stop),
 	compile("amps", start+`(`+list+`\s*(?:AMPERES?|AMPS?\.?|A))`+stop),

@@ -1,7 +1,9 @@
 package plate_test
 
 import (
+	"encoding/json"
 	"fmt"
+	"os"
 	"strings"
 	"testing"
 	"unicode/utf8"
@@ -16,12 +18,12 @@ import (
 // want is what a text must give: ratings as "volts amps hertz rpm connection",
 // other fields by name, "–" for nothing.
 type want struct {
-	name, text string
-	watts      float64
-	ratings    []string
-	fields     map[string]string
-	unread     []string
-	rules      []string
+	Name, Text string
+	Watts      float64
+	Ratings    []string
+	Fields     map[string]string
+	Unread     []string
+	Rules      []string
 }
 
 func show[T any](v *T) string {
@@ -63,8 +65,8 @@ var texts = []want{
 	{"two outputs that differ", "3 HP 4 KW 230 V", 2237.1, []string{"230 – – – –"}, nil, []string{"4 KW"}, []string{"plate.service-factor"}},
 	{"fifty and sixty", "2.2/2.6 kW 400/460 V 50/60 Hz 4.9/4.8 A 1430/1730 rpm", 2200,
 		[]string{"400 4.9 50 1430 –", "460 4.8 60 1730 –"}, nil, nil, []string{"plate.service-factor"}},
-	{"what is not known stays unread", "3 HP 230 V 9 A 60 HZ 1745 RPM SER NO X123 BEARINGS 6206", 2237.1, []string{"230 9 60 1745 –"}, nil,
-		[]string{"SER", "NO", "X123", "BEARINGS", "6206"}, []string{"plate.service-factor"}},
+	{"what is not known stays unread", "3 HP 230 V 9 A 60 HZ 1745 RPM SER NO X123 RATING PLATE 6206", 2237.1, []string{"230 9 60 1745 –"}, nil,
+		[]string{"SER", "NO", "X123", "PLATE", "6206"}, []string{"plate.service-factor"}},
 	{"bare numbers are not guessed", "3 230 460 9.0 4.5 60 1745", 0, nil, nil, []string{"3", "230", "460", "9.0", "4.5", "60", "1745"}, nil},
 	{"rest of an IEC plate", "IM B3 100L 3 kW 400 V Y 6.4 A 50 Hz 1435 U/min IP 44 Isol.Kl. B S3 40% 23 kg 1978", 3000, []string{"400 6.4 50 1435 wye"},
 		map[string]string{"ip": "IP44", "insulation": "B", "duty": "S3 40%", "weight": "23"}, []string{"IM", "B3", "100L", "1978"}, []string{"plate.service-factor"}},
@@ -75,19 +77,24 @@ var texts = []want{
 	{"single phase by its figures", "3 HP 230 V 17 A 60 HZ 3450 RPM", 2237.1, []string{"230 17 60 3450 –"}, map[string]string{"phases": "1"}, nil, []string{"plate.not-three-phase"}},
 	{"two phases are a stop", "5 HP TWO PHASE 220 V 60 CYCLES", 3728.5, []string{"220 – 60 – –"}, map[string]string{"phases": "2"}, nil, []string{"plate.not-three-phase"}},
 	{"amps in each other's column", "0.55 kW 230/400 V 1.5/2.6 A 50 Hz 1400 rpm", 550, []string{"230 1.5 50 1400 delta", "400 2.6 50 1400 wye"}, nil, nil,
-		[]string{"plate.amps-against-output", "plate.volts-times-amps", "plate.service-factor", "plate.likely-misreading"}},
+		[]string{"plate.contradiction", "plate.amps-against-output", "plate.volts-times-amps", "plate.service-factor", "plate.likely-misreading"}},
 	{"a speed above its field", "3 HP 230 V 9 A 60 HZ 3700 RPM", 2237.1, []string{"230 9 60 3700 –"}, map[string]string{"poles": "–"}, nil, []string{"plate.contradiction"}},
 	{"out of any reason", "3 HP 23000 V 9 A", 2237.1, nil, nil, []string{"23000", "V"}, nil},
 }
 
 func TestReadText(t *testing.T) {
-	for _, c := range texts {
-		t.Run(c.name, func(t *testing.T) {
-			d := plate.ReadText(c.text)
+	var more []want
+	fixtures, err := os.ReadFile("testdata/plates.json")
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal(fixtures, &more))
+	require.GreaterOrEqual(t, len(texts)+len(more), 60)
+	for _, c := range append(more, texts...) {
+		t.Run(c.Name, func(t *testing.T) {
+			d := plate.ReadText(c.Text)
 			p := d.Plate
-			if c.watts > 0 {
+			if c.Watts > 0 {
 				require.NotNil(t, p.OutputWatts)
-				assert.InDelta(t, c.watts, *p.OutputWatts, 1e-6)
+				assert.InDelta(t, c.Watts, *p.OutputWatts, 1e-6)
 			} else {
 				assert.Nil(t, p.OutputWatts)
 			}
@@ -95,22 +102,23 @@ func TestReadText(t *testing.T) {
 			for _, r := range p.Ratings {
 				ratings = append(ratings, rating(r))
 			}
-			assert.Equal(t, c.ratings, ratings)
+			assert.Equal(t, c.Ratings, ratings)
 			got := map[string]string{"phases": show(p.Phases), "poles": show(p.Poles), "eff": show(p.Efficiency), "pf": show(p.PowerFactor), "sf": show(p.ServiceFactor),
 				"code": show(p.CodeLetter), "design": show(p.DesignLetter), "frame": show(p.Frame), "enclosure": show(p.Enclosure), "insulation": show(p.InsulationClass),
 				"ambient": show(p.AmbientCelsius), "duty": show(p.Duty), "ip": show(p.IP), "altitude": show(p.AltitudeMetre), "rise": show(p.TemperatureRise),
-				"year": show(p.Year), "leads": show(p.Leads), "weight": show(p.WeightKilogram)}
+				"year": show(p.Year), "leads": show(p.Leads), "weight": show(p.WeightKilogram),
+				"cooling": show(p.Cooling), "bearings": show(p.Bearings), "part": show(p.PartLoad)}
 			if len(p.Ratings) > 0 {
 				got["sfa"] = show(p.Ratings[0].ServiceFactorAmps)
 			}
-			for field, value := range c.fields {
+			for field, value := range c.Fields {
 				assert.Equal(t, value, got[field], field)
 			}
-			assert.ElementsMatch(t, c.unread, d.Unread)
-			assert.ElementsMatch(t, c.rules, ids(d.Verdicts))
+			assert.ElementsMatch(t, c.Unread, d.Unread)
+			assert.ElementsMatch(t, c.Rules, ids(d.Verdicts))
 			for field, words := range d.From {
 				for _, part := range strings.Split(words, ", ") {
-					assert.Contains(t, c.text, part, field)
+					assert.Contains(t, c.Text, part, field)
 				}
 			}
 		})
@@ -158,7 +166,7 @@ func TestSingleAndTwoPhasePlatesAreStops(t *testing.T) {
 
 func FuzzReadText(f *testing.F) {
 	for _, c := range texts {
-		f.Add(c.text)
+		f.Add(c.Text)
 	}
 	f.Add("\xff\xfe 3~ Δ/Y")
 	f.Add(strings.Repeat("1/", 300) + "V")

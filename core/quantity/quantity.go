@@ -98,6 +98,16 @@ func ParseAmps(text string) (amps []float64, err error) { return list(text, ampU
 // ParseHertz reads a frequency in hertz or, on old plates, cycles.
 func ParseHertz(text string) (hertz float64, err error) { return single(text, hertzUnits, "hertz") }
 
+// ParseFrequencies reads one or two frequencies of a plate: "60", "50/60 Hz". They
+// come back in the order typed, in hertz.
+func ParseFrequencies(text string) (hertz []float64, err error) {
+	hertz, err = list(text, hertzUnits, "hertz")
+	if err == nil && len(hertz) > 2 {
+		return nil, fail(text, 0, "A plate has one frequency or two.")
+	}
+	return hertz, err
+}
+
 // ParseRPM reads a shaft speed in revolutions per minute. A comma or point
 // before exactly three figures parts thousands here ("1,745").
 func ParseRPM(text string) (rpm float64, err error) {

@@ -4,7 +4,6 @@
 package study
 
 import (
-	"errors"
 	"slices"
 	"strings"
 
@@ -110,12 +109,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		}
 	}
 	if err != nil {
-		says := strings.TrimPrefix(err.Error(), motor.ErrTarget.Error()+": ")
-		if !errors.Is(err, motor.ErrTarget) {
-			says = "No circuit was found for this plate."
-		}
-		says = strings.ToUpper(says[:1]) + says[1:]
-		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("plate.contradiction", nil, "Read the plate again, output and amps first.", "%s.", strings.TrimSuffix(says, "."))))
+		r.Verdicts = rule.Sorted(append(r.Verdicts, plate.Contradiction(err)))
 		return st
 	}
 	r.Sound = true

@@ -771,8 +771,10 @@ export interface components {
             altitude: string;
             ambient: string;
             amps: string;
+            bearings: string;
             code: string;
             connection: string;
+            cooling: string;
             design: string;
             duty: string;
             efficiency: string;
@@ -786,6 +788,7 @@ export interface components {
             leads: string;
             locked_rotor: string;
             output: string;
+            part_load: string;
             power_factor: string;
             rise: string;
             rpm: string;
