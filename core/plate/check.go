@@ -134,21 +134,41 @@ func CheckSupply(f Filled, s Supply) []rule.Verdict {
 	numbers := rule.Numbers{"flux_percent": flux, "plate_volts": f.Volts.Value, "plate_hertz": f.Hertz.Value, "supply_volts": s.Volts, "supply_hertz": s.Hertz}
 	on := quantity.Figures(f.Volts.Value, 4) + " V " + quantity.Figures(f.Hertz.Value, 3) + " Hz on " +
 		quantity.Figures(s.Volts, 4) + " V " + quantity.Figures(s.Hertz, 3) + " Hz"
+	v := otherHertz(f, s)
+	say := func(id, do, format string, args ...any) {
+		v = append(v, rule.Speak(id, numbers, do, format, args...))
+	}
 	switch {
 	case flux > rule.Limit("supply.far-over-flux", "most_percent"):
-		return []rule.Verdict{rule.Speak("supply.far-over-flux", numbers, "Join it for higher volts if the plate allows, or step the volts down.",
-			"%s is %.0f percent of rated flux.", on, flux)}
+		say("supply.far-over-flux", "Join it for higher volts if the plate allows, or step the volts down.",
+			"%s is %.0f percent of rated flux.", on, flux)
 	case flux > rule.Limit("supply.over-flux", "most_percent"):
-		return []rule.Verdict{rule.Speak("supply.over-flux", numbers, "Watch the amps with nothing on the spindle; step the volts down if they pass the plate's.",
-			"%s is %.0f percent of rated flux.", on, flux)}
+		say("supply.over-flux", "Watch the amps with nothing on the spindle; step the volts down if they pass the plate's.",
+			"%s is %.0f percent of rated flux.", on, flux)
 	case flux <= rule.Limit("supply.third-of-torque", "most_flux_percent"):
-		return []rule.Verdict{rule.Speak("supply.third-of-torque", numbers, "Join it for the supply's volts (delta instead of star, parallel instead of series), or step the volts up.",
-			"%s is %.0f percent of rated flux, so %.0f percent of its torque.", on, flux, flux*flux/100)}
+		say("supply.third-of-torque", "Join it for the supply's volts (delta instead of star, parallel instead of series), or step the volts up.",
+			"%s is %.0f percent of rated flux, so %.0f percent of its torque.", on, flux, flux*flux/100)
 	case flux < rule.Limit("supply.under-flux", "least_percent"):
-		return []rule.Verdict{rule.Speak("supply.under-flux", numbers, "Expect a weaker start and more slip; load it less, or step the volts up.",
-			"%s is %.0f percent of rated flux, so %.0f percent of its torque.", on, flux, flux*flux/100)}
+		say("supply.under-flux", "Expect a weaker start and more slip; load it less, or step the volts up.",
+			"%s is %.0f percent of rated flux, so %.0f percent of its torque.", on, flux, flux*flux/100)
 	}
-	return nil
+	return v
+}
+
+// otherHertz speaks of a plate whose frequency is not the supply's.
+func otherHertz(f Filled, s Supply) []rule.Verdict {
+	const id = "supply.other-hertz"
+	ratio := s.Hertz / f.Hertz.Value
+	if 100*math.Abs(ratio-1) <= rule.Limit(id, "most_percent") {
+		return nil
+	}
+	faster := "faster"
+	do := "Look whether spindle, belts, fan and bearings may run so fast; a fan or pump takes far more power. Change the pulleys."
+	if ratio < 1 {
+		faster, do = "slower", "Its own fan cools it less: keep the load down, or change the pulleys."
+	}
+	return []rule.Verdict{rule.Speak(id, rule.Numbers{"hertz_ratio": ratio}, do, "A %s Hz motor on %s Hz turns %.0f percent %s.",
+		quantity.Figures(f.Hertz.Value, 3), quantity.Figures(s.Hertz, 3), 100*math.Abs(ratio-1), faster)}
 }
 
 // FluxPercent is the volts per hertz on the supply over those of the plate.

@@ -245,6 +245,9 @@ func TestSupplyChecks(t *testing.T) {
 		if c.rule != "" {
 			want = []string{c.rule}
 		}
+		if c.supply.Hertz != f.Hertz.Value {
+			want = append([]string{"supply.other-hertz"}, want...)
+		}
 		assert.Equal(t, want, ids(plate.CheckSupply(f, c.supply)), "%s V %s Hz", c.volts, c.hertz)
 	}
 }

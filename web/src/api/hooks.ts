@@ -6,6 +6,7 @@ export const keys = {
   shops: ['shops'] as const,
   shop: (id: string) => ['shop', id] as const,
   machine: (id: string) => ['machine', id] as const,
+  suit: (id: string) => ['suit', id] as const,
   leads: (id: string) => ['leads', id] as const,
   sheet: (id: string) => ['sheet', id] as const,
 };

@@ -177,6 +177,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/suit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plate against the supply, and what would suit it better */
+        get: operations["suitOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/plates": {
         parameters: {
             query?: never;
@@ -975,10 +992,29 @@ export interface components {
             title: string;
             verdicts: components["schemas"]["RuleVerdict"][];
         };
+        StudyRemedy: {
+            says: string;
+            title: string;
+        };
         StudyReversedView: {
             right: components["schemas"]["WindingTrial"];
             state: string;
             wrong: components["schemas"]["WindingTrial"];
+        };
+        StudySuit: {
+            /** Format: double */
+            flux_percent: number;
+            plate: string;
+            remedies: components["schemas"]["StudyRemedy"][];
+            rows: components["schemas"]["StudySuitRow"][];
+            suits: boolean;
+            supply: string;
+        };
+        StudySuitRow: {
+            here: string;
+            name: string;
+            own: string;
+            unit: string;
         };
         StudyWayView: {
             chosen: boolean;
@@ -1836,6 +1872,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    suitOfMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StudySuit"];
                 };
             };
             /** @description Not Found */

@@ -84,9 +84,9 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           )}
         </aside>
         <div className="step">
-          {step === 'plate' && <PlateStep draft={d.draft} reading={reading} problems={d.fields} set={d.set} />}
+          {step === 'plate' && <PlateStep motor={motor.id} stamp={d.base.version} draft={d.draft} reading={reading} problems={d.fields} set={d.set} />}
           {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
-          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} />)}
+          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} />)}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>
       </div>

@@ -1,6 +1,7 @@
 import { Input, Select } from 'antd';
 import type { Plate, Schemas } from '../api/client';
 import { useChoices } from '../api/hooks';
+import { OnSupply } from './OnSupply';
 import { number } from '../parts/number';
 import { Figure } from '../parts/Workings';
 import type { Draft } from './draft';
@@ -15,7 +16,7 @@ const names: [string, string, string][] = [
 ];
 
 /** What was understood of the plate, and what had to be taken from tables. */
-export function PlateStep({ draft, reading, problems, set }: { draft: Draft; reading: Schemas['StudyReading']; problems: Record<string, string>; set: Set }) {
+export function PlateStep({ motor, stamp, draft, reading, problems, set }: { motor: string; stamp: number; draft: Draft; reading: Schemas['StudyReading']; problems: Record<string, string>; set: Set }) {
   const choices = useChoices();
   const known = Object.keys(reading.hints).length > 0;
   return (
@@ -42,12 +43,13 @@ export function PlateStep({ draft, reading, problems, set }: { draft: Draft; rea
         )}
         {reading.sound && <p><Figure figure="plate-amps"><span className="link value">From output to input to amps, step by step</span></Figure></p>}
       </section>
+      {reading.sound && <OnSupply motor={motor} stamp={stamp} />}
       {reading.choices.length > 1 && (
       <section className="panel">
         <header><h2><label htmlFor="joined-for">Joined for</label></h2></header>
         <Select id="joined-for" className="wide" value={draft.plate.joined} onChange={(joined) => set('plate.joined', { plate: { ...draft.plate, joined } })}
           options={[{ value: '', label: 'Whatever suits this supply best' }, ...reading.choices.map((c) => ({
-            value: String(c.volts), label: `${c.volts} V${c.connection && `, ${c.connection}`}${c.deduced ? ' (the leads allow it)' : ''}` }))]} />
+            value: String(c.volts), label: `${c.volts} V${c.connection && `, ${c.connection}`}${c.deduced ? ' (the leads allow it)' : ''}${c.needs && `: ${c.needs} first`}` }))]} />
       </section>
       )}
       <section className="panel">

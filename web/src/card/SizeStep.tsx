@@ -17,7 +17,8 @@ import { WhatIf } from './WhatIf';
 const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
 
 /** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
-export function SizeStep({ size, reading, problems, blank, draft, set, stamp, attempt, supply }: {
+export function SizeStep({ motor, size, reading, problems, blank, draft, set, stamp, attempt, supply }: {
+  motor: string;
   size: Size | null;
   reading: Schemas['StudyReading'];
   problems: Record<string, string>;
@@ -46,7 +47,7 @@ export function SizeStep({ size, reading, problems, blank, draft, set, stamp, at
         {reading.verdicts.filter((v) => v.severity === 'stop').map((v) => <p key={v.rule} className="problem">{v.says} {v.do}</p>)}
         {reading.verdicts.filter((v) => v.rule === 'plate.likely-misreading').map((v) => <p key={v.rule}><b>{v.title}.</b> {v.says} {v.do}</p>)}
       </section>
-      {!blank && <PlateStep draft={draft} reading={reading} problems={problems} set={set} />}
+      {!blank && <PlateStep motor={motor} stamp={stamp} draft={draft} reading={reading} problems={problems} set={set} />}
       </>
     );
   if (!size || !calm) return <p className="soft">Solving…</p>;
