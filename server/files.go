@@ -21,6 +21,8 @@ import (
 func (s *service) files(r chi.Router) {
 	r.Get("/export", s.export)
 	r.Post("/import", s.importShops)
+	r.Post("/motors/{id}/photos", s.addPhoto)
+	r.Get("/photos/{id}/image", s.photoImage)
 	r.Get("/motors/{id}/sheet.pdf", s.sheetPDF)
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
 	r.Get("/motors/{id}/box.svg", s.boxSVG)
@@ -81,8 +83,12 @@ func (s *service) importShops(w http.ResponseWriter, r *http.Request) {
 		refuse(w, s.fault(r.Context(), err))
 		return
 	}
+	writeJSON(w, report)
+}
+
+func writeJSON(w http.ResponseWriter, value any) {
 	w.Header().Set("Content-Type", "application/json")
-	_ = json.NewEncoder(w).Encode(report) // a failed write means that the caller has gone
+	_ = json.NewEncoder(w).Encode(value) // a failed write means that the caller has gone
 }
 
 func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {

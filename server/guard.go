@@ -11,6 +11,8 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/validation"
+
+	"brackmoor/server/photo"
 )
 
 func init() {
@@ -121,8 +123,11 @@ func noStore(next http.Handler) http.Handler {
 func limitBody(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		limit := int64(2 * bodyLimit) // the operations refuse at bodyLimit, in words
-		if r.URL.Path == "/api/import" {
+		switch {
+		case r.URL.Path == "/api/import":
 			limit = importLimit
+		case r.Method == http.MethodPost && strings.HasSuffix(r.URL.Path, "/photos"):
+			limit = photo.MostBytes
 		}
 		r.Body = http.MaxBytesReader(w, r.Body, limit)
 		next.ServeHTTP(w, r)

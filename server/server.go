@@ -90,6 +90,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.machines(api)
 	s.motors(api)
 	s.plates(api)
+	s.photos(api)
 	return api
 }
 

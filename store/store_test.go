@@ -289,3 +289,38 @@ func TestIDsDiffer(t *testing.T) {
 		seen[id] = true
 	}
 }
+
+// A photo is kept with its motor, can be taken away and brought back, and leaves
+// lines in the daybook.
+func TestAPhotosLife(t *testing.T) {
+	s, _ := open(t)
+	_, err := s.Import(ctx, demoFile(t))
+	require.NoError(t, err)
+	const motor = "tarn-shaper-m1"
+	added, err := s.AddPhoto(ctx, motor, store.Photo{Name: "plate.jpg", Width: 4, Height: 3}, []byte("jpeg"))
+	require.NoError(t, err)
+	list, err := s.Photos(ctx, motor)
+	require.NoError(t, err)
+	assert.Equal(t, []store.Photo{added}, list)
+	image, err := s.PhotoImage(ctx, added.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "jpeg", string(image))
+	require.NoError(t, s.DeletePhoto(ctx, added.ID))
+	_, err = s.PhotoImage(ctx, added.ID)
+	require.ErrorIs(t, err, store.ErrNotFound)
+	list, err = s.Photos(ctx, motor)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	require.NoError(t, s.RestorePhoto(ctx, added.ID))
+	lines := daybook(t, s)
+	assert.Equal(t, []string{"photo added", "photo deleted", "photo restored"}, lines[len(lines)-3:])
+	for range store.MostPhotos - 1 {
+		_, err = s.AddPhoto(ctx, motor, store.Photo{}, []byte("x"))
+		require.NoError(t, err)
+	}
+	_, err = s.AddPhoto(ctx, motor, store.Photo{}, []byte("x"))
+	require.ErrorIs(t, err, store.ErrFull)
+	_, err = s.AddPhoto(ctx, "nobody", store.Photo{}, []byte("x"))
+	require.ErrorIs(t, err, store.ErrNotFound)
+	require.ErrorIs(t, s.DeletePhoto(ctx, "nothing"), store.ErrNotFound)
+}

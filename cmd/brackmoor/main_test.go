@@ -60,6 +60,31 @@ func TestPlate(t *testing.T) {
 	}
 }
 
+func TestLeads(t *testing.T) {
+	const text = `{"format": "brackmoor.leads/1", "leads": ["A","B","C","D","E","F"], "marks": {"A": "T1"}, "lead_ohms": 0.1, "celsius": 20,
+"readings": [{"between": ["A","B"], "ohms": 2.4}, {"between": ["A","C"], "open": true}, {"between": ["A","frame"], "megohms": 200, "test_volts": 500}],
+"polarity": [{"driven": ["A","B"], "sensed": ["C","D"], "sign": "+"}]}`
+	o := brackmoor(text, "leads", "-")
+	require.Equal(t, 0, o.code, o.err)
+	var d struct {
+		Groups      [][]string
+		Winding     string
+		Next        []string
+		Marks       map[string]string
+		Connectable bool
+	}
+	require.NoError(t, json.Unmarshal([]byte(o.out), &d))
+	assert.Equal(t, "unknown", d.Winding)
+	assert.Contains(t, d.Groups, []string{"A", "B"})
+	assert.Len(t, d.Next, 2)
+	assert.Equal(t, map[string]string{"A": "U1"}, d.Marks)
+	assert.False(t, d.Connectable)
+	assert.Contains(t, o.out, `"next_polarity": null`)
+	bad := brackmoor(strings.Replace(text, `"open": true`, `"open": true, "ohms": 3`, 1), "leads", "-")
+	assert.Equal(t, 2, bad.code)
+	assert.Equal(t, "$.readings[1]: needs one of ohms, open and megohms\n", bad.err)
+}
+
 func TestAStalledMotorIsAResult(t *testing.T) {
 	o := brackmoor(strings.Replace(caseText, "900", "90000", 1), "solve", "-")
 	require.Equal(t, 0, o.code)

@@ -89,6 +89,11 @@ var Conditions = []Item{
 	{"bond", "The frame has a bond to the protective conductor, measured.", "Make the bond before any voltage comes near it."},
 }
 
+// sentence is an error for whoever typed an entry.
+func sentence(format string, args ...any) error {
+	return &quantity.Error{Says: fmt.Sprintf(format, args...)}
+}
+
 // Read understands what was typed. An entry that is not understood gives a problem
 // and is left out; the others are read all the same.
 func Read(t Typed) (Readings, []Problem) {
@@ -102,7 +107,7 @@ func Read(t Typed) (Readings, []Problem) {
 	if text := strings.TrimSpace(t.MeterOhms); text != "" {
 		ohms, err := quantity.ParseOhms(text)
 		if err == nil && ohms > 10 {
-			err = fmt.Errorf("A meter's own leads have at most a few ohms.")
+			err = sentence("A meter's own leads have at most a few ohms.")
 		}
 		if say("meter_ohms", err); err == nil {
 			r.LeadOhms = ohms
@@ -111,7 +116,7 @@ func Read(t Typed) (Readings, []Problem) {
 	if text := strings.TrimSpace(t.Celsius); text != "" {
 		celsius, err := quantity.ParseCelsius(text)
 		if err == nil && (celsius < -30 || celsius > 150) {
-			err = fmt.Errorf("The winding is somewhere between -30 and 150 °C.")
+			err = sentence("The winding is somewhere between -30 and 150 °C.")
 		}
 		if say("celsius", err); err == nil {
 			r.Celsius = &celsius
@@ -133,9 +138,9 @@ func Read(t Typed) (Readings, []Problem) {
 		mark, ok := Canonical(text)
 		switch {
 		case !ok:
-			say(field, fmt.Errorf("“%s” is no mark: T1 to T12, U1 to W6, or an old U V W X Y Z.", text))
+			say(field, sentence("“%s” is no mark: T1 to T12, U1 to W6, or an old U V W X Y Z.", text))
 		case taken[mark] != "":
-			say(field, fmt.Errorf("%s stands on lead %s too.", mark, taken[mark]))
+			say(field, sentence("%s stands on lead %s too.", mark, taken[mark]))
 		default:
 			taken[mark] = t.Leads[i]
 			r.Marks[t.Leads[i]] = text
@@ -157,7 +162,7 @@ func Read(t Typed) (Readings, []Problem) {
 		}
 	}
 	if _, wrong := r.sort(); len(wrong) > 0 {
-		say("readings", fmt.Errorf("%s.", strings.TrimPrefix(wrong[0].String(), "$.")))
+		say("readings", sentence("%s.", strings.TrimPrefix(wrong[0].String(), "$.")))
 		return Readings{Format: Format, Leads: t.Leads, LeadOhms: r.LeadOhms, Celsius: r.Celsius}, problems
 	}
 	return r, problems
@@ -198,7 +203,7 @@ func (k Kick) sign() (string, error) {
 	}
 	volts, err := quantity.ParseVolts(k.Text)
 	if err != nil || len(volts) != 3 {
-		return "", fmt.Errorf("Write + or - or 0, or three voltages as driven/sensed/series.")
+		return "", sentence("Write + or - or 0, or three voltages as driven/sensed/series.")
 	}
 	driven, sensed, series := volts[0], volts[1], volts[2]
 	if sensed < hardly*driven {
@@ -211,7 +216,7 @@ func (k Kick) sign() (string, error) {
 	case difference < near && difference < sum:
 		return "-", nil
 	}
-	return "", fmt.Errorf("%s V is neither the sum nor the difference of %s and %s V.", quantity.Figures(series, 3), quantity.Figures(driven, 3), quantity.Figures(sensed, 3))
+	return "", sentence("%s V is neither the sum nor the difference of %s and %s V.", quantity.Figures(series, 3), quantity.Figures(driven, 3), quantity.Figures(sensed, 3))
 }
 
 // Examined judges the condition: what is bad, what was not looked at, and whether

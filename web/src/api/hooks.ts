@@ -7,6 +7,7 @@ export const keys = {
   shop: (id: string) => ['shop', id] as const,
   machine: (id: string) => ['machine', id] as const,
   suit: (id: string) => ['suit', id] as const,
+  photos: (id: string) => ['photos', id] as const,
   leads: (id: string) => ['leads', id] as const,
   sheet: (id: string) => ['sheet', id] as const,
 };

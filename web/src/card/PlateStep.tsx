@@ -2,6 +2,7 @@ import { Input, Select } from 'antd';
 import type { Plate, Schemas } from '../api/client';
 import { useChoices } from '../api/hooks';
 import { OnSupply } from './OnSupply';
+import { Photos } from './Photos';
 import { number } from '../parts/number';
 import { Figure } from '../parts/Workings';
 import type { Draft } from './draft';
@@ -21,6 +22,7 @@ export function PlateStep({ motor, stamp, draft, reading, problems, set }: { mot
   const known = Object.keys(reading.hints).length > 0;
   return (
     <div className="plate-step">
+      <Photos motor={motor} />
       <section className="panel">
         <header><h2>What the plate was taken to say</h2></header>
         {!known && <p className="soft">Output and volts are needed; with rpm there is a full first answer.</p>}

@@ -1,0 +1,101 @@
+package server_test
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/png"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/study"
+	"brackmoor/core/winding"
+	"brackmoor/server"
+	"brackmoor/store"
+)
+
+// What is typed of the leads is kept as typed and read anew: six leads are found,
+// one reading after the other, and the box is drawn.
+func TestLeadsAreKeptAndRead(t *testing.T) {
+	s := open(t, nil)
+	const motor = "tarn-hobber-m1"
+	c := change(s.motor(motor))
+	c.Leads.Leads, c.Leads.Marks = []string{"A", "B", "C"}, []string{"", "", ""}
+	c.Leads.Readings = []winding.Entry{{A: "A", B: "B", Text: "2.1"}, {A: "A", B: "C", Text: "2,1"}, {A: "B", B: "C", Text: "loose"}}
+	var saved server.MotorView
+	s.ask("PUT", "/api/motors/"+motor, text(t, c)).json(&saved)
+	assert.Equal(t, c.Leads, saved.Leads)
+	var page server.LeadsPage
+	s.ask("GET", "/api/motors/"+motor+"/leads", "").json(&page)
+	require.Len(t, page.Problems, 1)
+	assert.Equal(t, "reading.B.C", page.Problems[0].Field)
+	assert.Equal(t, []string{"B", "C"}, page.Next)
+	assert.Len(t, page.Headline, 5)
+	c = change(saved)
+	c.Leads.Readings[2].Text = "2.1"
+	s.ask("PUT", "/api/motors/"+motor, text(t, c)).json(&saved)
+	s.ask("GET", "/api/motors/"+motor+"/leads", "").json(&page)
+	assert.True(t, page.Connectable)
+	assert.Equal(t, winding.ThreeLead, page.Winding)
+	svg := s.ask("GET", "/api/motors/"+motor+"/box.svg", "")
+	assert.Equal(t, "image/svg+xml", svg.Header().Get("Content-Type"))
+	assert.Contains(t, svg.Body.String(), "made leg c: live")
+	s.ask("GET", "/api/motors/tarn-hacksaw-m1/box.svg", "").problem(http.StatusConflict)
+	s.ask("GET", "/api/motors/none/leads", "").problem(http.StatusNotFound)
+	var suit study.Suit
+	s.ask("GET", "/api/motors/"+motor+"/suit", "").json(&suit)
+	assert.True(t, suit.Suits)
+}
+
+func TestLeadsOfNoMotorAreRefused(t *testing.T) {
+	s := open(t, nil)
+	good := change(s.motor("tarn-shaper-m1"))
+	for name, edit := range map[string]func(*winding.Typed){
+		"five leads":          func(l *winding.Typed) { l.Leads = []string{"A", "B", "C", "D", "E"} },
+		"two of a name":       func(l *winding.Typed) { l.Leads[1] = "A" },
+		"a lead called frame": func(l *winding.Typed) { l.Leads[1] = "frame" },
+		"a long reading":      func(l *winding.Typed) { l.Readings[0].Text = strings.Repeat("9", 41) },
+		"a long name":         func(l *winding.Typed) { l.Marks[0] = strings.Repeat("T", 13) },
+		"an odd condition":    func(l *winding.Typed) { l.Condition = map[string]string{"dry": "perhaps"} },
+		"an unknown item":     func(l *winding.Typed) { l.Condition = map[string]string{"paint": "good"} },
+		"too many readings":   func(l *winding.Typed) { l.Readings = make([]winding.Entry, 121) },
+	} {
+		c := change(s.motor("tarn-shaper-m1"))
+		c.Leads.Leads = append([]string{}, good.Leads.Leads...)
+		edit(&c.Leads)
+		p := s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).problem(http.StatusUnprocessableEntity)
+		assert.Contains(t, fmt.Sprint(p["errors"]), "body.leads", name)
+	}
+	assert.Equal(t, good.Leads, s.motor("tarn-shaper-m1").Leads, "nothing was kept")
+}
+
+func TestPhotosOfAPlate(t *testing.T) {
+	s := open(t, nil)
+	var file bytes.Buffer
+	require.NoError(t, png.Encode(&file, image.NewGray(image.Rect(0, 0, 40, 30))))
+	const at = "/api/motors/tarn-shaper-m1/photos"
+	var added store.Photo
+	s.ask("POST", at+"?name=plate+one.png", file.String(), "Content-Type", "image/png").json(&added)
+	assert.Equal(t, "plate one.png", added.Name)
+	assert.Equal(t, 40, added.Width)
+	var list server.PhotoList
+	s.ask("GET", at, "").json(&list)
+	assert.Equal(t, []store.Photo{added}, list.Photos)
+	image := s.ask("GET", "/api/photos/"+added.ID+"/image", "")
+	assert.Equal(t, "image/jpeg", image.Header().Get("Content-Type"))
+	assert.Equal(t, "\xff\xd8\xff", image.Body.String()[:3])
+	assert.Equal(t, http.StatusOK, s.ask("DELETE", "/api/photos/"+added.ID, "").Code)
+	s.ask("GET", "/api/photos/"+added.ID+"/image", "").problem(http.StatusNotFound)
+	assert.Equal(t, http.StatusOK, s.ask("POST", "/api/photos/"+added.ID+"/restore", "").Code)
+	s.ask("POST", at, "<svg onload='alert(1)'/>").problem(http.StatusUnprocessableEntity)
+	s.ask("POST", at, strings.Repeat("x", 12<<20+1)).problem(http.StatusRequestEntityTooLarge)
+	s.ask("POST", "/api/motors/nobody/photos", file.String()).problem(http.StatusNotFound)
+	for range store.MostPhotos - 1 {
+		require.Equal(t, http.StatusOK, s.ask("POST", at, file.String()).Code)
+	}
+	s.ask("POST", at, file.String()).problem(http.StatusConflict)
+}

@@ -1,0 +1,76 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/go-chi/chi/v5"
+
+	"brackmoor/server/photo"
+	"brackmoor/store"
+)
+
+// PhotoList is the photos of a motor's plate, oldest first, and how many there can be.
+type PhotoList struct {
+	Photos []store.Photo `json:"photos" nullable:"false"`
+	Most   int           `json:"most"`
+}
+
+// photoName bounds the name of a photo's file.
+const photoName = 80
+
+func (s *service) photos(api huma.API) {
+	huma.Register(api, operation("photosOfMotor", "GET", "/motors/{id}/photos", "The photos of its plate"), func(ctx context.Context, in *WithID) (*body[PhotoList], error) {
+		if _, err := s.Store.Motor(ctx, in.ID); err != nil {
+			return nil, s.fault(ctx, err)
+		}
+		list, err := s.Store.Photos(ctx, in.ID)
+		return &body[PhotoList]{PhotoList{list, store.MostPhotos}}, s.fault(ctx, err)
+	})
+	s.deletable(api, "Photo", "/photos/{id}", s.Store.DeletePhoto, s.Store.RestorePhoto)
+}
+
+// addPhoto takes a picture as the body of the request, named by its query.
+func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
+	file, err := io.ReadAll(r.Body)
+	if err != nil {
+		writeProblem(w, http.StatusRequestEntityTooLarge, fmt.Sprintf("The picture is too large: at most %d MB.", photo.MostBytes>>20))
+		return
+	}
+	picture, err := photo.Clean(file)
+	if err != nil {
+		writeProblem(w, http.StatusUnprocessableEntity, err.Error())
+		return
+	}
+	name := strings.ToValidUTF8(strings.TrimSpace(r.URL.Query().Get("name")), "")
+	if runes := []rune(name); len(runes) > photoName {
+		name = string(runes[:photoName])
+	}
+	added, err := s.Store.AddPhoto(r.Context(), chi.URLParam(r, "id"), store.Photo{Name: name, Width: picture.Width, Height: picture.Height}, picture.JPEG)
+	if errors.Is(err, store.ErrFull) {
+		writeProblem(w, http.StatusConflict, fmt.Sprintf("A motor keeps at most %d photos. Take one away first.", store.MostPhotos))
+		return
+	}
+	if err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
+	writeJSON(w, added)
+}
+
+// photoImage sends a photo. What an id names never changes.
+func (s *service) photoImage(w http.ResponseWriter, r *http.Request) {
+	jpeg, err := s.Store.PhotoImage(r.Context(), chi.URLParam(r, "id"))
+	if err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
+	w.Header().Set("Content-Type", "image/jpeg")
+	w.Header().Set("Cache-Control", "private, max-age=86400")
+	send(w, r, jpeg)
+}

@@ -1,0 +1,98 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"time"
+)
+
+// ErrFull says that a motor has as many photos as are kept.
+var ErrFull = errors.New("too many photos")
+
+// MostPhotos is how many photos a motor can have.
+const MostPhotos = 12
+
+// Photo is a picture of a plate, without its bytes.
+type Photo struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Width  int    `json:"width"`
+	Height int    `json:"height"`
+	At     string `json:"at"`
+}
+
+// Photos lists the photos of a motor, the oldest first.
+func (s *Store) Photos(ctx context.Context, motorID string) ([]Photo, error) {
+	list, err := collect(ctx, s.DB, func(rows *sql.Rows) (p Photo, err error) {
+		return p, rows.Scan(&p.ID, &p.Name, &p.Width, &p.Height, &p.At)
+	}, "SELECT id, name, width, height, added_at FROM photos WHERE motor_id = ? AND deleted_at IS NULL ORDER BY added_at, id", motorID)
+	if list == nil {
+		list = []Photo{}
+	}
+	return list, err
+}
+
+// PhotoImage reads a photo's JPEG bytes.
+func (s *Store) PhotoImage(ctx context.Context, id string) (jpeg []byte, err error) {
+	err = s.DB.QueryRowContext(ctx, "SELECT image FROM photos WHERE id = ? AND deleted_at IS NULL", id).Scan(&jpeg)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, ErrNotFound
+	}
+	return jpeg, err
+}
+
+// AddPhoto keeps a photo of a motor's plate.
+func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []byte) (Photo, error) {
+	p.ID, p.At = NewID(), s.now().UTC().Format(time.RFC3339)
+	err := s.write(ctx, func(tx *sql.Tx) error {
+		place, err := motorPlace(ctx, tx, motorID)
+		if err != nil {
+			return err
+		}
+		var count int
+		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM photos WHERE motor_id = ? AND deleted_at IS NULL", motorID).Scan(&count); err != nil {
+			return err
+		}
+		if count >= MostPhotos {
+			return ErrFull
+		}
+		if _, err := tx.ExecContext(ctx, "INSERT INTO photos (id, motor_id, name, width, height, image, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+			p.ID, motorID, p.Name, p.Width, p.Height, jpeg, p.At); err != nil {
+			return err
+		}
+		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, "photo added", nil, p)
+	})
+	return p, err
+}
+
+// DeletePhoto takes a photo out of sight; RestorePhoto brings it back.
+func (s *Store) DeletePhoto(ctx context.Context, id string) error {
+	return s.movePhoto(ctx, id, "photo deleted", false)
+}
+
+// RestorePhoto undoes DeletePhoto.
+func (s *Store) RestorePhoto(ctx context.Context, id string) error {
+	return s.movePhoto(ctx, id, "photo restored", true)
+}
+
+func (s *Store) movePhoto(ctx context.Context, id, what string, back bool) error {
+	return s.write(ctx, func(tx *sql.Tx) error {
+		var motorID string
+		err := tx.QueryRowContext(ctx, "SELECT motor_id FROM photos WHERE id = ?", id).Scan(&motorID)
+		if errors.Is(err, sql.ErrNoRows) {
+			return ErrNotFound
+		}
+		if err != nil {
+			return err
+		}
+		place, err := motorPlace(ctx, tx, motorID)
+		if err != nil {
+			return err
+		}
+		if err := s.remove(ctx, tx, "photos", id, back); err != nil {
+			return err
+		}
+		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, what, map[string]string{"id": id}, nil)
+	})
+}
