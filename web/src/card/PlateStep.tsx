@@ -23,29 +23,31 @@ export function PlateStep({ motor, stamp, draft, reading, problems, set }: { mot
   return (
     <div className="plate-step">
       <Photos motor={motor} />
-      <section className="panel">
-        <header><h2>What the plate was taken to say</h2></header>
-        {!known && <p className="soft">Output and volts are needed; with rpm there is a full first answer.</p>}
-        {known && (
-          <table className="facts">
-            <thead><tr><th scope="col">Figure</th><th scope="col">Value</th><th scope="col">From</th></tr></thead>
-            <tbody>
-              {names.map(([field, title, unit]) => {
-                const hint = reading.hints[field];
-                return hint && (
-                  <tr key={field}>
-                    <th scope="row">{title}</th>
-                    <td className="figures">{hint.text} {unit}</td>
-                    <td><span className={`origin ${hint.origin}`}>{hint.origin}</span>: {hint.source}</td>
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        )}
-        {reading.sound && <p><Figure figure="plate-amps"><span className="link value">From output to input to amps, step by step</span></Figure></p>}
-      </section>
-      {reading.sound && <OnSupply motor={motor} stamp={stamp} />}
+      <div className="plate-pair">
+        <section className="panel">
+          <header><h2>What the plate was taken to say</h2></header>
+          {!known && <p className="soft">Output and volts are needed; with rpm there is a full first answer.</p>}
+          {known && (
+            <table className="facts">
+              <thead><tr><th scope="col">Figure</th><th scope="col">Value</th><th scope="col">From</th></tr></thead>
+              <tbody>
+                {names.map(([field, title, unit]) => {
+                  const hint = reading.hints[field];
+                  return hint && (
+                    <tr key={field}>
+                      <th scope="row">{title}</th>
+                      <td className="figures">{hint.text} {unit}</td>
+                      <td><span className={`origin ${hint.origin}`}>{hint.origin}</span>: {hint.source}</td>
+                    </tr>
+                  );
+                })}
+              </tbody>
+            </table>
+          )}
+          {reading.sound && <p><Figure figure="plate-amps"><span className="link value">From output to input to amps, step by step</span></Figure></p>}
+        </section>
+        {reading.sound && <OnSupply motor={motor} stamp={stamp} />}
+      </div>
       {reading.choices.length > 1 && (
       <section className="panel">
         <header><h2><label htmlFor="joined-for">Joined for</label></h2></header>
