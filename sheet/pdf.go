@@ -201,9 +201,13 @@ func (p page) verdicts(title string, list []rule.Verdict) {
 	}
 }
 
-// drawing renders a drawing across the page.
+// fullWidth is the width of a drawing that takes the whole page; smaller ones keep
+// the same size of lettering.
+const fullWidth = 860
+
+// drawing renders a drawing.
 func (p page) drawing(d wiring.Drawing) {
-	scale := p.width() / d.Width
+	scale := p.width() / max(d.Width, fullWidth)
 	p.room(d.Height * scale)
 	x0, y0 := p.GetXY()
 	at := func(q wiring.Point) (float64, float64) { return x0 + q.X*scale, y0 + q.Y*scale }

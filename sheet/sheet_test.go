@@ -59,7 +59,8 @@ func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
 		assert.Contains(t, text, part)
 	}
 	assert.Equal(t, "55 µF", s.Headline[0].Value)
-	assert.Len(t, s.Cautions, len(rule.AlwaysCautions))
+	assert.Len(t, s.Cautions, len(rule.AlwaysCautions)+1)
+	assert.Equal(t, "leads.star-point", s.Cautions[len(s.Cautions)-1].Rule)
 	assert.Len(t, s.Mine, len(shop.Checklist))
 	assert.True(t, s.Mine[0].Ticked)
 	for _, v := range a.Live.Verdicts {
@@ -75,6 +76,21 @@ func TestTheRestOfThePlateIsPrinted(t *testing.T) {
 	m := f.Shops[0].Machines[1]
 	st := study.Of(f.Shops[0].Supply, m.Motors[0], motor.FitCircuit)
 	assert.Contains(t, words(sheet.Of(f.Shops[0], m, m.Motors[0], st)), "Also on the plate:  Insulation class: F; Ambient: 40 °C; Duty: continuous; Enclosure: TEFC; Frame: 182T")
+}
+
+// The leads bring their box, marks, readings and condition; a machine whose leads
+// nobody looked at has none of it.
+func TestTheLeadsAreOnTheSheet(t *testing.T) {
+	s, _ := made(t, "tarn-hollow.json", "tarn-shaper")
+	require.NotNil(t, s.Box)
+	assert.Contains(t, string(sheet.SVG(*s.Box)), "Joined parallel for 230 V")
+	text := words(s)
+	for _, part := range []string{"Windings: nine-lead wye", "D is U1 · T1", "Resistance: 1.31 Ω a winding at 20 °C", "Line amps: 4.5 A → 9 A × 2", "Condition: bond: good", "A–frame 380"} {
+		assert.Contains(t, text, part)
+	}
+	bare, _ := made(t, "tarn-hollow.json", "tarn-hobber")
+	assert.Nil(t, bare.Box)
+	assert.NotContains(t, words(bare), "Windings:")
 }
 
 func TestStopsAreOnTheSheetFirst(t *testing.T) {

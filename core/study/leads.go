@@ -3,6 +3,7 @@ package study
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/motor"
@@ -56,6 +57,9 @@ func leadsOf(m shop.Motor, p *plate.Plate) found {
 	for _, w := range f.ways {
 		p.Ways = append(p.Ways, plate.Choice{Volts: w.Volts, Connection: w.Name, Delta: w.Delta, Deduced: w.Origin != rule.Stated, Needs: w.Needs})
 	}
+	if kind == winding.ThreeLead && m.Leads.Inside != "" {
+		f.seen(m.Leads.Inside)
+	}
 	if n := len(m.Leads.Leads); n > 0 && p.Leads > 0 && n != p.Leads {
 		f.Verdicts = append(f.Verdicts, rule.Speak("leads.count-against-plate", rule.Numbers{"leads": float64(n), "plate": float64(p.Leads)},
 			"Look for leads cut off or joined inside the box.", "There are %d leads; the plate speaks of %d.", n, p.Leads))
@@ -66,6 +70,19 @@ func leadsOf(m shop.Motor, p *plate.Plate) found {
 	}
 	f.Verdicts = rule.Sorted(f.Verdicts)
 	return f
+}
+
+// seen settles what ohms cannot: a star or a delta that somebody saw inside.
+func (f *found) seen(inside string) {
+	f.Verdicts = slices.DeleteFunc(f.Verdicts, func(v rule.Verdict) bool { return v.Rule == "leads.wye-or-delta" })
+	if f.WindingOhms == nil {
+		return
+	}
+	ohms := winding.Ohms{Coil: f.WindingOhms.Wye}
+	if inside == "delta" {
+		ohms.Coil = f.WindingOhms.Delta
+	}
+	f.WindingOhms = &ohms
 }
 
 // plateRange says whether voltages are one range, such as 208-230.
@@ -204,7 +221,7 @@ type LeadsView struct {
 func (s Study) Leads(m shop.Motor) LeadsView {
 	f := s.found
 	v := LeadsView{Problems: f.problems, Winding: f.Kind, Groups: f.Groups, NextPolarity: f.NextPolarity, CheckPolarity: f.CheckPolarity, Asked: f.Asked,
-		Bound: winding.Bound(len(m.Leads.Leads)), PolarityBound: winding.PolarityBound(f.Kind), CoilOhm: f.CoilOhm, StatorOhm: s.Plate.Plate.StatorOhm,
+		Bound: winding.Bound(len(m.Leads.Leads)), PolarityBound: winding.PolarityBound(f.Kind), StatorOhm: s.Plate.Plate.StatorOhm,
 		Marks: []LeadMark{}, Connectable: f.Connectable, Good: f.good, Verdicts: s.LeadVerdicts(), Ways: []WayView{}, Changes: []Change{}, Circuit: []Ohmic{},
 		Steps: []capacitor.Step{}, Reversed: []ReversedView{}, Cautions: []rule.Verdict{}, Abort: rule.Standing("energise.abort")}
 	if v.Problems == nil {
@@ -220,7 +237,7 @@ func (s Study) Leads(m shop.Motor) LeadsView {
 		v.Next = f.Next[:]
 	}
 	if f.WindingOhms != nil {
-		v.DeltaOhm = f.WindingOhms.Delta
+		v.CoilOhm, v.DeltaOhm = f.WindingOhms.Coil, f.WindingOhms.Delta
 	}
 	if f.UnequalPercent != nil {
 		v.Unequal = *f.UnequalPercent

@@ -97,6 +97,9 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	st.Plate = filled
 	r.Choices, r.Delta = filled.Choices, filled.Delta
 	r.hints(filled)
+	if len(st.found.ways) > 0 {
+		r.Hints["connection"] = Hint{filled.Connection, filled.ConnectionBy, "the leads as they were found"}
+	}
 	r.Verdicts = append(plate.Check(filled), plate.CheckSupply(filled, service)...)
 	r.Verdicts = append(r.Verdicts, plate.LikelyMisreading(read, service)...)
 	fit, err := fitter(filled.Target())

@@ -140,19 +140,24 @@ func Ways(kind Kind, inside string, rated []Rated) []Way {
 		return nil
 	}
 	coil := slices.Min(fits)
-	ways := make([]Way, len(all))
-	for i, c := range all {
-		w := Way{Connection: c, Volts: coil * c.perCoil(), Origin: rule.Derived, Source: "the plate's volts and the coils in series"}
-		for _, r := range rated {
-			if near(w.Volts, r.Volts) {
-				w.Volts, w.Origin, w.Source = r.Volts, rule.Stated, "plate"
-			}
-		}
-		w.Volts = math.Round(w.Volts)
+	var ways []Way
+	add := func(w Way) {
 		if len(fits) > 1 {
 			w.Origin, w.Source = rule.Assumed, "the plate leaves wye or delta open; taken so that no winding gets too much"
 		}
-		ways[i] = w
+		ways = append(ways, w)
+	}
+	for _, c := range all {
+		stated := false
+		for _, r := range rated {
+			if near(coil*c.perCoil(), r.Volts) {
+				stated = true
+				add(Way{Connection: c, Volts: r.Volts, Origin: rule.Stated, Source: "plate"})
+			}
+		}
+		if !stated {
+			add(Way{Connection: c, Volts: math.Round(coil * c.perCoil()), Origin: rule.Derived, Source: "the plate's volts and the coils in series"})
+		}
 	}
 	return ways
 }

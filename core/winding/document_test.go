@@ -292,7 +292,7 @@ func TestWaysFromThePlate(t *testing.T) {
 		{SixLead, "", []Rated{{400, "wye"}}, "wye 400 stated, delta 231 derived"},
 		{SixLead, "", []Rated{{400, ""}}, "wye 400 assumed, delta 231 assumed"},
 		{NineWye, "", []Rated{{230, "parallel"}, {460, "series"}}, "series 460 stated, parallel 230 stated"},
-		{NineDelta, "", []Rated{{208, "parallel"}, {230, "parallel"}, {460, "series"}}, "series 460 stated, parallel 230 stated"},
+		{NineDelta, "", []Rated{{208, "parallel"}, {230, "parallel"}, {460, "series"}}, "series 460 stated, parallel 208 stated, parallel 230 stated"},
 		{NineWye, "", []Rated{{460, ""}}, "series 460 assumed, parallel 230 assumed"},
 		{TwelveLead, "", []Rated{{230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 assumed, parallel wye 230 assumed, parallel delta 133 assumed"},
 		{TwelveLead, "delta", []Rated{{230, ""}, {460, ""}}, "series wye 797 derived, series delta 460 stated, parallel wye 398 derived, parallel delta 230 stated"},

@@ -49,14 +49,14 @@ export function LeadsStep({ motor, draft, stamp, set }: { motor: string; draft: 
         <section className="panel">
           <header><h2>Leads that come out</h2></header>
           <Segmented aria-label="Number of leads" value={count} onChange={(n) => recount(Number(n))} options={[3, 4, 6, 9, 12]} />
-          {(count === 3 || count === 0) && (
+          {(count === 3 || count === 0 || count === 12) && (
             <p className="inside">
-              <label htmlFor="leads-inside">Seen inside</label>
+              <label htmlFor="leads-inside">{count === 12 ? 'The plate’s volts are for' : 'Seen inside'}</label>
               <Select id="leads-inside" value={leads.inside} onChange={(inside) => edit('inside', () => ({ inside }))}
-                options={[{ value: '', label: 'not known' }, { value: 'wye', label: 'a star point: wye' }, { value: 'delta', label: 'delta' }]} />
+                options={[{ value: '', label: 'not known' }, { value: 'wye', label: count === 12 ? 'wye' : 'a star point: wye' }, { value: 'delta', label: 'delta' }]} />
             </p>
           )}
-          {count > 0 && <NextReading key={JSON.stringify([v.next, v.next_polarity, v.check_polarity])} v={v} edit={edit} />}
+          {count > 0 && <NextReading key={JSON.stringify([v.next, v.next_polarity, v.check_polarity])} v={v} problems={problems} edit={edit} />}
         </section>
         {v.ways.length > 0 && <LeadChanges v={v} was={leads.was} edit={edit} />}
       </div>

@@ -5,7 +5,7 @@ import { noted } from './LeadGrid';
 import type { Edit } from './LeadsStep';
 
 /** What to measure next, with a field for what the meter says. */
-export function NextReading({ v, edit }: { v: LeadsPage; edit: Edit }) {
+export function NextReading({ v, problems, edit }: { v: LeadsPage; problems: Record<string, string>; edit: Edit }) {
   const [text, setText] = useState('');
   if (v.next) {
     const [a, b] = v.next as [string, string];
@@ -18,6 +18,7 @@ export function NextReading({ v, edit }: { v: LeadsPage; edit: Edit }) {
           <Button htmlType="submit" type="primary">Note it</Button>
           <Button onClick={() => note('open')}>Open</Button>
         </div>
+        {problems[`reading.${a}.${b}`] && <p className="problem" role="alert">{problems[`reading.${a}.${b}`]}</p>}
       </form>
     );
   }
@@ -27,7 +28,8 @@ export function NextReading({ v, edit }: { v: LeadsPage; edit: Edit }) {
   const [first, second] = kick.sensed as [string, string];
   const note = (reading: string) => reading.trim() && edit(`kick.${plus}.${minus}.${first}.${second}`, (l) => ({ polarity: [...l.polarity, { driven: kick.driven, sensed: kick.sensed, text: reading.trim() }] }));
   return (
-    <form className="next-reading" onSubmit={(e) => { e.preventDefault(); note(text); }}>
+    // The focus comes here, not onto a button: a key held too long must not note a deflection.
+    <form className="next-reading" tabIndex={-1} ref={(form) => { if (v.asked > 0 && document.activeElement === document.body) form?.focus(); }} onSubmit={(e) => { e.preventDefault(); note(text); }}>
       <p><b>Battery + to {plus}, − to {minus}. Meter + to {first}, − to {second}.</b>{kick.expect && <span className="soft"> It must read {kick.expect}.</span>}</p>
       <p className="soft">Watch the first movement as the battery goes on, not off. Insulated clips; nobody touches a lead.</p>
       <div className="next-tools">

@@ -55,7 +55,7 @@ export function Photos({ motor }: { motor: string }) {
     <section className="panel photos">
       <header>
         <h2>Photo of the plate</h2>
-        <input ref={pick} id="photo-file" className="visually-hidden" type="file" accept="image/jpeg,image/png,image/webp" multiple onChange={(e) => void add(e.target.files)} />
+        <input ref={pick} id="photo-file" aria-label="Photo of the plate, as a file" tabIndex={-1} className="visually-hidden" type="file" accept="image/jpeg,image/png,image/webp" multiple onChange={(e) => void add(e.target.files)} />
         <Button size="small" loading={busy} onClick={() => pick.current?.click()}>Attach a photo</Button>
         {photos.length === 0 && <span className="soft">from disk or the phone’s camera; the place it was taken is taken off</span>}
       </header>

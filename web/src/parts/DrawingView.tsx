@@ -23,7 +23,7 @@ const part = { stroke: tokens.ink, width: 1.8, dash: undefined, fill: undefined 
 export function DrawingView({ drawing }: { drawing: Drawing }) {
   return (
     <div className="drawing-scroll" tabIndex={0} role="group" aria-label={drawing.title}>
-    <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} width="100%" role="img" aria-label={drawing.title} className="drawing" style={{ '--least': `${drawing.width * 0.72}px` } as CSSProperties}>
+    <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} width="100%" role="img" aria-label={drawing.title} className="drawing" style={{ maxWidth: drawing.width, '--least': `${drawing.width * 0.72}px` } as CSSProperties}>
       {drawing.items.map((item, i) => {
         const pen = strokes[item.class] ?? part;
         const p = item.points[0]!;
