@@ -3,6 +3,7 @@ package plate
 import (
 	"math"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -287,6 +288,24 @@ func (a *assembly) ratings() {
 				r.OutputWatts = pick(outputs, k, len(frequencies))
 			}
 			p.Ratings = append(p.Ratings, r)
+		}
+	}
+	a.loneFactorAmps()
+}
+
+// loneFactorAmps gives a single service-factor current to the one voltage whose
+// rated amps lie just below it.
+func (a *assembly) loneFactorAmps() {
+	lone, ratings := flat(a.factorAmps), a.d.Plate.Ratings
+	if len(lone) != 1 || len(ratings) < 2 {
+		return
+	}
+	fits := slices.DeleteFunc(slices.Clone(ratings), func(r SheetRating) bool {
+		return r.Amps == nil || lone[0] < *r.Amps || lone[0] > 1.5**r.Amps
+	})
+	for i, r := range ratings {
+		if len(fits) == 1 && r.Amps == fits[0].Amps {
+			ratings[i].ServiceFactorAmps = ptr(lone[0])
 		}
 	}
 }

@@ -59,6 +59,8 @@ var texts = []want{
 		[]string{"208 – 60 1745 parallel", "230 9 60 1745 parallel", "460 4.5 60 1745 series"}, nil, nil, nil},
 	{"service-factor amps", "2 HP 230/460V 5.8/2.9A SFA 6.6/3.3 SF 1.15 1740 RPM 60 HZ", 1491.4,
 		[]string{"230 5.8 60 1740 parallel", "460 2.9 60 1740 series"}, map[string]string{"sfa": "6.6"}, nil, nil},
+	{"service-factor amps for one of two voltages", "2 HP 230/460V 5.8/2.9A SFA 6.6 SF 1.15 1740 RPM 60 HZ", 1491.4,
+		[]string{"230 5.8 60 1740 parallel", "460 2.9 60 1740 series"}, map[string]string{"sfa": "6.6"}, nil, nil},
 	{"thousands", "20 HP 460 V 25 A 1,765 R/MIN 60 HZ PF 0.85", 14914, []string{"460 25 60 1765 –"}, map[string]string{"pf": "0.85"}, nil, []string{"plate.service-factor"}},
 	{"almost nothing", "5 HP", 3728.5, nil, map[string]string{"phases": "–", "poles": "–"}, nil, nil},
 	{"hp and kW of the same", "3 HP 2.2 KW 230 V 9 A 1745 RPM 60 HZ", 2237.1, []string{"230 9 60 1745 –"}, nil, nil, []string{"plate.service-factor"}},
