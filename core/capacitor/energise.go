@@ -35,15 +35,13 @@ func Energise(in Input, run, start float64) []Step {
 		r := newRig(low)
 		r.orient()
 		standing, held := r.standing(run + start)
-		s := Step{Percent: 100 * share, Volts: low.Supply.Volts, StandingAmps: most(held.LineAmps), Turns: standing > bareBreakaway}
+		s := Step{Percent: 100 * share, Volts: low.Supply.Volts, StandingAmps: held.LineAmps.Max(), Turns: standing > bareBreakaway}
 		s.AbortStanding = s.StandingAmps * over
 		if idle := r.at(run, 0); s.Turns && idle.Motor == network.Running {
-			s.IdleAmps, s.MadeLegVolts = most(idle.LineAmps), math.Max(idle.Volts.BC, idle.Volts.CA)
+			s.IdleAmps, s.MadeLegVolts = idle.LineAmps.Max(), math.Max(idle.Volts.BC, idle.Volts.CA)
 			s.AbortIdle = s.IdleAmps * over
 		}
 		steps = append(steps, s)
 	}
 	return steps
 }
-
-func most(l network.Legs) float64 { return math.Max(l.A, math.Max(l.B, l.C)) }

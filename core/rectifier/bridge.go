@@ -1,0 +1,191 @@
+package rectifier
+
+import "math"
+
+// conduction of a bridge leg.
+type leg int
+
+const (
+	off leg = iota
+	up
+	down
+	both // while a choke's amps pass through the leg itself
+)
+
+// bridge is a diode bridge on two lines or three, its source floating.
+type bridge struct {
+	lines       int
+	peak, omega float64
+	ohm, henry  float64 // in each line
+	chokeOhm    float64
+	chokeHenry  float64
+	farad       float64
+	watts       float64
+	legs        [3]leg
+	upper       [3]float64 // amps of the upper diodes at the last stage
+	drawn       float64    // amps of the load at the last stage
+}
+
+func newBridge(c Case) *bridge {
+	omega := 2 * math.Pi * c.Supply.Hertz
+	b := &bridge{lines: 2, peak: math.Sqrt2 * c.Supply.Volts, omega: omega, ohm: c.Supply.LineResistanceOhm,
+		henry: (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega, chokeOhm: c.Bridge.DCChokeOhm, chokeHenry: c.Bridge.DCChokeMH / 1000,
+		farad: c.Bridge.BusMicrofarad * 1e-6, watts: c.LoadWatts}
+	if c.Bridge.Phases == 3 {
+		b.lines, b.peak = 3, b.peak/math.Sqrt(3)
+	}
+	return b
+}
+
+// source is the volts behind a line.
+func (b *bridge) source(k int, at float64) float64 {
+	if b.lines == 2 {
+		return b.peak * math.Sin(b.omega*at) * float64(1-k)
+	}
+	return b.peak * math.Sin(b.omega*at-float64(k)*2*math.Pi/3)
+}
+
+func (b *bridge) stage(base state, at, tau float64) state {
+	// The capacitor and its load: volts of the bus are rise + amps·lift.
+	before := base.bus[0]
+	spread := 1 / (1 - tau*b.watts/(b.farad*before*before))
+	rise := spread * (before - tau/b.farad*2*b.watts/before)
+	lift := spread * tau / b.farad
+	// Volts behind the bridge are push + amps·drag.
+	drag := b.chokeOhm + b.chokeHenry/tau + lift
+	push := rise - b.chokeHenry/tau*base.choke
+	impedance := b.ohm + b.henry/tau
+	var driving [3]float64
+	for k := range b.lines {
+		driving[k] = b.source(k, at) + b.henry/tau*base.line[k]
+	}
+	var node [3]float64
+	var amps [3]float64
+	var behind, neutral float64
+	for range 24 {
+		neutral, behind = b.balance(driving, impedance, push, drag)
+		worst, turned, over := -1, off, 1e-9*b.peak
+		wish := func(k int, to leg, by float64) {
+			if by > over {
+				worst, turned, over = k, to, by
+			}
+		}
+		for k := range b.lines {
+			amps[k], node[k], b.upper[k] = 0, driving[k]+neutral, 0
+			switch b.legs[k] {
+			case up:
+				amps[k] = (driving[k] + neutral - behind - dropVolts) / (impedance + dropOhm)
+				node[k], b.upper[k] = behind+dropVolts+dropOhm*amps[k], amps[k]
+				wish(k, off, -amps[k]*(impedance+dropOhm))
+				wish(k, both, -dropVolts-node[k])
+			case down:
+				amps[k] = (driving[k] + neutral + dropVolts) / (impedance + dropOhm)
+				node[k] = -dropVolts + dropOhm*amps[k]
+				wish(k, off, amps[k]*(impedance+dropOhm))
+				wish(k, both, node[k]-behind-dropVolts)
+			case both:
+				amps[k] = (driving[k] + neutral - behind/2) / (impedance + dropOhm/2)
+				node[k] = (dropOhm*amps[k] + behind) / 2
+				b.upper[k] = (node[k] - behind - dropVolts) / dropOhm
+				wish(k, down, -b.upper[k]*dropOhm)
+				wish(k, up, -(b.upper[k]-amps[k])*dropOhm)
+			default:
+				wish(k, up, node[k]-behind-dropVolts)
+				wish(k, down, -dropVolts-node[k])
+			}
+		}
+		if worst < 0 {
+			break
+		}
+		b.legs[worst] = turned
+	}
+	s := state{line: amps}
+	for k := range b.lines {
+		s.choke += b.upper[k]
+	}
+	s.bus[0] = rise + lift*s.choke
+	b.drawn = b.watts / s.bus[0]
+	return s
+}
+
+// balance finds the volts of the source's neutral and behind the bridge, both
+// against the bus's negative side, so that the lines' amps add to nothing and the
+// upper diodes' to the choke's.
+func (b *bridge) balance(driving [3]float64, impedance, push, drag float64) (neutral, behind float64) {
+	// Two equations in (neutral, behind): rows are the sum of the lines and the sum
+	// of the upper diodes less the choke.
+	var m [2][2]float64
+	var r [2]float64
+	any := false
+	for k := range b.lines {
+		switch b.legs[k] {
+		case up:
+			g := 1 / (impedance + dropOhm)
+			m[0][0], m[0][1], r[0] = m[0][0]+g, m[0][1]-g, r[0]-g*(driving[k]-dropVolts)
+			m[1][0], m[1][1], r[1] = m[1][0]+g, m[1][1]-g, r[1]-g*(driving[k]-dropVolts)
+			any = true
+		case down:
+			g := 1 / (impedance + dropOhm)
+			m[0][0], r[0] = m[0][0]+g, r[0]-g*(driving[k]+dropVolts)
+			any = true
+		case both:
+			g := 1 / (impedance + dropOhm/2)
+			m[0][0], m[0][1], r[0] = m[0][0]+g, m[0][1]-g/2, r[0]-g*driving[k]
+			// upper = (i·rd/2 − behind/2 − drop)/rd with i of this leg.
+			m[1][0], m[1][1], r[1] = m[1][0]+g/2, m[1][1]-g/4-0.5/dropOhm, r[1]-g/2*driving[k]+dropVolts/dropOhm
+			any = true
+		}
+	}
+	if !any {
+		// Nothing conducts: the bus stands by itself, and the neutral floats half way.
+		high, low := math.Inf(-1), math.Inf(1)
+		for k := range b.lines {
+			high, low = math.Max(high, driving[k]), math.Min(low, driving[k])
+		}
+		return push/2 - (high+low)/2, push
+	}
+	m[1][1] -= 1 / drag
+	r[1] -= push / drag
+	determinant := m[0][0]*m[1][1] - m[0][1]*m[1][0]
+	return (r[0]*m[1][1] - m[0][1]*r[1]) / determinant, (m[0][0]*r[1] - r[0]*m[1][0]) / determinant
+}
+
+func (b *bridge) read(s state, at float64) sample {
+	m := sample{bus: s.bus[0], input: s.line[0], capacitor: s.choke - b.drawn, diode: b.upper[0]}
+	for k := range b.lines {
+		m.power += b.source(k, at) * s.line[k]
+	}
+	return m
+}
+
+func (b *bridge) repeats() int {
+	if b.lines == 2 {
+		return 2
+	}
+	return 6
+}
+
+// turned puts each line's amps and leg, the other way round, where they were half a
+// cycle ago, or on three lines a sixth.
+func (b *bridge) turned(s state) state {
+	was, legs := s.line, b.legs
+	for k := range b.lines {
+		to := (k + 1) % b.lines
+		if b.lines == 2 {
+			to = k
+		}
+		s.line[to] = -was[k]
+		b.legs[to] = legs[k].opposite()
+	}
+	return s
+}
+
+func (l leg) opposite() leg {
+	switch l {
+	case up:
+		return down
+	case down:
+		return up
+	}
+	return l
+}
