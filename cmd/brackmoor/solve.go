@@ -6,6 +6,7 @@ import (
 
 	"brackmoor/core/casefile"
 	"brackmoor/core/network"
+	"brackmoor/core/rectifier"
 	"brackmoor/core/strict"
 )
 
@@ -23,8 +24,11 @@ func solve(_ context.Context, c *console, args []string) error {
 		return problemLines(problems)
 	}
 	result, err := casefile.Solve(document)
-	if errors.Is(err, network.ErrResonance) {
-		return &inputError{[]string{"$: " + err.Error()}}
+	// These say that the case, as it stands, has no answer.
+	for _, none := range []error{network.ErrResonance, rectifier.ErrCollapse, rectifier.ErrSwing} {
+		if errors.Is(err, none) {
+			return &inputError{[]string{"$: " + err.Error()}}
+		}
 	}
 	if err != nil {
 		return err

@@ -2,36 +2,95 @@
 package casefile
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"sync"
 
+	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"brackmoor/core/drive"
 	"brackmoor/core/network"
+	"brackmoor/core/rectifier"
 	"brackmoor/core/strict"
 	"brackmoor/docs/schema"
-	"github.com/santhosh-tekuri/jsonschema/v6"
 )
 
 // compiledCase is the published schema, which is also what is enforced.
 var compiledCase = sync.OnceValue(func() *jsonschema.Schema { return strict.Compile(schema.Case) })
 
-// Document is a case with its format and the analysis asked for.
+// The analyses.
+const (
+	steady     = "steady"
+	rectifying = "rectifier"
+	stopping   = "stop"
+)
+
+// Document is a case of one of the analyses; the others' parts are empty.
 type Document struct {
-	Format   string `json:"format"`
-	Analysis string `json:"analysis"`
-	network.Case
+	Analysis  string
+	Steady    network.Case
+	Rectifier rectifier.Case
+	Stop      drive.Stop
 }
 
 // Read understands a case. What it returns without problems can be solved.
 func Read(text []byte) (Document, []strict.Problem) {
-	var d Document
-	if problems := strict.Read(text, compiledCase(), &d); problems != nil {
+	var head struct{ Analysis string }
+	if problems := strict.Read(text, compiledCase(), &head); problems != nil {
 		return Document{}, problems
 	}
-	if d.Supply.Phases == 0 {
-		d.Supply.Phases = 1
+	d := Document{Analysis: head.Analysis}
+	var part any
+	check := func() []strict.Problem { return nil }
+	switch d.Analysis {
+	case rectifying:
+		part, check = &d.Rectifier, func() []strict.Problem { return front(d.Rectifier) }
+	case stopping:
+		part, check = &struct{ Stop *drive.Stop }{&d.Stop}, func() []strict.Problem { return ramp(d.Stop) }
+	default:
+		part, check = &d.Steady, func() []strict.Problem { return validate(d.Steady) }
 	}
-	return d, validate(d.Case)
+	if err := json.Unmarshal(text, part); err != nil {
+		return Document{}, []strict.Problem{{Path: "$", Says: "could not be read: " + err.Error()}}
+	}
+	if d.Analysis == steady && d.Steady.Supply.Phases == 0 {
+		d.Steady.Supply.Phases = 1
+	}
+	return d, check()
+}
+
+// front holds the rules of a front end that a schema cannot.
+func front(c rectifier.Case) []strict.Problem {
+	if c.Bridge.Topology != rectifier.Doubler {
+		return nil
+	}
+	var problems []strict.Problem
+	if c.Bridge.Phases != 1 {
+		problems = append(problems, strict.Problem{Path: "$.bridge.phases", Says: "a doubler has one phase"})
+	}
+	if c.Bridge.DCChokeMH > 0 || c.Bridge.DCChokeOhm > 0 {
+		problems = append(problems, strict.Problem{Path: "$.bridge", Says: "a doubler has no place for a dc choke: its line goes to the middle of the bus"})
+	}
+	return problems
+}
+
+// ramp holds the rules of a stop that a schema cannot.
+func ramp(s drive.Stop) (problems []strict.Problem) {
+	say := func(path, says string) { problems = append(problems, strict.Problem{Path: path, Says: says}) }
+	if (s.LossWatts == nil) == (s.FrictionNm == nil) {
+		say("$.stop", "needs either loss_watts or friction_nm, and not both")
+	}
+	if (s.StopSeconds == nil) != (s.ChopperVolts == nil) {
+		say("$.stop", "stop_s and chopper_volts stand together or are both left out")
+	}
+	if s.TripVolts <= s.BusVolts {
+		say("$.stop.trip_volts", "must be above bus_volts")
+	}
+	if s.ChopperVolts != nil && (*s.ChopperVolts <= s.BusVolts || *s.ChopperVolts > s.TripVolts) {
+		say("$.stop.chopper_volts", "must lie above bus_volts and not above trip_volts")
+	}
+	return problems
 }
 
 // validate holds the rules that a schema cannot.
@@ -91,15 +150,39 @@ func curve(at string, m network.Motor, say func(path, format string, args ...any
 	}
 }
 
-// Steady is the result document of a steady case.
-type Steady struct {
-	Format   string `json:"format"`
-	Analysis string `json:"analysis"`
-	network.Result
-}
+// Result documents: what each analysis gives.
+type (
+	head struct {
+		Format   string `json:"format"`
+		Analysis string `json:"analysis"`
+	}
+	// Steady is the result of a network in its steady state.
+	Steady struct {
+		head
+		network.Result
+	}
+	// Rectified is the result of a front end in its periodic state.
+	Rectified struct {
+		head
+		rectifier.Result
+	}
+	// Stopped is the result of a drive ramping down.
+	Stopped struct {
+		head
+		drive.Stopping
+	}
+)
 
 // Solve computes the result document of a case that Read accepted.
-func Solve(d Document) (Steady, error) {
-	r, err := network.Solve(d.Case)
-	return Steady{"brackmoor.result/1", d.Analysis, r}, err
+func Solve(d Document) (any, error) {
+	h := head{"brackmoor.result/1", d.Analysis}
+	switch d.Analysis {
+	case rectifying:
+		r, err := rectifier.Solve(d.Rectifier)
+		return Rectified{h, r}, err
+	case stopping:
+		return Stopped{h, d.Stop.Ramp()}, nil
+	}
+	r, err := network.Solve(d.Steady)
+	return Steady{h, r}, err
 }

@@ -2,7 +2,9 @@ package casefile_test
 
 import (
 	"encoding/json"
+	"maps"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -33,8 +35,9 @@ const example = `{
 func TestTheExample(t *testing.T) {
 	d, problems := casefile.Read([]byte(example))
 	require.Empty(t, problems)
-	r, err := casefile.Solve(d)
+	solved, err := casefile.Solve(d)
 	require.NoError(t, err)
+	r := solved.(casefile.Steady)
 	assert.Equal(t, "brackmoor.result/1", r.Format)
 	assert.Equal(t, "steady", r.Analysis)
 	assert.InDelta(t, 1100, r.Motors[1].ShaftWatts, 1e-6)
@@ -122,8 +125,9 @@ func TestDefaults(t *testing.T) {
 	d, problems := casefile.Read([]byte(`{"format": "brackmoor.case/1", "analysis": "steady", "supply": {"volts": 240, "hertz": 60},
 		"motors": [{"id": "m", "poles": 4, "rated_hertz": 60, "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, "cages": [{"r_ohm": 0.5, "x_ohm": 1.3}]}, "slip": 0.03}]}`))
 	require.Empty(t, problems)
-	r, err := casefile.Solve(d)
+	solved, err := casefile.Solve(d)
 	require.NoError(t, err)
+	r := solved.(casefile.Steady)
 	assert.InDelta(t, 240, r.Volts.AB, 1e-9, "a stiff source")
 	assert.Equal(t, r.Motors[0].LineAmps.A, r.Motors[0].WindingAmps[0], "wye when nothing is said")
 	text, err := json.Marshal(r)
@@ -131,8 +135,65 @@ func TestDefaults(t *testing.T) {
 	assert.Contains(t, string(text), `"capacitors":[]`)
 }
 
+const (
+	rectifierExample = `{"format": "brackmoor.case/1", "analysis": "rectifier", "supply": {"volts": 240, "hertz": 60, "line_resistance_ohm": 0.05, "line_reactance_ohm": 0.02},
+ "bridge": {"phases": 1, "topology": "bridge", "bus_microfarad": 1500, "dc_choke_mh": 0, "dc_choke_ohm": 0, "line_reactor_ohm": 0}, "load_watts": 2000}`
+	stopExample = `{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 0.1, "rpm": 1750, "bus_microfarad": 1000, "bus_volts": 325, "trip_volts": 400,
+ "loss_watts": 150, "stop_s": 3, "chopper_volts": 380}}`
+)
+
+// keys are those of a result document.
+func keys(t *testing.T, text string) []string {
+	t.Helper()
+	d, problems := casefile.Read([]byte(text))
+	require.Empty(t, problems)
+	r, err := casefile.Solve(d)
+	require.NoError(t, err)
+	written, err := json.Marshal(r)
+	require.NoError(t, err)
+	var all map[string]json.RawMessage
+	require.NoError(t, json.Unmarshal(written, &all))
+	return slices.Collect(maps.Keys(all))
+}
+
+func TestRectifierAndStop(t *testing.T) {
+	assert.ElementsMatch(t, []string{"format", "analysis", "bus_mean_volts", "ripple_pp_volts", "ripple_rms_volts", "input_rms_amps", "input_peak_amps", "true_power_factor",
+		"displacement_factor", "capacitor_rms_amps", "diode_average_amps", "diode_rms_amps"}, keys(t, rectifierExample))
+	assert.ElementsMatch(t, []string{"format", "analysis", "shortest_stop_s", "bus_peak_volts", "resistor_peak_watts", "resistor_mean_watts", "resistor_max_ohm"}, keys(t, stopExample))
+	assert.ElementsMatch(t, []string{"format", "analysis", "shortest_stop_s"}, keys(t, strings.Replace(stopExample, `, "stop_s": 3, "chopper_volts": 380`, "", 1)))
+	// A stop so slow that no resistor is needed still names all its figures.
+	assert.Contains(t, keys(t, strings.Replace(stopExample, `"stop_s": 3`, `"stop_s": 300`, 1)), "resistor_max_ohm")
+	for _, c := range []struct{ text, old, new, path, says string }{
+		{rectifierExample, `"phases": 1`, `"phases": 2`, "$.bridge.phases", "1, 3"},
+		{rectifierExample, `"phases": 1, "topology": "bridge"`, `"phases": 3, "topology": "doubler"`, "$.bridge.phases", "one phase"},
+		{rectifierExample, `"topology": "bridge", "bus_microfarad": 1500, "dc_choke_mh": 0`, `"topology": "doubler", "bus_microfarad": 1500, "dc_choke_mh": 3`, "$.bridge", "no place for a dc choke"},
+		{rectifierExample, `"load_watts": 2000`, `"load_watts": -1`, "$.load_watts", "minimum"},
+		{rectifierExample, `"load_watts": 2000`, `"load_watts": 2000, "motors": []`, "$", "motors"},
+		{rectifierExample, `"line_resistance_ohm"`, `"resistance_ohm"`, "$.supply", "resistance_ohm"},
+		{stopExample, `"loss_watts": 150`, `"loss_watts": 150, "friction_nm": 1`, "$.stop", "either loss_watts or friction_nm"},
+		{stopExample, `"stop_s": 3, `, ``, "$.stop", "stand together"},
+		{stopExample, `"stop_s": 3`, `"stop_s": 0`, "$.stop.stop_s", "exclusiveMinimum"},
+		{stopExample, `"trip_volts": 400`, `"trip_volts": 300`, "$.stop.trip_volts", "above bus_volts"},
+		{stopExample, `"chopper_volts": 380`, `"chopper_volts": 420`, "$.stop.chopper_volts", "not above trip_volts"},
+		{stopExample, `"inertia_kgm2": 0.1, `, ``, "$.stop", "inertia_kgm2"},
+		{stopExample, `"stop", "stop"`, `"stop", "supply": {}, "stop"`, "$", "supply"},
+		{stopExample, `"analysis": "stop"`, `"analysis": "guess"`, "$.analysis", "steady"},
+	} {
+		require.Contains(t, c.text, c.old)
+		_, problems := casefile.Read([]byte(strings.Replace(c.text, c.old, c.new, 1)))
+		require.NotEmpty(t, problems, c.new)
+		found := false
+		for _, p := range problems {
+			found = found || p.Path == c.path && strings.Contains(p.Says, c.says)
+		}
+		assert.True(t, found, "%s: %v", c.new, problems)
+	}
+}
+
 func FuzzRead(f *testing.F) {
 	f.Add([]byte(example))
+	f.Add([]byte(rectifierExample))
+	f.Add([]byte(stopExample))
 	f.Add([]byte(`{}`))
 	f.Add([]byte(`[[[[`))
 	f.Fuzz(func(t *testing.T, text []byte) {

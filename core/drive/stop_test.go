@@ -85,7 +85,7 @@ func TestAStopTimeInFigures(t *testing.T) {
 		assert.InEpsilon(t, first, *out.ResistorPeakWatts, 1e-3)
 		room := s.BusMicrofarad * 1e-6 * (*s.ChopperVolts**s.ChopperVolts - s.BusVolts*s.BusVolts) / 2
 		assert.InDelta(t, (energy-room) / *s.StopSeconds, *out.ResistorMeanWatts, 1e-4*first)
-		assert.InEpsilon(t, *s.ChopperVolts**s.ChopperVolts/ *out.ResistorPeakWatts, **out.ResistorMaxOhm, 1e-12)
+		assert.InEpsilon(t, *s.ChopperVolts**s.ChopperVolts / *out.ResistorPeakWatts, **out.ResistorMaxOhm, 1e-12)
 	})
 }
 
