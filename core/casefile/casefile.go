@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/strict"
+	"brackmoor/core/waveform"
 	"brackmoor/docs/schema"
 )
 
@@ -22,6 +23,7 @@ var compiledCase = sync.OnceValue(func() *jsonschema.Schema { return strict.Comp
 // The analyses.
 const (
 	steady     = "steady"
+	waves      = "waveform"
 	rectifying = "rectifier"
 	stopping   = "stop"
 )
@@ -30,6 +32,7 @@ const (
 type Document struct {
 	Analysis  string
 	Steady    network.Case
+	Waveform  waveform.Case
 	Rectifier rectifier.Case
 	Stop      drive.Stop
 }
@@ -44,6 +47,8 @@ func Read(text []byte) (Document, []strict.Problem) {
 	var part any
 	check := func() []strict.Problem { return nil }
 	switch d.Analysis {
+	case waves:
+		part, check = &d.Waveform, func() []strict.Problem { return stepped(d.Waveform) }
 	case rectifying:
 		part, check = &d.Rectifier, func() []strict.Problem { return front(d.Rectifier) }
 	case stopping:
@@ -58,6 +63,46 @@ func Read(text []byte) (Document, []strict.Problem) {
 		d.Steady.Supply.Phases = 1
 	}
 	return d, check()
+}
+
+// mostSamples bounds the length of a series.
+const mostSamples = 200_000
+
+// stepped holds the rules of a waveform that a schema cannot: those of the network,
+// and that every event names an element and lies within the time asked for.
+func stepped(c waveform.Case) []strict.Problem {
+	standing := 1.0 // in time no motor is held at a slip
+	n := network.Case{Supply: c.Supply.Supply}
+	known := map[string]bool{waveform.SupplyID: true}
+	for _, m := range c.Motors {
+		if m.Load == nil {
+			m.Slip = &standing
+		}
+		n.Motors = append(n.Motors, m.Motor)
+		known[m.ID] = true
+	}
+	for _, p := range c.Capacitors {
+		n.Capacitors = append(n.Capacitors, p.Capacitor)
+		known[p.ID] = true
+	}
+	for _, p := range c.Loads {
+		n.Loads = append(n.Loads, p.Impedance)
+		known[p.ID] = true
+	}
+	problems := validate(n)
+	for i, e := range c.Events {
+		at := fmt.Sprintf("$.events[%d]", i)
+		if !known[e.Switch] {
+			problems = append(problems, strict.Problem{Path: at + ".switch", Says: fmt.Sprintf("%q names no element", e.Switch)})
+		}
+		if e.AtSeconds > c.DurationSeconds {
+			problems = append(problems, strict.Problem{Path: at + ".at_s", Says: "lies after duration_s"})
+		}
+	}
+	if c.SampleSeconds > 0 && c.DurationSeconds/c.SampleSeconds > mostSamples {
+		problems = append(problems, strict.Problem{Path: "$.sample_s", Says: fmt.Sprintf("gives more than %d samples", mostSamples)})
+	}
+	return problems
 }
 
 // front holds the rules of a front end that a schema cannot.
@@ -161,6 +206,11 @@ type (
 		head
 		network.Result
 	}
+	// Stepped is the result of a network stepped through time.
+	Stepped struct {
+		head
+		waveform.Result
+	}
 	// Rectified is the result of a front end in its periodic state.
 	Rectified struct {
 		head
@@ -177,6 +227,9 @@ type (
 func Solve(d Document) (any, error) {
 	h := head{"brackmoor.result/1", d.Analysis}
 	switch d.Analysis {
+	case waves:
+		r, err := waveform.Solve(d.Waveform)
+		return Stepped{h, r}, err
 	case rectifying:
 		r, err := rectifier.Solve(d.Rectifier)
 		return Rectified{h, r}, err

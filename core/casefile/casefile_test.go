@@ -136,6 +136,11 @@ func TestDefaults(t *testing.T) {
 }
 
 const (
+	waveformExample = `{"format": "brackmoor.case/1", "analysis": "waveform", "duration_s": 0.4, "sample_s": 0.01, "supply": {"volts": 240, "hertz": 60, "phase_degrees": 90},
+ "motors": [{"id": "m", "poles": 4, "rated_hertz": 60, "inertia_kgm2": 0.02, "initial_rpm": 1700, "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, "rc_ohm": null, "cages": [{"r_ohm": 0.5, "x_ohm": 1.3}]}}],
+ "capacitors": [{"id": "run", "between": "ac", "microfarad": 60}, {"id": "start", "between": "ac", "microfarad": 200, "closed": true}],
+ "loads": [{"id": "lamp", "between": "ab", "resistance_ohm": 100, "closed": false}],
+ "events": [{"at_s": 0.2, "switch": "start", "to": "open"}, {"at_s": 0.3, "switch": "lamp", "to": "closed"}]}`
 	rectifierExample = `{"format": "brackmoor.case/1", "analysis": "rectifier", "supply": {"volts": 240, "hertz": 60, "line_resistance_ohm": 0.05, "line_reactance_ohm": 0.02},
  "bridge": {"phases": 1, "topology": "bridge", "bus_microfarad": 1500, "dc_choke_mh": 0, "dc_choke_ohm": 0, "line_reactor_ohm": 0}, "load_watts": 2000}`
 	stopExample = `{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 0.1, "rpm": 1750, "bus_microfarad": 1000, "bus_volts": 325, "trip_volts": 400,
@@ -154,6 +159,44 @@ func keys(t *testing.T, text string) []string {
 	var all map[string]json.RawMessage
 	require.NoError(t, json.Unmarshal(written, &all))
 	return slices.Collect(maps.Keys(all))
+}
+
+func TestWaveform(t *testing.T) {
+	assert.ElementsMatch(t, []string{"format", "analysis", "motors", "capacitors", "volts_rms", "series"}, keys(t, waveformExample))
+	assert.NotContains(t, keys(t, strings.Replace(waveformExample, `"sample_s": 0.01, `, "", 1)), "series")
+	d, problems := casefile.Read([]byte(waveformExample))
+	require.Empty(t, problems)
+	solved, err := casefile.Solve(d)
+	require.NoError(t, err)
+	r := solved.(casefile.Stepped)
+	assert.Len(t, r.Series.Seconds, 41)
+	text, err := json.Marshal(r.Motors[0])
+	require.NoError(t, err)
+	var motor map[string]any
+	require.NoError(t, json.Unmarshal(text, &motor))
+	assert.ElementsMatch(t, []string{"id", "time_to_90_percent_s", "time_to_95_percent_s", "peak_torque_nm", "peak_line_amps", "final_rpm"}, slices.Collect(maps.Keys(motor)))
+	text, err = json.Marshal(r.Capacitors[1])
+	require.NoError(t, err)
+	assert.Regexp(t, `^{"id":"start","peak_volts":[0-9.]+,"final_volts":-?[0-9.]+}$`, string(text))
+	for _, c := range []struct{ old, new, path, says string }{
+		{`"duration_s": 0.4`, `"duration_s": 0`, "$.duration_s", "exclusiveMinimum"},
+		{`"inertia_kgm2": 0.02, `, ``, "$.motors[0]", "inertia_kgm2"},
+		{`"initial_rpm": 1700`, `"slip": 0.1`, "$.motors[0]", "slip"},
+		{`"switch": "start"`, `"switch": "nobody"`, "$.events[0].switch", "names no element"},
+		{`"at_s": 0.2`, `"at_s": 7`, "$.events[0].at_s", "after duration_s"},
+		{`"to": "open"`, `"to": "off"`, "$.events[0].to", "open"},
+		{`"sample_s": 0.01`, `"sample_s": 1e-7`, "$.sample_s", "more than"},
+		{`"id": "start"`, `"id": "run"`, "$.capacitors[1].id", "taken"},
+		{`"id": "lamp"`, `"id": "supply"`, "$.loads[0].id", "taken"},
+	} {
+		require.Contains(t, waveformExample, c.old)
+		_, problems := casefile.Read([]byte(strings.Replace(waveformExample, c.old, c.new, 1)))
+		found := false
+		for _, p := range problems {
+			found = found || p.Path == c.path && strings.Contains(p.Says, c.says)
+		}
+		assert.True(t, found, "%s: %v", c.new, problems)
+	}
 }
 
 func TestRectifierAndStop(t *testing.T) {
@@ -192,6 +235,7 @@ func TestRectifierAndStop(t *testing.T) {
 
 func FuzzRead(f *testing.F) {
 	f.Add([]byte(example))
+	f.Add([]byte(waveformExample))
 	f.Add([]byte(rectifierExample))
 	f.Add([]byte(stopExample))
 	f.Add([]byte(`{}`))

@@ -1,0 +1,125 @@
+package waveform
+
+import (
+	"math"
+
+	"brackmoor/core/network"
+)
+
+// recorder keeps what is asked of a run.
+type recorder struct {
+	n          *circuit
+	motors     []MotorResult
+	joined     []float64 // when each motor was last connected
+	capacitors []CapacitorResult
+	series     *Series
+	sample     float64
+	taken      int
+	cycleFrom  float64 // start of the last whole cycle
+	square     [3]float64
+	last       [3]float64
+	lastTime   float64
+}
+
+func newRecorder(n *circuit) *recorder {
+	r := &recorder{n: n, sample: n.c.SampleSeconds, joined: make([]float64, len(n.machines))}
+	r.cycleFrom = math.Max(0, n.c.DurationSeconds-1/n.c.Supply.Hertz)
+	for _, m := range n.machines {
+		r.motors = append(r.motors, MotorResult{ID: m.ID})
+	}
+	for _, p := range n.c.Capacitors {
+		r.capacitors = append(r.capacitors, CapacitorResult{ID: p.ID})
+	}
+	if r.sample > 0 {
+		r.series = &Series{Seconds: []float64{}, Volts: Pairs{[]float64{}, []float64{}, []float64{}}, Motors: map[string]*MotorSeries{}}
+		for _, m := range n.machines {
+			r.series.Motors[m.ID] = &MotorSeries{RPM: []float64{}, TorqueNm: []float64{}, Amps: Three{[]float64{}, []float64{}, []float64{}}}
+		}
+	}
+	return r
+}
+
+// next is when a step must end: the next sample, or the start of the last cycle.
+func (r *recorder) next() float64 {
+	next := math.Inf(1)
+	if r.sample > 0 {
+		next = float64(r.taken) * r.sample
+	}
+	if r.lastTime < r.cycleFrom {
+		next = math.Min(next, r.cycleFrom)
+	}
+	return next
+}
+
+// connected starts a motor's times and peaks anew when it is connected.
+func (r *recorder) connected(n *circuit, e Event, at float64) {
+	for i, m := range n.machines {
+		if e.To == Closed && (e.Switch == m.ID || e.Switch == SupplyID && m.closed[0]) {
+			r.joined[i] = at
+			r.motors[i] = MotorResult{ID: m.ID, PeakTorqueNm: r.motors[i].PeakTorqueNm}
+		}
+	}
+}
+
+// take looks at the present.
+func (r *recorder) take(s *stepper, at float64) {
+	u := s.volts
+	pairs := [3]float64{u[0] - u[1], u[1] - u[2], u[2] - u[0]}
+	for i, m := range s.machines {
+		o := &r.motors[i]
+		omega := s.y[motorStates*i+speed]
+		since := at - r.joined[i]
+		if m.closed[0] || m.closed[1] || m.closed[2] {
+			for _, t := range []struct {
+				to    **float64
+				share float64
+			}{{&o.TimeTo90, 0.9}, {&o.TimeTo95, 0.95}} {
+				if *t.to == nil && math.Abs(omega) >= t.share*m.synchronous {
+					*t.to = &since
+				}
+			}
+		}
+		a := m.lineAmps()
+		o.PeakTorqueNm = math.Max(o.PeakTorqueNm, math.Abs(m.torque))
+		o.PeakLineAmps.A, o.PeakLineAmps.B, o.PeakLineAmps.C = math.Max(o.PeakLineAmps.A, math.Abs(a.A)), math.Max(o.PeakLineAmps.B, math.Abs(a.B)), math.Max(o.PeakLineAmps.C, math.Abs(a.C))
+		o.FinalRPM = omega * 30 / math.Pi
+	}
+	for i := range r.capacitors {
+		volts := s.y[motorStates*len(s.machines)+i]
+		r.capacitors[i].PeakVolts = math.Max(r.capacitors[i].PeakVolts, math.Abs(volts))
+		r.capacitors[i].FinalVolts = volts
+	}
+	if at > r.cycleFrom {
+		// The trapezoidal rule: over a whole cycle of even steps it is of every order.
+		h := at - math.Max(r.lastTime, r.cycleFrom)
+		for k := range 3 {
+			r.square[k] += h * (pairs[k]*pairs[k] + r.last[k]*r.last[k]) / 2
+		}
+	}
+	r.last, r.lastTime = pairs, at
+	if r.series == nil || at < float64(r.taken)*r.sample*(1-1e-9) {
+		return
+	}
+	x := r.series
+	r.taken++
+	x.Seconds = append(x.Seconds, at)
+	x.Volts.AB, x.Volts.BC, x.Volts.CA = append(x.Volts.AB, pairs[0]), append(x.Volts.BC, pairs[1]), append(x.Volts.CA, pairs[2])
+	for i, m := range s.machines {
+		o, a := x.Motors[m.ID], m.lineAmps()
+		o.RPM, o.TorqueNm = append(o.RPM, s.y[motorStates*i+speed]*30/math.Pi), append(o.TorqueNm, m.torque)
+		o.Amps.A, o.Amps.B, o.Amps.C = append(o.Amps.A, a.A), append(o.Amps.B, a.B), append(o.Amps.C, a.C)
+	}
+}
+
+func (r *recorder) result(s *stepper) Result {
+	span := r.lastTime - r.cycleFrom
+	rms := func(k int) float64 { return math.Sqrt(r.square[k] / span) }
+	out := Result{Motors: r.motors, Capacitors: r.capacitors, VoltsRMS: network.Lines{AB: rms(0), BC: rms(1), CA: rms(2)}, Series: r.series}
+	if out.Motors == nil {
+		out.Motors = []MotorResult{}
+	}
+	if out.Capacitors == nil {
+		out.Capacitors = []CapacitorResult{}
+	}
+	return out
+}

@@ -1,0 +1,310 @@
+package waveform
+
+import (
+	"math"
+	"sort"
+)
+
+// The coefficients of Alexander's method of order three. Its last stage is the step;
+// the first two make one of order two, and the difference is the error.
+const (
+	gamma   = 0.4358665215084590
+	middle  = (1 - gamma) / 2 // a21
+	weight1 = -(6*gamma*gamma - 16*gamma + 1) / 4
+	weight2 = (6*gamma*gamma - 20*gamma + 5) / 4
+	second2 = (0.5 - gamma) / ((1+gamma)/2 - gamma)
+	second1 = 1 - second2
+)
+
+const (
+	// tolerance is the error allowed in a step, of the largest of each kind.
+	tolerance = 4e-5
+	// mostWork bounds a case: steps, each counted once and once more for every motor.
+	mostWork = 6_000_000
+)
+
+// stepper advances a circuit.
+type stepper struct {
+	*circuit
+	y, next, k1, k2, base []float64
+	scale                 []float64 // the size of each state so far
+	time                  float64
+	tolerance             float64
+	steps                 int
+}
+
+func newStepper(n *circuit, tol float64) *stepper {
+	y := n.start()
+	s := &stepper{circuit: n, y: y, tolerance: tol}
+	for _, to := range []*[]float64{&s.next, &s.k1, &s.k2, &s.base, &s.scale} {
+		*to = make([]float64, len(y))
+	}
+	s.scales()
+	return s
+}
+
+// scales sets the sizes by which errors are judged: those of rated running, and
+// without end for what is no state but follows from the others.
+func (s *stepper) scales() {
+	peak := math.Sqrt2 * s.c.Supply.Volts
+	for i, m := range s.machines {
+		flux := peak / math.Sqrt(3) / s.omega
+		for k := range speed {
+			s.scale[motorStates*i+k] = flux
+		}
+		if m.core == 0 {
+			s.scale[motorStates*i+fluxGap], s.scale[motorStates*i+fluxGap+1] = math.Inf(1), math.Inf(1)
+		}
+		s.scale[motorStates*i+speed] = m.synchronous
+	}
+	for i, p := range s.plains {
+		at := motorStates*len(s.machines) + i
+		s.scale[at] = peak
+		if p.farad == 0 {
+			s.scale[at] = peak / math.Hypot(p.ohm, p.henry*s.omega)
+			if p.henry == 0 {
+				s.scale[at] = math.Inf(1)
+			}
+		}
+	}
+	amps := 1.0
+	for _, m := range s.machines {
+		amps += peak / (m.omega0 * 2 * (m.leakage + 1e-6))
+	}
+	for k := range 3 {
+		s.scale[s.sourceAt()+k] = amps
+		if s.henry == 0 {
+			s.scale[s.sourceAt()+k] = math.Inf(1)
+		}
+	}
+}
+
+// try takes a step of h seconds from y into next and returns its error, relative to
+// the tolerance.
+func (s *stepper) try(h float64) float64 {
+	tau := gamma * h
+	y, next := s.y, s.next
+	copy(next, y)
+	s.stage(y, next, s.time+tau, tau)
+	for i := range y {
+		s.k1[i] = (next[i] - y[i]) / tau
+		s.base[i] = y[i] + h*middle*s.k1[i]
+	}
+	s.stage(s.base, next, s.time+(1+gamma)/2*h, tau)
+	for i := range y {
+		s.k2[i] = (next[i] - s.base[i]) / tau
+		s.base[i] = y[i] + h*(weight1*s.k1[i]+weight2*s.k2[i])
+	}
+	s.stage(s.base, next, s.time+h, tau)
+	worst := 0.0
+	for i := range y {
+		low := y[i] + h*(second1*s.k1[i]+second2*s.k2[i])
+		worst = math.Max(worst, math.Abs(next[i]-low)/s.scale[i])
+	}
+	return worst / s.tolerance
+}
+
+// settle takes one short implicit step without an error, which swallows what jumps
+// when something is switched: charge that capacitors share, volts that a source
+// forces.
+func (s *stepper) settle(h float64) {
+	copy(s.next, s.y)
+	s.stage(s.y, s.next, s.time+h, h)
+	s.y, s.next = s.next, s.y
+	s.time += h
+	s.steps++
+}
+
+// Solve steps a case to its end.
+func Solve(c Case) (Result, error) { return solve(c, tolerance, nil) }
+
+// watcher sees every step that is taken.
+type watcher func(s *stepper)
+
+func solve(c Case, tol float64, watch watcher) (Result, error) {
+	n := newCircuit(c)
+	s := newStepper(n, tol)
+	r := newRecorder(n)
+	events := append([]Event{}, c.Events...)
+	sort.SliceStable(events, func(i, k int) bool { return events[i].AtSeconds < events[k].AtSeconds })
+	period := 1 / c.Supply.Hertz
+	tiny := period * 1e-6
+	most, h := period/36, period/2000
+	end := c.DurationSeconds
+	// A first instant at which nothing has moved yet is recorded, then what a source
+	// forces at once is let in.
+	for k := 0; k < len(events) && events[k].AtSeconds <= 0; k++ {
+		n.apply(events[k])
+	}
+	s.settle(tiny)
+	n.remember()
+	r.take(s, 0)
+	for len(events) > 0 && events[0].AtSeconds <= 0 {
+		r.connected(n, events[0], 0)
+		events = events[1:]
+	}
+	for s.time < end-tiny {
+		if s.steps++; s.steps*(1+len(n.machines)) > mostWork {
+			return Result{}, ErrBudget
+		}
+		for len(events) > 0 && events[0].AtSeconds <= s.time+tiny/2 {
+			n.apply(events[0])
+			r.connected(n, events[0], s.time)
+			events = events[1:]
+			s.settle(tiny)
+			n.remember()
+			r.take(s, s.time)
+			h = period / 2000
+		}
+		limit := most
+		if s.time > end-1.1*period {
+			limit = period / 200 // the last cycle is measured
+		}
+		step := math.Min(math.Min(h, limit), end-s.time)
+		if len(events) > 0 {
+			step = math.Min(step, events[0].AtSeconds-s.time)
+		}
+		if wanted := r.next(); wanted > s.time+tiny {
+			step = math.Min(step, wanted-s.time)
+		}
+		failed := s.try(step)
+		if failed > 1 && step > tiny {
+			h = step * math.Max(0.2, 0.85*math.Pow(failed, -1.0/3))
+			continue
+		}
+		if share := n.crossing(); share < 0.999 && step > tiny {
+			step *= math.Max(share, 1e-3)
+			s.try(step)
+		}
+		s.y, s.next = s.next, s.y
+		s.time += step
+		if watch != nil {
+			watch(s)
+		}
+		if n.release(s.y) {
+			s.settle(tiny)
+			h = period / 2000
+		} else {
+			h = step * math.Min(3, 0.85*math.Pow(math.Max(failed, 1e-3), -1.0/3))
+		}
+		n.remember()
+		r.take(s, s.time)
+	}
+	result := r.result(s)
+	result.Steps = s.steps
+	return result, nil
+}
+
+// apply switches an element. What opens waits for its current zeros.
+func (n *circuit) apply(e Event) {
+	to := e.To == Closed
+	if e.Switch == SupplyID {
+		for k := range n.lines {
+			if to {
+				n.closed[k], n.opening[k] = true, false
+			} else {
+				n.opening[k] = n.closed[k]
+			}
+		}
+	}
+	for _, m := range n.machines {
+		if m.ID != e.Switch {
+			continue
+		}
+		for k := range 3 {
+			if to {
+				m.closed[k], m.opening[k] = true, false
+			} else {
+				m.opening[k] = m.closed[k]
+			}
+		}
+	}
+	for _, p := range n.plains {
+		if p.id != e.Switch {
+			continue
+		}
+		if to {
+			p.closed, p.opening = p.farad > 0 || p.ohm > 0 || p.henry > 0, false
+		} else {
+			p.opening = p.closed
+		}
+	}
+}
+
+// carried is the amps that lines and two-poles had at the last step taken.
+type carried struct {
+	motors [][3]float64
+	plains []float64
+	source [3]float64
+}
+
+// remember notes the amps of the present.
+func (n *circuit) remember() {
+	if n.last.motors == nil {
+		n.last.motors, n.last.plains = make([][3]float64, len(n.machines)), make([]float64, len(n.plains))
+	}
+	for i, m := range n.machines {
+		a := m.lineAmps()
+		n.last.motors[i] = [3]float64{a.A, a.B, a.C}
+	}
+	for i, p := range n.plains {
+		n.last.plains[i] = p.amps
+	}
+	n.last.source = n.source
+}
+
+// waiting visits the contacts that wait to open: their amps at the last step and
+// now, and how to open them.
+func (n *circuit) waiting(visit func(before, now float64, open func(y []float64))) {
+	for i, m := range n.machines {
+		amps := m.lineAmps()
+		for k, now := range [3]float64{amps.A, amps.B, amps.C} {
+			if m.opening[k] {
+				visit(n.last.motors[i][k], now, func([]float64) { m.closed[k], m.opening[k] = false, false })
+			}
+		}
+	}
+	for i, p := range n.plains {
+		if p.opening {
+			visit(n.last.plains[i], p.amps, func(y []float64) {
+				p.closed, p.opening, p.amps = false, false, 0
+				if p.farad == 0 {
+					y[motorStates*len(n.machines)+i] = 0
+				}
+			})
+		}
+	}
+	for k := range n.lines {
+		if n.opening[k] {
+			visit(n.last.source[k], n.source[k], func(y []float64) {
+				n.closed[k], n.opening[k] = false, false
+				y[n.sourceAt()+k] = 0
+			})
+		}
+	}
+}
+
+// crossing says at which share of the step under way the first waiting contact comes
+// to its current zero; 1 when none does.
+func (n *circuit) crossing() (share float64) {
+	share = 1
+	n.waiting(func(before, now float64, _ func([]float64)) {
+		if before*now < 0 {
+			share = math.Min(share, before/(before-now))
+		}
+	})
+	return share
+}
+
+// release opens the contacts that have come to their zero, or so near that it was
+// what the step was cut for, and says whether any did.
+func (n *circuit) release(y []float64) (opened bool) {
+	const near = 0.02
+	n.waiting(func(before, now float64, open func([]float64)) {
+		if before*now <= 0 || math.Abs(now) < near*math.Abs(before) {
+			open(y)
+			opened = true
+		}
+	})
+	return opened
+}
