@@ -1,4 +1,5 @@
-# Brackmoor: the two commands are `make demo` and `make test`.
+# Brackmoor: the two commands are `make demo` and `make test`; `make verify` checks the
+# core against another simulator.
 SHELL := /bin/bash
 .DEFAULT_GOAL := build
 
@@ -8,7 +9,7 @@ WEB_SRC  := $(shell git ls-files 'web/src' web/index.html web/vite.config.ts web
 MODULES  := web/node_modules/.package-lock.json
 APP      := web/dist/app/index.html
 
-.PHONY: build demo test lint web-check api api-check bench chromium screenshots clean
+.PHONY: build demo test verify lint web-check api api-check bench chromium ngspice screenshots clean
 
 build: $(BIN)
 
@@ -55,6 +56,17 @@ chromium:
 # -count=1: the browser tests look at files that Go's cache does not see.
 test: chromium lint web-check api-check
 	BRACKMOOR_BROWSER=required go test -count=1 -timeout 30m ./...
+
+ngspice:
+	@command -v ngspice > /dev/null || { \
+		if [ "$$(id -u)" = 0 ]; then apt-get update -qq && apt-get install -y -qq --no-install-recommends ngspice > /dev/null; \
+		else echo "The verification needs Debian's package ngspice: apt-get install ngspice"; exit 1; fi; }
+
+# Every case worked out twice, in the core and by ngspice; docs/verify.md keeps the table.
+verify: ngspice
+	@mkdir -p var
+	BRACKMOOR_NGSPICE=required BRACKMOOR_VERIFY=$(CURDIR)/var/verify.md go test -count=1 -v -run TestVerify ./sheet/spice
+	@cat var/verify.md
 
 bench: chromium $(APP)
 	go test -run '^$$' -bench . -benchmem ./core/...

@@ -45,6 +45,18 @@ func TestSolve(t *testing.T) {
 	assert.Equal(t, o.out, brackmoor("", "solve", file).out)
 }
 
+func TestSpice(t *testing.T) {
+	o := brackmoor(caseText, "spice", "-")
+	require.Equal(t, 0, o.code, o.err)
+	assert.True(t, strings.HasPrefix(o.out, "* steady case"), o.out[:40])
+	assert.True(t, strings.HasSuffix(o.out, ".end\n"))
+	assert.Contains(t, o.out, "meas tran volts_ca")
+	bad := brackmoor(`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000, "bus_microfarad": 100, "bus_volts": 300, "trip_volts": 400, "loss_watts": 1}}`, "spice", "-")
+	assert.Equal(t, 2, bad.code)
+	assert.Contains(t, bad.err, "a stop is no circuit")
+	assert.Equal(t, 2, brackmoor("{}", "spice", "-").code)
+}
+
 func TestPlate(t *testing.T) {
 	o := brackmoor("3 HP 230/460V 9.0/4.5A 60HZ 1745RPM SF1.15 CODE K DES B NEMA NOM EFF 87.5\n", "plate", "-")
 	require.Equal(t, 0, o.code, o.err)

@@ -8,6 +8,7 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/strict"
+	"brackmoor/sheet/spice"
 )
 
 func solve(_ context.Context, c *console, args []string) error {
@@ -24,16 +25,21 @@ func solve(_ context.Context, c *console, args []string) error {
 		return problemLines(problems)
 	}
 	result, err := casefile.Solve(document)
-	// These say that the case, as it stands, has no answer.
-	for _, none := range []error{network.ErrResonance, rectifier.ErrCollapse, rectifier.ErrSwing} {
+	if err != nil {
+		return unanswered(err)
+	}
+	return c.writeJSON(result)
+}
+
+// unanswered turns the errors that say that a case, as it stands, has no answer into
+// bad input; the others are faults.
+func unanswered(err error) error {
+	for _, none := range []error{network.ErrResonance, rectifier.ErrCollapse, rectifier.ErrSwing, spice.ErrNoCircuit} {
 		if errors.Is(err, none) {
 			return &inputError{[]string{"$: " + err.Error()}}
 		}
 	}
-	if err != nil {
-		return err
-	}
-	return c.writeJSON(result)
+	return err
 }
 
 func problemLines(problems []strict.Problem) error {

@@ -45,7 +45,7 @@ func Read(text []byte) (Document, []strict.Problem) {
 	}
 	d := Document{Analysis: head.Analysis}
 	var part any
-	check := func() []strict.Problem { return nil }
+	var check func() []strict.Problem
 	switch d.Analysis {
 	case waves:
 		part, check = &d.Waveform, func() []strict.Problem { return stepped(d.Waveform) }

@@ -124,13 +124,15 @@ type Result struct {
 	VoltsRMS   network.Lines     `json:"volts_rms"`
 	Series     *Series           `json:"series,omitempty"`
 	Steps      int               `json:"-"`
-	Energy     Energy            `json:"-"`
+	Openings   []Opening         `json:"-"`
 }
 
-// Energy is where the joules went: those from the source are all the others
-// together.
-type Energy struct {
-	Source, Lost, Shaft, Stored float64
+// Opening is a contact that opened at a current zero: the element, its line (0, 1, 2)
+// and when.
+type Opening struct {
+	ID        string
+	Line      int
+	AtSeconds float64
 }
 
 // ErrBudget says that a case takes more steps than are spent on one.

@@ -59,6 +59,7 @@ type circuit struct {
 	volts    [3]float64 // of the lines at the last stage
 	source   [3]float64 // amps of the source's lines at the last stage
 	last     carried
+	openings []Opening
 }
 
 func isClosed(c *bool) bool { return c == nil || *c }

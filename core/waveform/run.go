@@ -20,7 +20,7 @@ const (
 	// tolerance is the error allowed in a step, of the largest of each kind.
 	tolerance = 4e-5
 	// mostWork bounds a case: steps, each counted once and once more for every motor.
-	mostWork = 6_000_000
+	mostWork = 3_000_000
 )
 
 // stepper advances a circuit.
@@ -181,7 +181,7 @@ func solve(c Case, tol float64, watch watcher) (Result, error) {
 		if watch != nil {
 			watch(s)
 		}
-		if n.release(s.y) {
+		if n.release(s.y, s.time) {
 			s.settle(tiny)
 			h = period / 2000
 		} else {
@@ -191,7 +191,7 @@ func solve(c Case, tol float64, watch watcher) (Result, error) {
 		r.take(s, s.time)
 	}
 	result := r.result(s)
-	result.Steps = s.steps
+	result.Steps, result.Openings = s.steps, n.openings
 	return result, nil
 }
 
@@ -255,18 +255,18 @@ func (n *circuit) remember() {
 
 // waiting visits the contacts that wait to open: their amps at the last step and
 // now, and how to open them.
-func (n *circuit) waiting(visit func(before, now float64, open func(y []float64))) {
+func (n *circuit) waiting(visit func(id string, line int, before, now float64, open func(y []float64))) {
 	for i, m := range n.machines {
 		amps := m.lineAmps()
 		for k, now := range [3]float64{amps.A, amps.B, amps.C} {
 			if m.opening[k] {
-				visit(n.last.motors[i][k], now, func([]float64) { m.closed[k], m.opening[k] = false, false })
+				visit(m.ID, k, n.last.motors[i][k], now, func([]float64) { m.closed[k], m.opening[k] = false, false })
 			}
 		}
 	}
 	for i, p := range n.plains {
 		if p.opening {
-			visit(n.last.plains[i], p.amps, func(y []float64) {
+			visit(p.id, 0, n.last.plains[i], p.amps, func(y []float64) {
 				p.closed, p.opening, p.amps = false, false, 0
 				if p.farad == 0 {
 					y[motorStates*len(n.machines)+i] = 0
@@ -276,7 +276,7 @@ func (n *circuit) waiting(visit func(before, now float64, open func(y []float64)
 	}
 	for k := range n.lines {
 		if n.opening[k] {
-			visit(n.last.source[k], n.source[k], func(y []float64) {
+			visit(SupplyID, k, n.last.source[k], n.source[k], func(y []float64) {
 				n.closed[k], n.opening[k] = false, false
 				y[n.sourceAt()+k] = 0
 			})
@@ -288,7 +288,7 @@ func (n *circuit) waiting(visit func(before, now float64, open func(y []float64)
 // to its current zero; 1 when none does.
 func (n *circuit) crossing() (share float64) {
 	share = 1
-	n.waiting(func(before, now float64, _ func([]float64)) {
+	n.waiting(func(_ string, _ int, before, now float64, _ func([]float64)) {
 		if before*now < 0 {
 			share = math.Min(share, before/(before-now))
 		}
@@ -298,11 +298,12 @@ func (n *circuit) crossing() (share float64) {
 
 // release opens the contacts that have come to their zero, or so near that it was
 // what the step was cut for, and says whether any did.
-func (n *circuit) release(y []float64) (opened bool) {
+func (n *circuit) release(y []float64, at float64) (opened bool) {
 	const near = 0.02
-	n.waiting(func(before, now float64, open func([]float64)) {
+	n.waiting(func(id string, line int, before, now float64, open func([]float64)) {
 		if before*now <= 0 || math.Abs(now) < near*math.Abs(before) {
 			open(y)
+			n.openings = append(n.openings, Opening{id, line, at})
 			opened = true
 		}
 	})

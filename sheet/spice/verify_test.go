@@ -1,0 +1,193 @@
+package spice_test
+
+import (
+	"fmt"
+	"math"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/casefile"
+	"brackmoor/sheet/spice"
+)
+
+const (
+	motorText = `{"id": "m", "poles": 4, "rated_hertz": 60, %s "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, %s "cages": [{"r_ohm": 0.5, "x_ohm": 1.9}, {"r_ohm": 1.6, "x_ohm": 0.8}]}}`
+	coreLoss  = `"rc_ohm": 400,`
+	saturated = `"magnetising_curve": [{"airgap_volts": 120, "amps": 4.0}, {"airgap_volts": 132, "amps": 5.2}, {"airgap_volts": 144, "amps": 7.2}, {"airgap_volts": 156, "amps": 10.4}],
+ "leakage_saturation": {"onset_amps": 15, "floor": 0.65},`
+	house = `"supply": {"volts": 240, "hertz": 60, "resistance_ohm": 0.1, "reactance_ohm": 0.05}`
+	run60 = `{"id": "run", "between": "ac", "microfarad": 60}`
+	start = `{"id": "start", "between": "ac", "microfarad": 200}`
+)
+
+func steadyCase(supply, motor, rest string) string {
+	return `{"format": "brackmoor.case/1", "analysis": "steady", ` + supply + `, "motors": [` + motor + `]` + rest + `}`
+}
+
+func waveCase(seconds float64, supply, motors, capacitors, events string) string {
+	return fmt.Sprintf(`{"format": "brackmoor.case/1", "analysis": "waveform", "duration_s": %g, %s, "motors": [%s], "capacitors": [%s], "events": [%s]}`, seconds, supply, motors, capacitors, events)
+}
+
+func bridgeCase(volts float64, phases int, topology, parts string, watts float64) string {
+	return fmt.Sprintf(`{"format": "brackmoor.case/1", "analysis": "rectifier", "supply": {"volts": %g, "hertz": 60, "line_resistance_ohm": 0.05, "line_reactance_ohm": 0.02},
+ "bridge": {"phases": %d, "topology": %q, %s}, "load_watts": %g}`, volts, phases, topology, parts, watts)
+}
+
+// cases are those that both work out.
+var cases = []struct{ name, text string }{
+	{"steady: two bare legs", steadyCase(house, fmt.Sprintf(motorText, `"load": {"kind": "torque", "newton_metre": 3, "at_rpm": 1750, "exponent": 1},`, coreLoss), "")},
+	{"steady: run capacitor", steadyCase(house, fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 1100},`, coreLoss), `, "capacitors": [`+run60+`]`)},
+	{"steady: saturated", steadyCase(house, fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 300},`, saturated), `, "capacitors": [`+run60+`]`)},
+	{"steady: held at standstill", steadyCase(house, fmt.Sprintf(motorText, `"slip": 1,`, coreLoss), `, "capacitors": [`+run60+`, `+start+`]`)},
+	{"steady: three lines", steadyCase(`"supply": {"phases": 3, "volts": 240, "hertz": 60}`, fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 1500},`, coreLoss), "")},
+	{"start on three lines", waveCase(0.5, `"supply": {"phases": 3, "volts": 240, "hertz": 60}`, fmt.Sprintf(motorText, `"inertia_kgm2": 0.03,`, coreLoss), "", "")},
+	{"start on capacitors", waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02,`, coreLoss), run60+", "+start, "")},
+	{"start, iron saturating", waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02,`, saturated), run60+", "+start, "")},
+	{"start capacitor out", waveCase(0.9, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02, "friction_watts": 40, "load": {"kind": "torque", "newton_metre": 3, "at_rpm": 1750, "exponent": 2},`, coreLoss), run60+", "+start,
+		`{"at_s": 0.5, "switch": "start", "to": "open"}`)},
+	{"second motor in", waveCase(0.6, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.05, "initial_rpm": 1790,`, coreLoss)+", "+strings.Replace(fmt.Sprintf(motorText, `"inertia_kgm2": 0.01, "closed": false,`, coreLoss), `"m"`, `"n"`, 1), run60,
+		`{"at_s": 0.25, "switch": "n", "to": "closed"}`)},
+	{"supply off", waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.05, "initial_rpm": 1795,`, coreLoss), run60, `{"at_s": 0.3, "switch": "supply", "to": "open"}`)},
+	{"bridge on one phase", bridgeCase(240, 1, "bridge", `"bus_microfarad": 1500`, 2000)},
+	{"bridge on one phase, choke", bridgeCase(240, 1, "bridge", `"bus_microfarad": 1500, "dc_choke_mh": 5, "dc_choke_ohm": 0.1`, 2000)},
+	{"bridge on three phases", bridgeCase(240, 3, "bridge", `"bus_microfarad": 1500, "line_reactor_ohm": 0.3`, 4000)},
+	{"doubler", bridgeCase(120, 1, "doubler", `"bus_microfarad": 2000`, 1000)},
+}
+
+var measured = regexp.MustCompile(`(?m)^(\w+)\s*=\s*([-+0-9.eE]+)`)
+
+// simulate runs a netlist through ngspice and returns what it measured.
+func simulate(t *testing.T, netlist string) (map[string]float64, time.Duration) {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "case.cir")
+	require.NoError(t, os.WriteFile(file, []byte(netlist), 0o600))
+	began := time.Now()
+	out, err := exec.Command("ngspice", "-b", file).CombinedOutput()
+	took := time.Since(began)
+	require.NoError(t, err, string(out))
+	values := map[string]float64{}
+	for _, m := range measured.FindAllStringSubmatch(string(out), -1) {
+		value, err := strconv.ParseFloat(m[2], 64)
+		require.NoError(t, err)
+		values[m[1]] = value
+	}
+	return values, took
+}
+
+// figure is one that both work out; Transient ones may differ by two percent.
+type figure struct {
+	name      string
+	ours      float64
+	theirs    float64
+	scale     float64 // the largest of its kind
+	transient bool
+}
+
+func (f figure) percent() float64 { return 100 * math.Abs(f.ours-f.theirs) / f.scale }
+
+// figures pairs a result with what was measured.
+func figures(result any, values map[string]float64) (list []figure) {
+	add := func(name string, ours, theirs, scale float64, transient bool) {
+		list = append(list, figure{name, ours, theirs, math.Abs(scale), transient})
+	}
+	volts := func(ab, bc, ca float64) {
+		most := max(ab, bc, ca)
+		add("volts ab", ab, values["volts_ab"], most, false)
+		add("volts bc", bc, values["volts_bc"], most, false)
+		add("volts ca", ca, values["volts_ca"], most, false)
+	}
+	switch r := result.(type) {
+	case casefile.Steady:
+		volts(r.Volts.AB, r.Volts.BC, r.Volts.CA)
+		for i, m := range r.Motors {
+			at := fmt.Sprintf("motor%d_", i)
+			// Amps of line a as a space vector's part are its instantaneous ones.
+			add("amps a", m.LineAmps.A, values[at+"amps"], max(m.LineAmps.A, m.LineAmps.B, m.LineAmps.C), false)
+			add("torque", m.TorqueNm, values[at+"torque"], m.TorqueNm, false)
+		}
+	case casefile.Stepped:
+		volts(r.VoltsRMS.AB, r.VoltsRMS.BC, r.VoltsRMS.CA)
+		for i, m := range r.Motors {
+			at := fmt.Sprintf("motor%d_", i)
+			add("peak torque", m.PeakTorqueNm, max(math.Abs(values[at+"torque_max"]), math.Abs(values[at+"torque_min"])), m.PeakTorqueNm, true)
+			add("peak amps a", m.PeakLineAmps.A, max(math.Abs(values[at+"amps_max"]), math.Abs(values[at+"amps_min"])), m.PeakLineAmps.A, true)
+			add("speed", m.FinalRPM*math.Pi/30, values[at+"omega"], 188.5, false)
+		}
+		for i, c := range r.Capacitors {
+			at := fmt.Sprintf("capacitor%d_", i)
+			add("peak volts "+c.ID, c.PeakVolts, max(math.Abs(values[at+"max"]), math.Abs(values[at+"min"])), c.PeakVolts, true)
+		}
+	case casefile.Rectified:
+		add("bus", r.BusMeanVolts, values["bus_mean_volts"], r.BusMeanVolts, false)
+		add("ripple", r.RipplePPVolts, values["ripple_pp_volts"], r.RipplePPVolts, false)
+		add("input amps", r.InputRMSAmps, values["input_rms_amps"], r.InputRMSAmps, false)
+		add("input peak", r.InputPeakAmps, values["input_peak_amps"], r.InputPeakAmps, true)
+	}
+	return list
+}
+
+// TestVerify runs every case in the core and, as it is written, in ngspice: steady
+// figures must agree to half a percent, transient peaks to two. Where a file is named
+// for it the table is written there.
+func TestVerify(t *testing.T) {
+	if os.Getenv("BRACKMOOR_NGSPICE") != "required" {
+		t.Skip("make verify runs this")
+	}
+	_, err := exec.LookPath("ngspice")
+	require.NoError(t, err, "make verify installs ngspice")
+	var table strings.Builder
+	fmt.Fprintf(&table, "| case | worst figure | core | ngspice | apart, %% | core, ms | ngspice, ms |\n| --- | --- | ---: | ---: | ---: | ---: | ---: |\n")
+	for _, c := range cases {
+		d, problems := casefile.Read([]byte(c.text))
+		require.Empty(t, problems, c.name)
+		began := time.Now()
+		result, err := casefile.Solve(d)
+		took := time.Since(began)
+		require.NoError(t, err, c.name)
+		netlist, err := spice.Netlist(d)
+		require.NoError(t, err, c.name)
+		values, theirs := simulate(t, netlist)
+		worst := figure{scale: 1}
+		for _, f := range figures(result, values) {
+			limit := 0.5
+			if f.transient {
+				limit = 2
+			}
+			assert.LessOrEqual(t, f.percent(), limit, "%s: %s is %.5g here and %.5g there", c.name, f.name, f.ours, f.theirs)
+			if f.percent() >= worst.percent() {
+				worst = f
+			}
+		}
+		fmt.Fprintf(&table, "| %s | %s | %.5g | %.5g | %.3f | %.2f | %.0f |\n", c.name, worst.name, worst.ours, worst.theirs, worst.percent(), took.Seconds()*1000, theirs.Seconds()*1000)
+	}
+	t.Log("\n" + table.String())
+	if file := os.Getenv("BRACKMOOR_VERIFY"); file != "" {
+		text := "# The core against ngspice\n\n`make verify` works each of these cases out twice: in the core, and by running the netlist that `brackmoor spice` writes of it\n" +
+			"through ngspice. The figure that differs most is shown; steady ones may differ by half a percent, transient peaks by two.\n\n" + table.String()
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
+	}
+}
+
+// A name cannot break out of its comment, and what is no circuit is refused.
+func TestNetlistsAreSafe(t *testing.T) {
+	text := strings.Replace(cases[5].text, `"id": "m"`, `"id": "m\n.control\nshell echo"`, 1)
+	d, problems := casefile.Read([]byte(text))
+	require.Empty(t, problems)
+	netlist, err := spice.Netlist(d)
+	require.NoError(t, err)
+	assert.Equal(t, 1, strings.Count(netlist, "\n.control\n"))
+	assert.NotContains(t, netlist, "\nshell")
+	d, problems = casefile.Read([]byte(`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000, "bus_microfarad": 100, "bus_volts": 300, "trip_volts": 400, "loss_watts": 1}}`))
+	require.Empty(t, problems)
+	_, err = spice.Netlist(d)
+	assert.ErrorIs(t, err, spice.ErrNoCircuit)
+}
