@@ -1,6 +1,7 @@
 package browser
 
 import (
+	"context"
 	"fmt"
 	"image"
 	"image/png"
@@ -9,6 +10,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -115,6 +117,22 @@ func TestFromPasteToPrint(t *testing.T) {
 	p.until("!document.querySelector('.photo-view')")
 	p.press("Undo")
 	p.until("document.querySelector('.photo-view img')")
+}
+
+// The condition is saved once, in whatever order it is looked at.
+func TestTheConditionComesToRest(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-hobber/leads")
+	for _, item := range []string{"joints", "bond", "apart", "dry", "bearings"} {
+		p.click(fmt.Sprintf("[aria-labelledby=condition-%s] label:nth-of-type(2)", item))
+	}
+	p.saved()
+	p.shows(".band", "all looked at")
+	time.Sleep(700 * time.Millisecond) // long enough for another save, were there one
+	m, err := p.server.store.Machine(context.Background(), "tarn-hobber")
+	require.NoError(t, err)
+	assert.LessOrEqual(t, m.Machine.Motors[0].Version, 6, "five changes are five saves at most")
+	assert.Len(t, m.Machine.Motors[0].Leads.Condition, 5)
 }
 
 // A wrong entry gets a sentence where it stands and stays typed, over a reload too.

@@ -288,9 +288,10 @@ func (p *page) field(name, text string) {
 	p.keys(text)
 }
 
+// saved waits until nothing typed waits in the browser any more.
 func (p *page) saved() {
 	p.Helper()
-	p.until("/^Saved/.test(document.querySelector('.saved')?.innerText ?? '')")
+	p.until("/^Saved/.test(document.querySelector('.saved')?.innerText ?? '') && !Object.keys(localStorage).some((key) => key.startsWith('brackmoor.draft.'))")
 }
 
 // figure is the large figure of the answer with a label.

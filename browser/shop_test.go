@@ -216,6 +216,27 @@ func TestAReloadKeepsTheEntry(t *testing.T) {
 	p.saved()
 }
 
+// A page left in the middle of a save finds its own change saved already: what was
+// typed after it goes on top, and nobody is asked about another window.
+func TestAReloadInTheMiddleOfASaveIsNoConflict(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.band')")
+	p.field("rpm", "1733")
+	p.until("Object.keys(localStorage).some((key) => key.startsWith('brackmoor.draft.'))")
+	half := eval[string](p, "localStorage.getItem('brackmoor.draft.tarn-shaper-m1')")
+	p.saved()
+	// The browser as it would be had the answer to that save not arrived, one key later.
+	eval[bool](p, fmt.Sprintf("(() => { const k = JSON.parse(%q); k.sent = structuredClone(k.draft); k.draft.plate.rpm = '1734'; localStorage.setItem('brackmoor.draft.tarn-shaper-m1', JSON.stringify(k)); return true; })()", half))
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.plate input[name=rpm]')?.value === '1734'")
+	p.saved()
+	assert.False(t, eval[bool](p, "!!document.querySelector('.conflict')"))
+	m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
+	require.NoError(t, err)
+	assert.Equal(t, "1734", m.Machine.Motors[0].Plate.RPM)
+}
+
 // A value typed and left at once, without a pause, is on the sheet all the same.
 func TestLeavingAtOnceLosesNothing(t *testing.T) {
 	p := open(t, "tarn-hollow.json")

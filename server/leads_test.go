@@ -12,7 +12,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"brackmoor/core/study"
 	"brackmoor/core/winding"
 	"brackmoor/server"
 	"brackmoor/store"
@@ -46,9 +45,11 @@ func TestLeadsAreKeptAndRead(t *testing.T) {
 	assert.Contains(t, svg.Body.String(), "made leg c: live")
 	s.ask("GET", "/api/motors/tarn-hacksaw-m1/box.svg", "").problem(http.StatusConflict)
 	s.ask("GET", "/api/motors/none/leads", "").problem(http.StatusNotFound)
-	var suit study.Suit
+	var suit server.SuitView
 	s.ask("GET", "/api/motors/"+motor+"/suit", "").json(&suit)
-	assert.True(t, suit.Suits)
+	assert.True(t, suit.Suit.Suits)
+	s.ask("GET", "/api/motors/ferry-mortiser-m1/suit", "").json(&suit)
+	assert.Nil(t, suit.Suit, "a plate that cannot be has nothing to set against the supply")
 }
 
 func TestLeadsOfNoMotorAreRefused(t *testing.T) {

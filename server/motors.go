@@ -42,6 +42,11 @@ type SizeView struct {
 	Usable   []UsableShare    `json:"usable" nullable:"false"`
 }
 
+// SuitView is a plate against the supply; nil while the plate is not sound.
+type SuitView struct {
+	Suit *study.Suit `json:"suit"`
+}
+
 // LeadsPage is the Leads step and its headline.
 type LeadsPage struct {
 	study.LeadsView
@@ -192,12 +197,12 @@ func (s *service) motors(api huma.API) {
 		}
 		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), usableShares(st, &a)}}, nil
 	})
-	huma.Register(api, operation("suitOfMotor", "GET", "/motors/{id}/suit", "The plate against the supply, and what would suit it better"), func(ctx context.Context, in *WithID) (*body[study.Suit], error) {
-		_, st, err := s.studied(ctx, whatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
+	huma.Register(api, operation("suitOfMotor", "GET", "/motors/{id}/suit", "The plate against the supply, and what would suit it better"), func(ctx context.Context, in *WithID) (*body[SuitView], error) {
+		p, err := s.Store.Motor(ctx, in.ID)
 		if err != nil {
-			return nil, err
+			return nil, s.fault(ctx, err)
 		}
-		return &body[study.Suit]{*st.Suit()}, nil
+		return &body[SuitView]{SuitView{study.Of(p.Shop.Supply, p.Motor, s.fit).Suit()}}, nil
 	})
 	huma.Register(api, operation("leadsOfMotor", "GET", "/motors/{id}/leads", "What the leads are, how they can be joined, and what that changes"), func(ctx context.Context, in *WithID) (*body[LeadsPage], error) {
 		p, err := s.Store.Motor(ctx, in.ID)

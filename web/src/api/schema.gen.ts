@@ -1066,15 +1066,6 @@ export interface components {
             state: string;
             wrong: components["schemas"]["WindingTrial"];
         };
-        StudySuit: {
-            /** Format: double */
-            flux_percent: number;
-            plate: string;
-            remedies: components["schemas"]["StudyRemedy"][];
-            rows: components["schemas"]["StudySuitRow"][];
-            suits: boolean;
-            supply: string;
-        };
         StudySuitRow: {
             here: string;
             name: string;
@@ -1093,6 +1084,18 @@ export interface components {
             suits: boolean;
             /** Format: double */
             volts: number;
+        };
+        Suit: {
+            /** Format: double */
+            flux_percent: number;
+            plate: string;
+            remedies: components["schemas"]["StudyRemedy"][];
+            rows: components["schemas"]["StudySuitRow"][];
+            suits: boolean;
+            supply: string;
+        };
+        SuitView: {
+            suit: components["schemas"]["Suit"];
         };
         Supply: {
             /** @enum {string} */
@@ -2052,7 +2055,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StudySuit"];
+                    "application/json": components["schemas"]["SuitView"];
                 };
             };
             /** @description Not Found */

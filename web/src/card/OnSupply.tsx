@@ -5,8 +5,8 @@ import { at, keys } from '../api/hooks';
 /** The plate against the supply: what the model says on both, and what would suit better. */
 export function OnSupply({ motor, stamp }: { motor: string; stamp: number }) {
   const suit = useQuery({ queryKey: [...keys.suit(motor), stamp], queryFn: () => ask(client.GET('/motors/{id}/suit', at(motor))), placeholderData: (old) => old });
-  if (!suit.data) return null;
-  const s = suit.data;
+  const s = suit.data?.suit;
+  if (!s) return null;
   return (
     <section className="panel">
       <header><h2>On this supply</h2><span className="soft">{s.suits ? 'volts per hertz suit the plate' : 'volts per hertz do not suit the plate'}; on three balanced lines of these volts</span></header>

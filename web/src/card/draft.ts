@@ -10,17 +10,37 @@ const draftOf = (m: Motor): Draft => ({
   name: m.name, plate: m.plate, load: m.load, load_share: m.load_share, run_microfarad: m.run_microfarad,
   start_microfarad: m.start_microfarad, reversed: m.reversed, mine: m.mine, leads: m.leads,
 });
-const same = (a: Draft, b: Draft) => JSON.stringify(a) === JSON.stringify(b);
+/** Writes a value with its keys in order, whatever order they were typed in. */
+const written = (value: unknown) =>
+  JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v));
+const same = (a: Draft, b: Draft) => written(a) === written(b);
 const shelf = (id: string) => `brackmoor.draft.${id}`;
 
+/** What this browser keeps of a motor until it has arrived: the draft, the version it was made from, and what was last sent. */
+interface Kept { version: number; draft: Draft; sent?: Draft }
+
 /** What was typed but never reached the server, from this browser. */
-function kept(id: string): { version: number; draft: Draft } | null {
+function kept(id: string): Kept | null {
   try {
-    const value = JSON.parse(localStorage.getItem(shelf(id)) ?? 'null') as { version: number; draft: Draft } | null;
+    const value = JSON.parse(localStorage.getItem(shelf(id)) ?? 'null') as Kept | null;
     return value && typeof value.version === 'number' && value.draft?.plate ? value : null;
   } catch {
     return null;
   }
+}
+
+/**
+ * Where a card begins: with what is saved, or with what this browser kept. A page
+ * left in the middle of a save finds its own change there already: that is no
+ * conflict with another window.
+ */
+function begin(motor: Motor): { version: number; draft: Draft } {
+  const saved = draftOf(motor);
+  const before = kept(motor.id);
+  if (!before) return { version: motor.version, draft: saved };
+  const draft = { ...saved, ...before.draft, plate: { ...saved.plate, ...before.draft.plate } };
+  const ours = same(draft, saved) || (before.sent && same(before.sent, saved));
+  return { version: ours ? motor.version : before.version, draft };
 }
 
 /**
@@ -31,12 +51,9 @@ function kept(id: string): { version: number; draft: Draft } | null {
 export function useDraft(motor: Motor, machine: string) {
   const queries = useQueryClient();
   const [base, setBase] = useState(motor);
-  const [version, setVersion] = useState(() => kept(motor.id)?.version ?? motor.version);
-  const [draft, setDraft] = useState<Draft>(() => {
-    const now = draftOf(motor);
-    const before = kept(motor.id)?.draft;
-    return before ? { ...now, ...before, plate: { ...now.plate, ...before.plate } } : now;
-  });
+  const [first] = useState(() => begin(motor));
+  const [version, setVersion] = useState(first.version);
+  const [draft, setDraft] = useState(first.draft);
   const [fault, setFault] = useState<Problem | null>(null);
   const [retry, setRetry] = useState(0);
   const past = useRef<{ field: string; draft: Draft }[]>([]);
@@ -73,14 +90,16 @@ export function useDraft(motor: Motor, machine: string) {
   }, []);
 
   useEffect(() => {
+    const keep = (value: Kept) => localStorage.setItem(shelf(motor.id), JSON.stringify(value));
     if (!dirty) {
       localStorage.removeItem(shelf(motor.id));
       return;
     }
-    localStorage.setItem(shelf(motor.id), JSON.stringify({ version, draft }));
+    keep({ version, draft, sent: sending.current?.draft });
     if (fault && fault.status !== 0) return;
     const timer = setTimeout(async () => {
       if (sending.current) return setRetry((n) => n + 1);
+      keep({ version, draft, sent: draft });
       sending.current = { draft, saved: ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } })) };
       say({ text: 'Saving…', bad: false });
       try {
