@@ -158,7 +158,7 @@ func (n *circuit) stage(base, y []float64, at, tau float64) {
 		n.solve(g, j, base[n.sourceAt():], at, tau)
 		moved := 0.0
 		for i, m := range n.machines {
-			moved = math.Max(moved, m.finish(base[motorStates*i:], y[motorStates*i:], tau, n.across(m)))
+			moved = max(moved, m.finish(base[motorStates*i:], y[motorStates*i:], tau, n.across(m)))
 		}
 		if moved < 1e-6 {
 			break

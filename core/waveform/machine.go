@@ -54,7 +54,7 @@ type stage struct {
 
 func newMachine(m Motor, s Supply) *machine {
 	omega0 := 2 * math.Pi * m.RatedHertz
-	henry := func(ohm float64) float64 { return math.Max(ohm/omega0, 1e-8) }
+	henry := func(ohm float64) float64 { return max(ohm/omega0, 1e-8) }
 	k := &machine{Motor: m, stator: m.Circuit.R1Ohm, core: m.Circuit.RcOhm, leakage: henry(m.Circuit.X1Ohm), pairs: float64(m.Poles) / 2, omega0: omega0,
 		synchronous: motor.SynchronousRPM(s.Hertz, m.Poles) * math.Pi / 30, inverse: omega0 / m.Circuit.XmOhm, share: 1}
 	rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
@@ -130,7 +130,7 @@ func (m *machine) opposing(omega float64) float64 {
 	}
 	omega = math.Abs(omega)
 	if m.Load.Kind == "power" {
-		return m.Load.Watts / math.Max(omega, 0.9*m.synchronous)
+		return m.Load.Watts / max(omega, 0.9*m.synchronous)
 	}
 	return m.Load.NewtonMetre * math.Pow(omega*30/math.Pi/m.Load.AtRPM, float64(m.Load.Exponent))
 }

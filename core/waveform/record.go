@@ -23,7 +23,7 @@ type recorder struct {
 
 func newRecorder(n *circuit) *recorder {
 	r := &recorder{n: n, sample: n.c.SampleSeconds, joined: make([]float64, len(n.machines))}
-	r.cycleFrom = math.Max(0, n.c.DurationSeconds-1/n.c.Supply.Hertz)
+	r.cycleFrom = max(0, n.c.DurationSeconds-1/n.c.Supply.Hertz)
 	for _, m := range n.machines {
 		r.motors = append(r.motors, MotorResult{ID: m.ID})
 	}
@@ -46,7 +46,7 @@ func (r *recorder) next() float64 {
 		next = float64(r.taken) * r.sample
 	}
 	if r.lastTime < r.cycleFrom {
-		next = math.Min(next, r.cycleFrom)
+		next = min(next, r.cycleFrom)
 	}
 	return next
 }
@@ -80,18 +80,18 @@ func (r *recorder) take(s *stepper, at float64) {
 			}
 		}
 		a := m.lineAmps()
-		o.PeakTorqueNm = math.Max(o.PeakTorqueNm, math.Abs(m.torque))
-		o.PeakLineAmps.A, o.PeakLineAmps.B, o.PeakLineAmps.C = math.Max(o.PeakLineAmps.A, math.Abs(a.A)), math.Max(o.PeakLineAmps.B, math.Abs(a.B)), math.Max(o.PeakLineAmps.C, math.Abs(a.C))
+		o.PeakTorqueNm = max(o.PeakTorqueNm, math.Abs(m.torque))
+		o.PeakLineAmps.A, o.PeakLineAmps.B, o.PeakLineAmps.C = max(o.PeakLineAmps.A, math.Abs(a.A)), max(o.PeakLineAmps.B, math.Abs(a.B)), max(o.PeakLineAmps.C, math.Abs(a.C))
 		o.FinalRPM = omega * 30 / math.Pi
 	}
 	for i := range r.capacitors {
 		volts := s.y[motorStates*len(s.machines)+i]
-		r.capacitors[i].PeakVolts = math.Max(r.capacitors[i].PeakVolts, math.Abs(volts))
+		r.capacitors[i].PeakVolts = max(r.capacitors[i].PeakVolts, math.Abs(volts))
 		r.capacitors[i].FinalVolts = volts
 	}
 	if at > r.cycleFrom {
 		// The trapezoidal rule: over a whole cycle of even steps it is of every order.
-		h := at - math.Max(r.lastTime, r.cycleFrom)
+		h := at - max(r.lastTime, r.cycleFrom)
 		for k := range 3 {
 			r.square[k] += h * (pairs[k]*pairs[k] + r.last[k]*r.last[k]) / 2
 		}

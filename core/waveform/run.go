@@ -99,7 +99,7 @@ func (s *stepper) try(h float64) float64 {
 	worst := 0.0
 	for i := range y {
 		low := y[i] + h*(second1*s.k1[i]+second2*s.k2[i])
-		worst = math.Max(worst, math.Abs(next[i]-low)/s.scale[i])
+		worst = max(worst, math.Abs(next[i]-low)/s.scale[i])
 	}
 	return worst / s.tolerance
 }
@@ -160,20 +160,20 @@ func solve(c Case, tol float64, watch watcher) (Result, error) {
 		if s.time > end-1.1*period {
 			limit = period / 200 // the last cycle is measured
 		}
-		step := math.Min(math.Min(h, limit), end-s.time)
+		step := min(min(h, limit), end-s.time)
 		if len(events) > 0 {
-			step = math.Min(step, events[0].AtSeconds-s.time)
+			step = min(step, events[0].AtSeconds-s.time)
 		}
 		if wanted := r.next(); wanted > s.time+tiny {
-			step = math.Min(step, wanted-s.time)
+			step = min(step, wanted-s.time)
 		}
 		failed := s.try(step)
 		if failed > 1 && step > tiny {
-			h = step * math.Max(0.2, 0.85*math.Pow(failed, -1.0/3))
+			h = step * max(0.2, 0.85*math.Pow(failed, -1.0/3))
 			continue
 		}
 		if share := n.crossing(); share < 0.999 && step > tiny {
-			step *= math.Max(share, 1e-3)
+			step *= max(share, 1e-3)
 			s.try(step)
 		}
 		s.y, s.next = s.next, s.y
@@ -185,7 +185,7 @@ func solve(c Case, tol float64, watch watcher) (Result, error) {
 			s.settle(tiny)
 			h = period / 2000
 		} else {
-			h = step * math.Min(3, 0.85*math.Pow(math.Max(failed, 1e-3), -1.0/3))
+			h = step * min(3, 0.85*math.Pow(max(failed, 1e-3), -1.0/3))
 		}
 		n.remember()
 		r.take(s, s.time)
@@ -290,7 +290,7 @@ func (n *circuit) crossing() (share float64) {
 	share = 1
 	n.waiting(func(_ string, _ int, before, now float64, _ func([]float64)) {
 		if before*now < 0 {
-			share = math.Min(share, before/(before-now))
+			share = min(share, before/(before-now))
 		}
 	})
 	return share
