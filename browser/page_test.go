@@ -266,14 +266,26 @@ func (p *page) click(selector string) {
 	p.do(chromedp.Click(chromedp.CSS(selector)))
 }
 
-// press clicks the button, link or choice that carries a text.
+// press clicks the button, link or choice that carries a text. One that is drawn anew
+// while it is being clicked is looked for again.
 func (p *page) press(text string) {
 	p.Helper()
 	find := fmt.Sprintf("[...document.querySelectorAll('button, a, [role=menuitem], .ant-segmented-item, label')].filter((e) => e.innerText.trim() === %q && e.getClientRects().length).at(-1)", text)
-	p.until(find)
-	eval[bool](p, find+".setAttribute('data-press', '1') ?? true")
-	p.do(chromedp.Click(chromedp.CSS("[data-press]")))
-	eval[bool](p, "document.querySelectorAll('[data-press]').forEach((e) => e.removeAttribute('data-press')) ?? true")
+	var err error
+	for range 6 {
+		p.until(find)
+		if !eval[bool](p, "(() => { const e = "+find+"; e?.setAttribute('data-press', '1'); return !!e; })()") {
+			continue
+		}
+		ctx, cancel := context.WithTimeout(p.ctx, 5*time.Second)
+		err = chromedp.Do(ctx, chromedp.Click(chromedp.CSS("[data-press]")))
+		cancel()
+		eval[bool](p, "document.querySelectorAll('[data-press]').forEach((e) => e.removeAttribute('data-press')) ?? true")
+		if err == nil {
+			return
+		}
+	}
+	p.Fatalf("%q is not to be pressed: %v\non the page: %s", text, err, p.text("body"))
 }
 
 // field writes into a field of the plate, replacing what stood there.
