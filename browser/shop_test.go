@@ -288,6 +288,7 @@ func TestChecklistStandsBeforeTheDrawing(t *testing.T) {
 	p.shows(".checklist", "Is this mine to do?")
 	p.shows(".caution-box", "licensed electrician")
 	assert.False(t, eval[bool](p, "!!document.querySelector('.drawing')"))
+	p.until("document.querySelector('.checklist input')") // the list has come
 	for i := range eval[int](p, "document.querySelectorAll('.checklist input').length") {
 		p.do(chromedp.Click(chromedp.CSS(".checklist .ant-checkbox-wrapper:not(.ant-checkbox-wrapper-checked)")))
 		p.until(fmt.Sprintf("document.querySelectorAll('.checklist .ant-checkbox-wrapper-checked').length === %d", i+1))
