@@ -15,10 +15,9 @@ import (
 	"brackmoor/store"
 )
 
-// PhotoList is the photos of a motor's plate, oldest first, and how many there can be.
+// PhotoList is the photos of a motor's plate, oldest first.
 type PhotoList struct {
 	Photos []store.Photo `json:"photos" nullable:"false"`
-	Most   int           `json:"most"`
 }
 
 // photoName bounds the name of a photo's file.
@@ -30,7 +29,7 @@ func (s *service) photos(api huma.API) {
 			return nil, s.fault(ctx, err)
 		}
 		list, err := s.Store.Photos(ctx, in.ID)
-		return &body[PhotoList]{PhotoList{list, store.MostPhotos}}, s.fault(ctx, err)
+		return &body[PhotoList]{PhotoList{list}}, s.fault(ctx, err)
 	})
 	s.deletable(api, "Photo", "/photos/{id}", s.Store.DeletePhoto, s.Store.RestorePhoto)
 }

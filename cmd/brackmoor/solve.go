@@ -11,18 +11,27 @@ import (
 	"brackmoor/sheet/spice"
 )
 
-func solve(_ context.Context, c *console, args []string) error {
-	set := flags(c, "solve")
+// readCase reads the case that a command names.
+func readCase(c *console, name string, args []string) (casefile.Document, error) {
+	set := flags(c, name)
 	if err := parse(set, args, 1, 1); err != nil {
-		return err
+		return casefile.Document{}, err
 	}
 	text, err := readInput(c, set.Arg(0))
 	if err != nil {
-		return err
+		return casefile.Document{}, err
 	}
 	document, problems := casefile.Read(text)
 	if problems != nil {
-		return problemLines(problems)
+		return document, problemLines(problems)
+	}
+	return document, nil
+}
+
+func solve(_ context.Context, c *console, args []string) error {
+	document, err := readCase(c, "solve", args)
+	if err != nil {
+		return err
 	}
 	result, err := casefile.Solve(document)
 	if err != nil {

@@ -4,22 +4,13 @@ import (
 	"context"
 	"fmt"
 
-	"brackmoor/core/casefile"
 	"brackmoor/sheet/spice"
 )
 
 func writeSpice(_ context.Context, c *console, args []string) error {
-	set := flags(c, "spice")
-	if err := parse(set, args, 1, 1); err != nil {
-		return err
-	}
-	text, err := readInput(c, set.Arg(0))
+	document, err := readCase(c, "spice", args)
 	if err != nil {
 		return err
-	}
-	document, problems := casefile.Read(text)
-	if problems != nil {
-		return problemLines(problems)
 	}
 	netlist, err := spice.Netlist(document)
 	if err != nil {

@@ -1,8 +1,6 @@
 package capacitor
 
 import (
-	"math"
-
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
 )
@@ -15,14 +13,9 @@ type Step struct {
 	StandingAmps  float64 `json:"standing_amps"`
 	Turns         bool    `json:"turns"`          // it makes enough torque to start bare
 	IdleAmps      float64 `json:"idle_amps"`      // 0 where it does not run
-	MadeLegVolts  float64 `json:"made_leg_volts"` // the higher of its two, running
 	AbortStanding float64 `json:"abort_standing"` // amps past which it is switched off at once
 	AbortIdle     float64 `json:"abort_idle"`
 }
-
-// bareBreakaway is the share of rated torque that turns a bare shaft: grease and
-// seals, shop practice.
-const bareBreakaway = 0.04
 
 // Energise plans the first energising on these capacitors, uncoupled, in steps of
 // rising volts, iron and leakage saturating as they will.
@@ -35,10 +28,10 @@ func Energise(in Input, run, start float64) []Step {
 		r := newRig(low)
 		r.orient()
 		standing, held := r.standing(run + start)
-		s := Step{Percent: 100 * share, Volts: low.Supply.Volts, StandingAmps: held.LineAmps.Max(), Turns: standing > bareBreakaway}
+		s := Step{Percent: 100 * share, Volts: low.Supply.Volts, StandingAmps: held.LineAmps.Max(), Turns: standing > rule.Limit("energise.abort", "bare_breakaway_share")}
 		s.AbortStanding = s.StandingAmps * over
 		if idle := r.at(run, 0); s.Turns && idle.Motor == network.Running {
-			s.IdleAmps, s.MadeLegVolts = idle.LineAmps.Max(), math.Max(idle.Volts.BC, idle.Volts.CA)
+			s.IdleAmps = idle.LineAmps.Max()
 			s.AbortIdle = s.IdleAmps * over
 		}
 		steps = append(steps, s)

@@ -140,7 +140,7 @@ var Catalogue = []Rule{
 
 	{"energise.abort", Caution, "Switch off when the amps pass what is expected",
 		"More than the expected amps at reduced volts means a wrong joint, a reversed winding or a rubbing rotor; at full volts it would burn.",
-		"machine model with saturation; margin: " + shop, Numbers{"over_percent": 30}},
+		"machine model with saturation; margin: " + shop, Numbers{"over_percent": 30, "bare_breakaway_share": 0.04}},
 
 	// Capacitors on the motor alone.
 	{"capacitor.large", Caution, "Large for capacitors alone",

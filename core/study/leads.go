@@ -22,12 +22,11 @@ type found struct {
 	problems []winding.Problem
 	ways     []winding.Way
 	good     bool // condition looked at and good
-	blank    bool
 }
 
 // leadsOf analyses a motor's leads and hands the plate what it learns from them.
 func leadsOf(m shop.Motor, p *plate.Plate) found {
-	f := found{blank: m.Leads.Blank()}
+	var f found
 	if len(m.Leads.Leads) > 0 {
 		var readings winding.Readings
 		readings, f.problems = winding.Read(m.Leads)
@@ -150,15 +149,14 @@ type LeadMark struct {
 
 // WayView is a way of joining the leads, as it suits the supply.
 type WayView struct {
-	Name        string          `json:"name"`
-	Volts       float64         `json:"volts"`
-	Origin      rule.Origin     `json:"origin"`
-	Source      string          `json:"source"`
-	Needs       string          `json:"needs"`
-	FluxPercent float64         `json:"flux_percent"`
-	Suits       bool            `json:"suits"`
-	Chosen      bool            `json:"chosen"`
-	Joints      []winding.Joint `json:"joints" nullable:"false"`
+	Name        string      `json:"name"`
+	Volts       float64     `json:"volts"`
+	Origin      rule.Origin `json:"origin"`
+	Source      string      `json:"source"`
+	Needs       string      `json:"needs"`
+	FluxPercent float64     `json:"flux_percent"`
+	Suits       bool        `json:"suits"`
+	Chosen      bool        `json:"chosen"`
 }
 
 // Change is something that a new connection alters.
@@ -288,7 +286,7 @@ func (s Study) suit(v *LeadsView) {
 		suits := fluxSuits(flux)
 		any = any || suits
 		v.Ways = append(v.Ways, WayView{Name: w.Name, Volts: w.Volts, Origin: w.Origin, Source: w.Source, Needs: w.Needs, FluxPercent: flux, Suits: suits,
-			Chosen: w.Volts == s.Plate.Volts.Value && w.Name == s.Plate.Connection, Joints: w.Joints})
+			Chosen: w.Volts == s.Plate.Volts.Value && w.Name == s.Plate.Connection})
 	}
 	if !any && len(v.Ways) > 0 {
 		v.NoWay = fmt.Sprintf("None of these suits %s V %s Hz. Without rewinding that leaves a transformer, a drive set to the plate's volts per hertz, or another motor.",
@@ -309,7 +307,8 @@ func (s Study) Box(m shop.Motor) *wiring.Drawing {
 	for name, mark := range s.found.Labels {
 		lead[mark] = name
 	}
-	b := wiring.TerminalBox{Volts: quantity.Figures(w.Volts, 4) + " V", Connection: w.Name, Posts: len(w.Joints) > 0 && (w.Name == "wye" || w.Name == "delta") && s.found.Kind != winding.StarOut}
+	b := wiring.TerminalBox{Volts: quantity.Figures(w.Volts, 4) + " V", Connection: w.Name}
+	leads := 0
 	for _, j := range w.Joints {
 		joint := wiring.BoxJoint{Line: j.Line}
 		for _, mark := range j.Marks {
@@ -320,7 +319,9 @@ func (s Study) Box(m shop.Motor) *wiring.Drawing {
 			joint.Leads = append(joint.Leads, l)
 		}
 		b.Joints = append(b.Joints, joint)
+		leads += len(joint.Leads)
 	}
+	b.Posts = leads == 6
 	for _, verdict := range s.LeadVerdicts() {
 		if verdict.Severity == rule.Stop {
 			b.Stops = append(b.Stops, verdict.Title+". "+verdict.Says)

@@ -113,7 +113,12 @@ func (r *recorder) take(s *stepper, at float64) {
 
 func (r *recorder) result(s *stepper) Result {
 	span := r.lastTime - r.cycleFrom
-	rms := func(k int) float64 { return math.Sqrt(r.square[k] / span) }
+	rms := func(k int) float64 {
+		if span <= 0 {
+			return math.Abs(r.last[k]) // a time too short to step
+		}
+		return math.Sqrt(r.square[k] / span)
+	}
 	out := Result{Motors: r.motors, Capacitors: r.capacitors, VoltsRMS: network.Lines{AB: rms(0), BC: rms(1), CA: rms(2)}, Series: r.series}
 	if out.Motors == nil {
 		out.Motors = []MotorResult{}

@@ -322,6 +322,15 @@ func TestNoCaseGivesNonsense(t *testing.T) {
 	})
 }
 
+// Even a time shorter than any step ends in numbers.
+func TestNoTimeAtAll(t *testing.T) {
+	w := onCapacitor(small(true, false), 60)
+	w.DurationSeconds = 1e-12
+	r, err := Solve(w)
+	require.NoError(t, err)
+	assert.False(t, math.IsNaN(r.VoltsRMS.AB))
+}
+
 // A case of an hour is not stepped to its end: it says so in a while.
 func TestTheBudgetIsSaid(t *testing.T) {
 	w := onCapacitor(small(false, true), 60)

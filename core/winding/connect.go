@@ -124,12 +124,14 @@ func Ways(kind Kind, inside string, rated []Rated) []Way {
 	if len(rated) == 0 || len(all) == 0 || kind == ThreeLead || kind == StarOut {
 		return insideWays(kind, inside, rated)
 	}
+	// The highest volts are the firmest: 208 and 230 are one joint, and 230 its rating.
+	top := slices.MaxFunc(rated, func(a, b Rated) int { return compare(a.Volts, b.Volts) })
 	for _, first := range all {
-		if !first.says(rated[0].Connection) || inside != "" && first.Delta != (inside == "delta") && kind == TwelveLead {
+		if !first.says(top.Connection) || inside != "" && first.Delta != (inside == "delta") && kind == TwelveLead {
 			continue
 		}
-		coil := rated[0].Volts / first.perCoil()
-		explained := !slices.ContainsFunc(rated[1:], func(r Rated) bool {
+		coil := top.Volts / first.perCoil()
+		explained := !slices.ContainsFunc(rated, func(r Rated) bool {
 			return !slices.ContainsFunc(all, func(c Connection) bool { return c.says(r.Connection) && near(coil*c.perCoil(), r.Volts) })
 		})
 		if explained {
@@ -174,7 +176,9 @@ func insideWays(kind Kind, inside string, rated []Rated) (ways []Way) {
 	if kind == StarOut {
 		inside = "wye"
 	}
-	c.Delta = inside == "delta"
+	if c.Delta = inside == "delta"; inside != "" {
+		c.Name = inside
+	}
 	for _, r := range rated {
 		ways = append(ways, Way{Connection: c, Volts: r.Volts, Origin: rule.Stated, Source: "plate"})
 	}

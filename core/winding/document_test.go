@@ -296,9 +296,10 @@ func TestWaysFromThePlate(t *testing.T) {
 		{NineWye, "", []Rated{{460, ""}}, "series 460 assumed, parallel 230 assumed"},
 		{TwelveLead, "", []Rated{{230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 assumed, parallel wye 230 assumed, parallel delta 133 assumed"},
 		{TwelveLead, "delta", []Rated{{230, ""}, {460, ""}}, "series wye 797 derived, series delta 460 stated, parallel wye 398 derived, parallel delta 230 stated"},
+		{TwelveLead, "", []Rated{{208, ""}, {230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 assumed, parallel wye 208 assumed, parallel wye 230 assumed, parallel delta 133 assumed"},
 		{StarOut, "", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived"},
-		{ThreeLead, "wye", []Rated{{400, ""}}, "three leads 400 stated, delta 231 derived"},
-		{ThreeLead, "delta", []Rated{{230, ""}}, "three leads 230 stated"},
+		{ThreeLead, "wye", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived"},
+		{ThreeLead, "delta", []Rated{{230, ""}}, "delta 230 stated"},
 		{ThreeLead, "", []Rated{{230, ""}, {460, ""}}, "three leads 230 stated, three leads 460 stated"},
 		{SixLead, "", []Rated{{230, ""}, {300, ""}}, ""},
 	} {

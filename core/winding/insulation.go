@@ -20,7 +20,7 @@ type insulation struct {
 }
 
 // At40 turns megohms at one temperature into those at 40 °C: they halve for every
-// 10 K (IEEE 43-2013, 6.3).
+// 10 K (IEEE 43-2013, correction to 40 °C).
 func At40(megohms, celsius float64) float64 { return megohms * math.Pow(0.5, (40-celsius)/10) }
 
 // judgeInsulation speaks of the weakest reading, of test volts that prove nothing

@@ -156,6 +156,9 @@ func Read(t Typed) (Readings, []Problem) {
 		}
 	}
 	for i, k := range t.Polarity {
+		if slices.ContainsFunc(append(k.Driven[:], k.Sensed[:]...), func(lead string) bool { return !slices.Contains(t.Leads, lead) }) {
+			continue
+		}
 		sign, err := k.sign()
 		if say(fmt.Sprintf("kick.%d", i), err); err == nil {
 			r.Polarity = append(r.Polarity, Polarity{k.Driven, k.Sensed, sign})

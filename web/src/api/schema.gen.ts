@@ -574,8 +574,6 @@ export interface components {
             /** Format: double */
             idle_amps: number;
             /** Format: double */
-            made_leg_volts: number;
-            /** Format: double */
             percent: number;
             /** Format: double */
             standing_amps: number;
@@ -808,8 +806,6 @@ export interface components {
             ca: number;
         };
         PhotoList: {
-            /** Format: int64 */
-            most: number;
             photos: components["schemas"]["StorePhoto"][];
         };
         PlateChoice: {
@@ -1076,7 +1072,6 @@ export interface components {
             chosen: boolean;
             /** Format: double */
             flux_percent: number;
-            joints: components["schemas"]["WindingJoint"][];
             name: string;
             needs: string;
             origin: string;
@@ -1144,10 +1139,6 @@ export interface components {
             bad: string;
             name: string;
             says: string;
-        };
-        WindingJoint: {
-            line: string;
-            marks: string[];
         };
         WindingKick: {
             driven: string[];

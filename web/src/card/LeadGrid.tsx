@@ -10,7 +10,7 @@ export function noted(l: Leads, a: string, b: string, text: string): Partial<Lea
   return { readings: text === '' ? others : [...others, { a, b, text }] };
 }
 
-export const said = (l: Leads, a: string, b: string) => l.readings.find((e) => (e.a === a && e.b === b) || (e.a === b && e.b === a))?.text ?? '';
+const said = (l: Leads, a: string, b: string) => l.readings.find((e) => (e.a === a && e.b === b) || (e.a === b && e.b === a))?.text ?? '';
 
 /** Every pair of leads as a cell to type in: the pair to be measured next stands out. */
 export function LeadGrid({ leads, v, problems, edit }: { leads: Leads; v: LeadsPage; problems: Record<string, string>; edit: Edit }) {
@@ -23,7 +23,7 @@ export function LeadGrid({ leads, v, problems, edit }: { leads: Leads; v: LeadsP
     const same = groupOf.has(a) && groupOf.get(a) === groupOf.get(b);
     return (
       <td key={a} className={`${next(a, b) ? 'next' : ''}${same ? ' same' : ''}${says ? ' wrong' : ''}`}>
-        <input aria-label={b === frame ? `Lead ${a} to frame, megohms` : `Lead ${a} to lead ${b}`} data-pair={`${a}-${b}`} value={said(leads, a, b)} maxLength={40} aria-invalid={!!says} spellCheck={false}
+        <input aria-label={b === frame ? `Lead ${a} to frame, megohms` : `Lead ${a} to lead ${b}`} value={said(leads, a, b)} maxLength={40} aria-invalid={!!says} spellCheck={false}
           onChange={(e) => edit(`reading.${a}.${b}`, (l) => noted(l, a, b, e.target.value))} />
       </td>
     );

@@ -26,7 +26,7 @@ export function NextReading({ v, problems, edit }: { v: LeadsPage; problems: Rec
   if (!kick) return v.connectable ? <p className="soft settled">Nothing more to measure.</p> : null;
   const [plus, minus] = kick.driven as [string, string];
   const [first, second] = kick.sensed as [string, string];
-  const note = (reading: string) => reading.trim() && edit(`kick.${plus}.${minus}.${first}.${second}`, (l) => ({ polarity: [...l.polarity, { driven: kick.driven, sensed: kick.sensed, text: reading.trim() }] }));
+  const note = (reading: string) => reading.trim() && edit(`kick.${plus}.${minus}.${first}.${second}`, (l) => ({ polarity: [...l.polarity.filter((k) => String([k.driven, k.sensed]) !== String([kick.driven, kick.sensed])), { driven: kick.driven, sensed: kick.sensed, text: reading.trim() }] }));
   return (
     // The focus comes here, not onto a button: a key held too long must not note a deflection.
     <form className="next-reading" tabIndex={-1} ref={(form) => { if (v.asked > 0 && document.activeElement === document.body) form?.focus(); }} onSubmit={(e) => { e.preventDefault(); note(text); }}>

@@ -32,7 +32,7 @@ export const Verdicts = memo(function Verdicts({ verdicts }: { verdicts: Verdict
   return (
     <ul className="verdicts">
       {verdicts.map((v) => (
-        <li key={v.rule} className={`verdict ${v.severity}`} data-rule={v.rule}>
+        <li key={v.rule + v.says} className={`verdict ${v.severity}`} data-rule={v.rule}>
           <Sign severity={v.severity} />
           <span>
             <b>{v.title}.</b> {v.says !== v.title && v.says} {v.do && <span className="do">{v.do}</span>}
