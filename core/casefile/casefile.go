@@ -72,7 +72,7 @@ const mostSamples = 200_000
 // and that every event names an element and lies within the time asked for.
 func stepped(c waveform.Case) []strict.Problem {
 	standing := 1.0 // in time no motor is held at a slip
-	n := network.Case{Supply: c.Supply.Supply}
+	n := network.Case{Supply: c.Supply.Supply, ThreePhaseLoads: c.ThreePhaseLoads}
 	known := map[string]bool{waveform.SupplyID: true}
 	for _, m := range c.Motors {
 		if m.Load == nil {
@@ -89,10 +89,16 @@ func stepped(c waveform.Case) []strict.Problem {
 		n.Loads = append(n.Loads, p.Impedance)
 		known[p.ID] = true
 	}
+	fixed := map[string]bool{}
+	for _, p := range c.ThreePhaseLoads {
+		fixed[p.ID] = true
+	}
 	problems := validate(n)
 	for i, e := range c.Events {
 		at := fmt.Sprintf("$.events[%d]", i)
-		if !known[e.Switch] {
+		if fixed[e.Switch] {
+			problems = append(problems, strict.Problem{Path: at + ".switch", Says: fmt.Sprintf("%q is a three-phase load: those stay as they are in time", e.Switch)})
+		} else if !known[e.Switch] {
 			problems = append(problems, strict.Problem{Path: at + ".switch", Says: fmt.Sprintf("%q names no element", e.Switch)})
 		}
 		if e.AtSeconds > c.DurationSeconds {
@@ -152,11 +158,47 @@ func validate(c network.Case) []strict.Problem {
 		}
 		seen[id] = path
 	}
+	if c.Supply.Phases == 3 && c.Supply.Transformer != nil {
+		say("$.supply.transformer", "is for a one-phase supply; the ohms of a three-phase one are its own")
+	}
+	switch {
+	case c.Supply.Earthing == network.EarthMid && c.Supply.Phases == 3:
+		say("$.supply.earthing", "three lines have no middle: take star")
+	case c.Supply.Earthing == network.EarthStar && c.Supply.Phases != 3:
+		say("$.supply.earthing", "one phase has no star point: take mid")
+	}
+	transformers := map[string]bool{}
+	for i, t := range c.Transformers {
+		once(fmt.Sprintf("$.transformers[%d]", i), t.ID)
+		transformers[t.ID] = true
+	}
+	behind := func(at, id string) {
+		if id != "" && !transformers[id] {
+			say(at+".behind", "%q names no transformer", id)
+		}
+	}
 	onC := c.Supply.Phases == 3
+	for i, p := range c.ThreePhaseLoads {
+		at := fmt.Sprintf("$.three_phase_loads[%d]", i)
+		once(at, p.ID)
+		behind(at, p.Behind)
+		onC = true
+		if p.ResistanceOhm == 0 && p.ReactanceOhm == 0 {
+			say(at, "resistance_ohm and reactance_ohm cannot both be zero: that is a short circuit")
+		}
+	}
+	for i, p := range c.Rectifiers {
+		at := fmt.Sprintf("$.rectifiers[%d]", i)
+		once(at, p.ID)
+		if p.DisplacementFactor > 0 && p.TruePowerFactor > p.DisplacementFactor {
+			say(at+".true_power_factor", "cannot be above displacement_factor")
+		}
+	}
 	for i, m := range c.Motors {
 		at := fmt.Sprintf("$.motors[%d]", i)
 		once(at, m.ID)
 		onC = true
+		behind(at, m.Behind)
 		if (m.Slip == nil) == (m.Load == nil) {
 			say(at, "needs either slip or load, and not both")
 		}

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/casefile"
+	"brackmoor/docs/schema"
 )
 
 // example is the case of the format's own description.
@@ -92,6 +93,13 @@ func TestProblemsNameTheirPlace(t *testing.T) {
 		{"format", `brackmoor.case/1`, `brackmoor.case/2`, "$.format", "brackmoor.case/1"},
 		{"analysis", `"steady"`, `"guess"`, "$.analysis", "steady"},
 		{"a key twice", `"volts": 240`, `"volts": 240, "volts": 230`, "$.supply.volts", "stands twice"},
+		{"behind nothing", `"slip": 0.0006`, `"slip": 0.0006, "behind": "t"`, "$.motors[0].behind", "names no transformer"},
+		{"star of one phase", `"hertz": 60, "resistance_ohm"`, `"hertz": 60, "earthing": "star", "resistance_ohm"`, "$.supply.earthing", "no star point"},
+		{"middle of three lines", `"phases": 1,`, `"phases": 3, "earthing": "mid",`, "$.supply.earthing", "no middle"},
+		{"transformer on three lines", `"phases": 1,`, `"phases": 3, "transformer": {"ratio": 2},`, "$.supply.transformer", "one-phase"},
+		{"half an iron", `"phases": 1,`, `"transformer": {"ratio": 2, "knee_percent": 120},`, "$.supply.transformer", "air_core_ohm"},
+		{"shorted oven", `"loads": [`, `"three_phase_loads": [{"id": "o", "resistance_ohm": 0}], "loads": [`, "$.three_phase_loads[0]", "short circuit"},
+		{"factors", `"loads": [`, `"rectifiers": [{"id": "o", "between": "ab", "watts": 1, "displacement_factor": 0.5, "true_power_factor": 0.6}], "loads": [`, "$.rectifiers[0].true_power_factor", "cannot be above"},
 		{"not JSON", `"supply": {`, `"supply": [`, "$.supply", "not JSON"},
 		{"huge number", `"volts": 240`, `"volts": 1e400`, "$", ""},
 	} {
@@ -253,4 +261,32 @@ func FuzzRead(f *testing.F) {
 			t.Fatalf("a result that cannot be written: %v", err)
 		}
 	})
+}
+
+// Every example of the schema is one that can be used: all of them in one case.
+func TestExamplesOfTheSchema(t *testing.T) {
+	var published struct {
+		Defs map[string]struct{ Examples []json.RawMessage } `json:"$defs"`
+	}
+	require.NoError(t, json.Unmarshal(schema.Case, &published))
+	first := func(name string) string {
+		require.NotEmpty(t, published.Defs[name].Examples, name)
+		return string(published.Defs[name].Examples[0])
+	}
+	text := strings.NewReplacer(
+		`"hertz": 60, "resistance_ohm"`, `"hertz": 60, "earthing": "mid", "transformer": `+first("winding")+`, "resistance_ohm"`,
+		`"slip": 0.0006`, `"slip": 0.0006, "behind": "step-up", "conductor": `+first("conductor"),
+		`"loads": [`, `"three_phase_loads": [`+first("threePhase")+`], "rectifiers": [`+first("rectifierLoad")+`], "transformers": [`+first("transformer")+`], "loads": [`).Replace(example)
+	text = strings.Replace(text, `"volts": 240`, `"volts": 120`, 1)
+	d, problems := casefile.Read([]byte(text))
+	require.Empty(t, problems)
+	solved, err := casefile.Solve(d)
+	require.NoError(t, err)
+	r := solved.(casefile.Steady)
+	assert.InDelta(t, 0, r.PowerBalanceWatts, 1e-6*r.Supply.Watts)
+	assert.Greater(t, *r.SupplyTransformer.InrushPeakAmps, r.Supply.Amps)
+	assert.InDelta(t, 900, r.Rectifiers[0].Watts, 1e-5)
+	assert.InDelta(t, r.Volts.AB/2, r.EarthVolts.A, 1e-9)
+	assert.Len(t, r.Transformers, 1)
+	assert.Len(t, r.ThreePhaseLoads, 1)
 }

@@ -23,7 +23,22 @@ type Supply struct {
 	Hertz         float64 `json:"hertz"`
 	ResistanceOhm float64 `json:"resistance_ohm"`
 	ReactanceOhm  float64 `json:"reactance_ohm"`
+	// Earthing is where the supply is earthed; empty when that is not asked.
+	Earthing string `json:"earthing"`
+	// Transformer stands between a one-phase source and the lines a and b, its ohms
+	// those of the whole loop.
+	Transformer *Winding `json:"transformer"`
 }
+
+// Places where a supply is earthed: one of its lines, the middle of a one-phase
+// supply, the star point of three lines, or nowhere.
+const (
+	EarthA    = "a"
+	EarthB    = "b"
+	EarthMid  = "mid"
+	EarthStar = "star"
+	EarthNone = "none"
+)
 
 // Load is what a shaft drives: constant power in watts (Kind "power"), or
 // torque NewtonMetre·(n/AtRPM)^Exponent (Kind "torque"). Loads are passive:
@@ -51,7 +66,17 @@ type Motor struct {
 	Circuit       motor.Circuit `json:"circuit"`
 	Slip          *float64      `json:"slip"`
 	Load          *Load         `json:"load"`
+	Conductor     Conductor     `json:"conductor"` // in each of its three lines
+	Behind        string        `json:"behind"`    // the transformer it hangs on, or empty
 }
+
+// Conductor is a run of wire: ohms in each line, at supply hertz.
+type Conductor struct {
+	ResistanceOhm float64 `json:"resistance_ohm"`
+	ReactanceOhm  float64 `json:"reactance_ohm"`
+}
+
+func (c Conductor) ohms() complex128 { return complex(c.ResistanceOhm, c.ReactanceOhm) }
 
 // Delta is the connection value of a motor whose windings lie between lines.
 const Delta = "delta"
@@ -90,12 +115,52 @@ type Impedance struct {
 	ReactanceOhm  float64 `json:"reactance_ohm"`
 }
 
+// ThreePhase is a balanced load that is no motor: ohms of each leg at supply hertz,
+// joined in wye (without a neutral) or delta.
+type ThreePhase struct {
+	ID            string  `json:"id"`
+	Connection    string  `json:"connection"`
+	ResistanceOhm float64 `json:"resistance_ohm"`
+	ReactanceOhm  float64 `json:"reactance_ohm"`
+	Behind        string  `json:"behind"`
+}
+
+func (p *ThreePhase) admittance() complex128 {
+	y := 1 / complex(p.ResistanceOhm, p.ReactanceOhm)
+	if p.Connection == Delta {
+		return 3 * y
+	}
+	return y
+}
+
+// Rectifier is a constant-power load behind a diode bridge on a pair: a drive, a
+// charger. Its fundamental current lags by DisplacementFactor; the harmonics beside it
+// carry no watts and are counted in the rms amps by TruePowerFactor alone. Below half
+// of the pair's nominal volts it stops being constant power, as drives lock out: it is
+// then the impedance that it was there.
+type Rectifier struct {
+	ID                 string  `json:"id"`
+	Between            Pair    `json:"between"`
+	Watts              float64 `json:"watts"`
+	DisplacementFactor float64 `json:"displacement_factor"`
+	TruePowerFactor    float64 `json:"true_power_factor"`
+}
+
+// Usual factors of a bridge without a choke, where none are given.
+const (
+	UsualDisplacement = 0.95
+	UsualTrue         = 0.65
+)
+
 // Case is a whole network to be solved.
 type Case struct {
-	Supply     Supply      `json:"supply"`
-	Motors     []Motor     `json:"motors"`
-	Capacitors []Capacitor `json:"capacitors"`
-	Loads      []Impedance `json:"loads"`
+	Supply          Supply        `json:"supply"`
+	Motors          []Motor       `json:"motors"`
+	Capacitors      []Capacitor   `json:"capacitors"`
+	Loads           []Impedance   `json:"loads"`
+	ThreePhaseLoads []ThreePhase  `json:"three_phase_loads"`
+	Rectifiers      []Rectifier   `json:"rectifiers"`
+	Transformers    []Transformer `json:"transformers"`
 }
 
 // The operator a = 1∠120° and its square.

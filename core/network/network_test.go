@@ -72,6 +72,7 @@ func cases(t *rapid.T, loaded, saturating bool) network.Case {
 		c.Motors = append(c.Motors, m)
 	}
 	pairs := []network.Pair{network.AB, network.AC, network.BC}
+	furnish(t, &c, loaded, pairs)
 	for i := range rapid.IntRange(0, 3).Draw(t, "capacitors") {
 		c.Capacitors = append(c.Capacitors, network.Capacitor{ID: string(rune('p' + i)), Between: rapid.SampledFrom(pairs).Draw(t, "pair"),
 			Microfarad: rapid.Float64Range(0, 200).Draw(t, "µF"), ESROhm: rapid.Float64Range(0, 1).Draw(t, "esr")})
@@ -81,6 +82,39 @@ func cases(t *rapid.T, loaded, saturating bool) network.Case {
 			ResistanceOhm: rapid.Float64Range(5, 200).Draw(t, "ohms"), ReactanceOhm: rapid.Float64Range(0, 50).Draw(t, "reactance")})
 	}
 	return c
+}
+
+// furnish hangs what a shop has besides motors on a drawn case.
+func furnish(t *rapid.T, c *network.Case, loaded bool, pairs []network.Pair) {
+	ohms := func(most float64, name string) float64 { return rapid.Float64Range(0, most).Draw(t, name) }
+	if rapid.Bool().Draw(t, "transformer") {
+		c.Transformers = []network.Transformer{{ID: "t", Winding: network.Winding{Ratio: rapid.Float64Range(0.9, 1.2).Draw(t, "ratio"),
+			ResistanceOhm: ohms(0.2, "tr"), ReactanceOhm: ohms(0.3, "tx"), CoreOhm: 200 + ohms(3000, "core"), MagnetisingOhm: 100 + ohms(1000, "magnetising")}}}
+		c.Motors[0].Behind = "t"
+	}
+	if c.Supply.Phases == 1 && rapid.Bool().Draw(t, "supply transformer") {
+		ratio := rapid.Float64Range(0.5, 3).Draw(t, "supply ratio")
+		c.Supply.Volts /= ratio
+		c.Supply.Transformer = &network.Winding{Ratio: ratio, ResistanceOhm: ohms(0.1, "sr"), ReactanceOhm: ohms(0.2, "sx"), CoreOhm: 200 + ohms(2000, "s core")}
+	}
+	for i := range c.Motors {
+		if rapid.Bool().Draw(t, "conductor") {
+			c.Motors[i].Conductor = network.Conductor{ResistanceOhm: ohms(0.3, "cr"), ReactanceOhm: ohms(0.1, "cx")}
+		}
+	}
+	if rapid.Bool().Draw(t, "heater") {
+		c.ThreePhaseLoads = []network.ThreePhase{{ID: "h", Connection: rapid.SampledFrom([]string{"wye", "delta"}).Draw(t, "h joined"),
+			ResistanceOhm: rapid.Float64Range(20, 200).Draw(t, "hr"), ReactanceOhm: ohms(30, "hx"), Behind: rapid.SampledFrom([]string{"", "t"}).Draw(t, "h behind")}}
+		if c.Transformers == nil {
+			c.ThreePhaseLoads[0].Behind = ""
+		}
+	}
+	if rapid.Bool().Draw(t, "drive") {
+		c.Rectifiers = []network.Rectifier{{ID: "d", Between: rapid.SampledFrom(pairs).Draw(t, "d pair"), Watts: rapid.Float64Range(0, 800).Draw(t, "d watts"), DisplacementFactor: rapid.Float64Range(0.6, 1).Draw(t, "dpf")}}
+		if !loaded {
+			c.Rectifiers[0].Between = network.AB // at held slips the made leg may have no volts for constant power
+		}
+	}
 }
 
 // Identity 1: on three balanced stiff lines the network is the textbook motor.
@@ -169,6 +203,8 @@ func TestScaling(t *testing.T) {
 		scaled.Supply.ReactanceOhm *= k
 		for _, m := range c.Motors {
 			m.Circuit = m.Circuit.Scaled(k)
+			m.Conductor.ResistanceOhm *= k
+			m.Conductor.ReactanceOhm *= k
 			scaled.Motors = append(scaled.Motors, m)
 		}
 		for _, p := range c.Capacitors {
@@ -181,8 +217,31 @@ func TestScaling(t *testing.T) {
 			l.ReactanceOhm *= k
 			scaled.Loads = append(scaled.Loads, l)
 		}
+		stretch := func(w network.Winding) network.Winding {
+			w.ResistanceOhm, w.ReactanceOhm, w.CoreOhm, w.MagnetisingOhm = k*w.ResistanceOhm, k*w.ReactanceOhm, k*w.CoreOhm, k*w.MagnetisingOhm
+			return w
+		}
+		scaled.Transformers, scaled.ThreePhaseLoads, scaled.Rectifiers = nil, nil, nil
+		if w := c.Supply.Transformer; w != nil {
+			scaled.Supply.Transformer = new(stretch(*w))
+		}
+		for _, x := range c.Transformers {
+			x.Winding = stretch(x.Winding)
+			scaled.Transformers = append(scaled.Transformers, x)
+		}
+		for _, l := range c.ThreePhaseLoads {
+			l.ResistanceOhm, l.ReactanceOhm = k*l.ResistanceOhm, k*l.ReactanceOhm
+			scaled.ThreePhaseLoads = append(scaled.ThreePhaseLoads, l)
+		}
 		doubled := c
 		doubled.Supply.Volts *= 2
+		doubled.Rectifiers = nil
+		for _, l := range c.Rectifiers {
+			l.Watts /= k
+			scaled.Rectifiers = append(scaled.Rectifiers, l)
+			l.Watts *= 4 * k
+			doubled.Rectifiers = append(doubled.Rectifiers, l)
+		}
 		r, err := network.Solve(c)
 		require.NoError(t, err)
 		s, err := network.Solve(scaled)
@@ -218,6 +277,11 @@ func TestMirror(t *testing.T) {
 		for _, l := range c.Loads {
 			l.Between = swap[l.Between]
 			mirrored.Loads = append(mirrored.Loads, l)
+		}
+		mirrored.Rectifiers = nil
+		for _, l := range c.Rectifiers {
+			l.Between = swap[l.Between]
+			mirrored.Rectifiers = append(mirrored.Rectifiers, l)
 		}
 		r, err := network.Solve(c)
 		require.NoError(t, err)

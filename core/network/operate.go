@@ -14,7 +14,7 @@ func (s *Solver) Operate() error {
 		if m := &s.machines[i]; m.Slip == nil {
 			loose = append(loose, i)
 			m.stalled = false
-			m.slip = m.firstSlip(s.supply.Volts)
+			m.slip = m.firstSlip(m.nominal)
 		}
 	}
 	if len(loose) == 0 {

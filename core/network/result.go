@@ -72,10 +72,27 @@ type ImpedanceResult struct {
 	Watts float64 `json:"watts"`
 }
 
+// ThreePhaseResult is one three-phase load that is no motor.
+type ThreePhaseResult struct {
+	ID       string  `json:"id"`
+	LineAmps Legs    `json:"line_amps"`
+	Watts    float64 `json:"watts"`
+}
+
+// RectifierResult is one constant-power load. Amps are rms with the harmonics,
+// FundamentalAmps without.
+type RectifierResult struct {
+	ID              string  `json:"id"`
+	Amps            float64 `json:"amps"`
+	FundamentalAmps float64 `json:"fundamental_amps"`
+	Watts           float64 `json:"watts"`
+}
+
 // Result is a solved network. Degrees are relative to the source's volts ab.
 // UnbalancePercent is NEMA MG 1's: the largest deviation of the three
 // line-to-line volts from their mean, over the mean. Sequence is "abc" when
 // |V1| ≥ |V2|. PowerBalanceWatts is source watts less every loss and shaft.
+// EarthVolts stands where the supply's earthing is given and there is one.
 type Result struct {
 	Volts                   Lines             `json:"volts"`
 	Degrees                 Lines             `json:"degrees"`
@@ -87,6 +104,12 @@ type Result struct {
 	Capacitors              []CapacitorResult `json:"capacitors"`
 	Loads                   []ImpedanceResult `json:"loads"`
 	PowerBalanceWatts       float64           `json:"power_balance_watts"`
+
+	EarthVolts        *Legs               `json:"earth_volts,omitempty"`
+	ThreePhaseLoads   []ThreePhaseResult  `json:"three_phase_loads,omitempty"`
+	Rectifiers        []RectifierResult   `json:"rectifiers,omitempty"`
+	Transformers      []TransformerResult `json:"transformers,omitempty"`
+	SupplyTransformer *TransformerResult  `json:"supply_transformer,omitempty"`
 }
 
 // Solve finds the operating point of a case that has passed Validate.
@@ -116,51 +139,71 @@ func (s *Solver) Result(c Case) Result {
 	if v2 > v1*(1+1e-12) {
 		r.Sequence = "acb"
 	}
-	var into [3]complex128 // currents drawn from the nodes
 	used := 0.0
 	for i := range s.machines {
-		m := &s.machines[i]
-		result, lines, watts := m.result(r.Volts)
+		result, watts := s.machines[i].result()
 		r.Motors = append(r.Motors, result)
 		used += watts
-		for k := range into {
-			into[k] += lines[k]
-		}
 	}
-	across := func(p Pair, y complex128) (volts, amps complex128) {
-		switch p {
-		case AB:
-			volts = ab
-		case BC:
-			volts = bc
-		default:
-			volts = -ca
-		}
+	into := lines(s.v1*s.y1, s.v2*s.y2) // currents drawn from the nodes
+	draw := func(p Pair, y complex128) (volts, amps complex128) {
+		volts = s.across(p)
 		amps = volts * y
-		from, to := 0, 2
-		switch p {
-		case AB:
-			to = 1
-		case BC:
-			from = 1
-		}
-		into[from] += amps
-		into[to] -= amps
+		into[ends[p][0]] += amps
+		into[ends[p][1]] -= amps
 		return volts, amps
 	}
 	omega := 2 * math.Pi * s.supply.Hertz
 	for _, p := range c.Capacitors {
-		volts, amps := across(p.Between, p.admittance(omega))
+		volts, amps := draw(p.Between, p.admittance(omega))
 		used += square(amps) * p.ESROhm
 		r.Capacitors = append(r.Capacitors, CapacitorResult{ID: p.ID, Between: p.Between, Amps: cmplx.Abs(amps),
 			Volts: cmplx.Abs(volts), Vars: imag(volts * cmplx.Conj(amps))})
 	}
 	for _, p := range c.Loads {
-		_, amps := across(p.Between, p.admittance())
+		_, amps := draw(p.Between, p.admittance())
 		watts := square(amps) * p.ResistanceOhm
 		used += watts
 		r.Loads = append(r.Loads, ImpedanceResult{ID: p.ID, Amps: cmplx.Abs(amps), Watts: watts})
 	}
+	for i := range s.constant {
+		p := &s.constant[i]
+		volts, amps := draw(p.Between, p.now)
+		watts := square(volts) * real(p.now)
+		used += watts
+		factor := p.TruePowerFactor
+		if factor == 0 {
+			factor = UsualTrue
+		}
+		o := RectifierResult{ID: p.ID, FundamentalAmps: cmplx.Abs(amps), Watts: watts}
+		if size := cmplx.Abs(volts); size > 0 {
+			o.Amps = math.Max(watts/(size*factor), o.FundamentalAmps)
+		}
+		r.Rectifiers = append(r.Rectifiers, o)
+	}
+	for i := range c.ThreePhaseLoads {
+		p := &c.ThreePhaseLoads[i]
+		v1, v2 := s.v1, s.v2
+		for k := range s.banks {
+			if s.banks[k].ID == p.Behind {
+				v1, v2 = s.banks[k].v1, s.banks[k].v2
+			}
+		}
+		y := p.admittance()
+		watts := 3 * (square(v1) + square(v2)) * real(y)
+		used += watts
+		r.ThreePhaseLoads = append(r.ThreePhaseLoads, ThreePhaseResult{ID: p.ID, LineAmps: legs(lines(v1*y, v2*y)), Watts: watts})
+	}
+	for i := range s.banks {
+		o, watts := s.banks[i].result(s)
+		used += watts
+		r.Transformers = append(r.Transformers, o)
+	}
+	if t := s.supply.Transformer; t != nil {
+		_, idle := draw(AB, t.idle()/complex(t.Ratio*t.Ratio, 0))
+		used += real(ab * cmplx.Conj(idle))
+	}
+	r.EarthVolts = s.earth()
 	lost := s.fromSource(into, &r)
 	r.PowerBalanceWatts = r.Supply.Watts - lost - used
 	return r
@@ -173,10 +216,17 @@ func (s *Solver) fromSource(into [3]complex128, r *Result) (lost float64) {
 		amps := into[0]
 		power := s.source[0] * cmplx.Conj(amps)
 		r.Supply = SupplyResult{Amps: cmplx.Abs(amps), Watts: real(power)}
+		if t := s.supply.Transformer; t != nil {
+			r.Supply.Amps *= t.Ratio
+			o := TransformerResult{PrimaryAmps: Legs{A: r.Supply.Amps, B: r.Supply.Amps}, SecondaryVolts: r.Volts, Watts: square(amps)*t.ResistanceOhm + square(s.across(AB))*real(t.idle())/(t.Ratio*t.Ratio)}
+			o.load(t, s.supply.Volts*r.Supply.Amps)
+			o.InrushPeakAmps = t.Inrush(s.supply)
+			r.SupplyTransformer = &o
+		}
 		if apparent := s.supply.Volts * r.Supply.Amps; apparent > 0 {
 			r.Supply.PowerFactor = math.Max(real(power), 0) / apparent
 		}
-		return square(amps) * s.supply.ResistanceOhm
+		return square(amps) * real(s.series)
 	}
 	var squares, largest float64
 	for k, amps := range into {
@@ -192,15 +242,48 @@ func (s *Solver) fromSource(into [3]complex128, r *Result) (lost float64) {
 	return lost
 }
 
-// result reads one motor out: its figures, its line currents, and the watts it
-// turns into losses and shaft work.
-func (m *machine) result(volts Lines) (MotorResult, [3]complex128, float64) {
-	y1, y2 := m.forward.Admittance, m.backward.Admittance
-	if m.Direction == "acb" {
-		y1, y2 = y2, y1
+// lines are the three line currents of two sequence currents.
+func lines(i1, i2 complex128) [3]complex128 {
+	return [3]complex128{i1 + i2, alpha2*i1 + alpha*i2, alpha*i1 + alpha2*i2}
+}
+
+func legs(amps [3]complex128) Legs {
+	return Legs{cmplx.Abs(amps[0]), cmplx.Abs(amps[1]), cmplx.Abs(amps[2])}
+}
+
+// earth is the volts of each line to earth, nil where none is earthed. On one phase the
+// supply's ohms lie half in each line.
+func (s *Solver) earth() *Legs {
+	var ground complex128
+	switch s.supply.Earthing {
+	case EarthA:
+		ground = s.volts[0]
+	case EarthB:
+		ground = s.volts[1]
+	case EarthMid:
+		ground = (s.volts[0] + s.volts[1]) / 2
+	case EarthStar: // the source's neutral is what the node volts are counted from
+	default:
+		return nil
 	}
-	i1, i2 := m.v1*y1, m.v2*y2
-	lines := [3]complex128{i1 + i2, alpha2*i1 + alpha*i2, alpha*i1 + alpha2*i2}
+	l := legs([3]complex128{s.volts[0] - ground, s.volts[1] - ground, s.volts[2] - ground})
+	return &l
+}
+
+// windings are the amps of the three windings for two sequence currents.
+func (m *machine) windings(i1, i2 complex128) [3]float64 {
+	if m.Connection == Delta {
+		third := complex(1/math.Sqrt(3), 0)
+		i1, i2 = i1*third*cmplx.Rect(1, math.Pi/6), i2*third*cmplx.Rect(1, -math.Pi/6)
+	}
+	l := legs(lines(i1, i2))
+	return [3]float64{l.A, l.B, l.C}
+}
+
+// result reads one motor out: its figures, and the watts that it and its conductors
+// turn into losses and shaft work.
+func (m *machine) result() (MotorResult, float64) {
+	i1, i2 := m.v1*m.y1, m.v2*m.y2
 	speed := 1 - m.slip
 	friction := m.FrictionWatts * speed * speed
 	torque := m.torque()
@@ -218,22 +301,17 @@ func (m *machine) result(volts Lines) (MotorResult, [3]complex128, float64) {
 		ID: m.ID, State: m.state(), Slip: m.slip,
 		RPM:      m.sign() * speed * m.synchronous * 30 / math.Pi,
 		TorqueNm: m.sign() * torque, ShaftWatts: mechanical - friction, InputWatts: input,
-		LineAmps:    Legs{cmplx.Abs(lines[0]), cmplx.Abs(lines[1]), cmplx.Abs(lines[2])},
+		LineAmps:    legs(lines(i1, i2)),
 		CopperWatts: stator + rotor, AirgapVolts: math.Sqrt(forward + backward),
 	}
-	r.WindingAmps = [3]float64{r.LineAmps.A, r.LineAmps.B, r.LineAmps.C}
-	if m.Connection == Delta {
-		third := complex(1/math.Sqrt(3), 0)
-		b1 := i1 * third * cmplx.Rect(1, math.Pi/6)
-		b2 := i2 * third * cmplx.Rect(1, -math.Pi/6)
-		r.WindingAmps = [3]float64{cmplx.Abs(b1 + b2), cmplx.Abs(alpha2*b1 + alpha*b2), cmplx.Abs(alpha*b1 + alpha2*b2)}
-	}
-	ve := math.Sqrt((volts.AB*volts.AB + volts.BC*volts.BC + volts.CA*volts.CA) / 9)
+	r.WindingAmps = m.windings(i1, i2)
+	ve := math.Sqrt(square(m.v1) + square(m.v2)) // √((Vab² + Vbc² + Vca²)/9) of its own terminals
 	ie := math.Sqrt(square(i1) + square(i2))
 	if ve*ie > 0 {
 		r.PowerFactor = math.Max(input, 0) / (3 * ve * ie)
 	}
-	return r, lines, stator + rotor + core + friction + r.ShaftWatts
+	conductor := 3 * (square(i1) + square(i2)) * m.Conductor.ResistanceOhm
+	return r, conductor + stator + rotor + core + friction + r.ShaftWatts
 }
 
 func (m *machine) state() string {

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"math/cmplx"
 
 	"brackmoor/core/motor"
 )
@@ -22,12 +23,31 @@ type machine struct {
 	ratio       float64 // supply hertz over rated hertz
 	synchronous float64 // rad/s of the shaft
 	torqueScale float64 // N·m, a size to judge residuals by
+	nominal     float64 // volts of the lines it hangs on
+	bank        int     // its transformer, −1 for none
 	slip        float64
 	stalled     bool
 
 	xm, leakage       float64 // present magnetising ohms and leakage factor
 	forward, backward motor.Branch
+	y1, y2            complex128 // terminal sequence admittances, abc sense
 	v1, v2            complex128 // terminal sequence volts, abc sense
+}
+
+// bank is a three-phase transformer with what hangs on it.
+type bank struct {
+	*Transformer
+	fixed  complex128 // admittance of the plain loads behind it
+	y1, y2 complex128 // of all that is behind it
+	v1, v2 complex128 // sequence volts of its secondary lines
+}
+
+// constant is a rectifier load: the volts across its pair are an unknown.
+type constant struct {
+	*Rectifier
+	power   complex128 // conjugate of its volt-amperes
+	nominal float64
+	now     complex128 // admittance at present
 }
 
 // Solver holds a case and its working memory. At fixed slips Step allocates
@@ -35,8 +55,13 @@ type machine struct {
 type Solver struct {
 	supply   Supply
 	machines []machine
+	banks    []bank
+	constant []constant
+	balanced complex128    // admittance of three-phase loads on the lines, and of idle transformers
 	pairs    [3]complex128 // admittance across ab, bc, ac
 	series   complex128    // source ohms
+	y1, y2   complex128    // of all that is alike in the three lines
+	v1, v2   complex128    // sequence volts of the lines
 	source   [3]complex128 // node volts of the source behind its ohms, b as reference on one phase
 	volts    [3]complex128 // solved node volts
 	sat      *broyden      // saturation unknowns: air-gap volts and line amps of each saturating motor
@@ -53,7 +78,14 @@ func New(c Case) *Solver {
 	s := &Solver{supply: c.Supply, machines: make([]machine, len(c.Motors))}
 	omega := 2 * math.Pi * c.Supply.Hertz
 	s.series = complex(c.Supply.ResistanceOhm, c.Supply.ReactanceOhm)
-	v := complex(c.Supply.Volts, 0)
+	nominal := c.Supply.Volts
+	if t := c.Supply.Transformer; t != nil {
+		nominal *= t.Ratio
+		square := complex(t.Ratio*t.Ratio, 0)
+		s.series = s.series*square + t.ohms()
+		s.pairs[index(AB)] += t.idle() / square
+	}
+	v := complex(nominal, 0)
 	if c.Supply.Phases == 3 {
 		a := v / complex(math.Sqrt(3), 0) * complex(math.Cos(math.Pi/6), -math.Sin(math.Pi/6))
 		s.source = [3]complex128{a, a * alpha2, a * alpha}
@@ -66,9 +98,29 @@ func New(c Case) *Solver {
 	for _, p := range c.Loads {
 		s.pairs[index(p.Between)] += p.admittance()
 	}
+	behind := map[string]int{}
+	for i := range c.Transformers {
+		behind[c.Transformers[i].ID] = i
+		s.banks = append(s.banks, bank{Transformer: &c.Transformers[i]})
+	}
+	for i := range c.ThreePhaseLoads {
+		p := &c.ThreePhaseLoads[i]
+		if k, ok := behind[p.Behind]; ok {
+			s.banks[k].fixed += p.admittance()
+		} else {
+			s.balanced += p.admittance()
+		}
+	}
+	for i := range c.Rectifiers {
+		s.constant = append(s.constant, newConstant(&c.Rectifiers[i], nominal))
+	}
 	for i := range c.Motors {
 		m := &s.machines[i]
 		m.Motor = &c.Motors[i]
+		m.nominal, m.bank = nominal, -1
+		if k, ok := behind[m.Behind]; ok {
+			m.nominal, m.bank = nominal*s.banks[k].Ratio, k
+		}
 		m.ratio = c.Supply.Hertz / m.RatedHertz
 		m.synchronous = omega * 2 / float64(m.Poles)
 		m.xm, m.leakage = m.Circuit.XmOhm*m.ratio, 1
@@ -76,7 +128,7 @@ func New(c Case) *Solver {
 		for _, g := range m.Circuit.Cages {
 			x += g.XOhm + g.ROhm
 		}
-		m.torqueScale = c.Supply.Volts * c.Supply.Volts / ((m.Circuit.R1Ohm + x) * m.synchronous)
+		m.torqueScale = m.nominal * m.nominal / ((m.Circuit.R1Ohm + x) * m.synchronous)
 		if len(m.Circuit.Curve) > 1 || m.Circuit.Leakage.OnsetAmps > 0 {
 			s.satIndex = append(s.satIndex, i)
 		}
@@ -84,9 +136,12 @@ func New(c Case) *Solver {
 			m.slip = *m.Slip
 		}
 	}
-	s.sat = newBroyden(2 * len(s.satIndex))
+	s.sat = newBroyden(2*len(s.satIndex) + len(s.constant))
 	return s
 }
+
+// ends are the nodes of a pair.
+var ends = map[Pair][2]int{AB: {0, 1}, BC: {1, 2}, AC: {0, 2}}
 
 func index(p Pair) int {
 	switch p {
@@ -96,6 +151,27 @@ func index(p Pair) int {
 		return 1
 	}
 	return 2
+}
+
+// lockOut is the share of nominal volts under which a rectifier load is constant power
+// no more.
+const lockOut = 0.5
+
+func newConstant(r *Rectifier, nominal float64) constant {
+	c := constant{Rectifier: r, nominal: nominal}
+	factor := r.DisplacementFactor
+	if factor == 0 {
+		factor = UsualDisplacement
+	}
+	c.power = complex(r.Watts, -r.Watts*math.Sqrt(1-factor*factor)/factor)
+	c.at(nominal)
+	return c
+}
+
+// at sets the admittance for the volts across the pair.
+func (c *constant) at(volts float64) {
+	volts = math.Max(volts, lockOut*c.nominal)
+	c.now = c.power / complex(volts*volts, 0)
 }
 
 func (p *Capacitor) admittance(omega float64) complex128 {
@@ -112,27 +188,57 @@ func (p *Impedance) admittance() complex128 {
 // Step solves the node volts at the present slips and the present saturation
 // state, once and directly.
 func (s *Solver) Step() error {
-	var y1, y2 complex128
+	y1, y2 := s.balanced, s.balanced
+	for i := range s.banks {
+		b := &s.banks[i]
+		b.y1, b.y2 = b.fixed, b.fixed
+	}
 	for i := range s.machines {
 		m := &s.machines[i]
 		m.forward = m.Circuit.At(m.slip, m.ratio, m.xm, m.leakage)
 		m.backward = m.Circuit.At(2-m.slip, m.ratio, m.xm, m.leakage)
+		m.y1, m.y2 = m.forward.Admittance, m.backward.Admittance
 		if m.Direction == "acb" {
-			y1 += m.backward.Admittance
-			y2 += m.forward.Admittance
-		} else {
-			y1 += m.forward.Admittance
-			y2 += m.backward.Admittance
+			m.y1, m.y2 = m.y2, m.y1
 		}
+		line1, line2 := m.y1, m.y2
+		if z := m.Conductor.ohms(); z != 0 {
+			line1, line2 = line1/(1+z*line1), line2/(1+z*line2)
+		}
+		if m.bank >= 0 {
+			b := &s.banks[m.bank]
+			b.y1, b.y2 = b.y1+line1, b.y2+line2
+		} else {
+			y1, y2 = y1+line1, y2+line2
+		}
+	}
+	for i := range s.banks {
+		b := &s.banks[i]
+		z, square := b.ohms(), complex(b.Ratio*b.Ratio, 0)
+		y1 += square*b.y1/(1+z*b.y1) + b.idle()
+		y2 += square*b.y2/(1+z*b.y2) + b.idle()
 	}
 	if err := s.nodes(y1, y2); err != nil {
 		return err
 	}
 	va, vb, vc := s.volts[0], s.volts[1], s.volts[2]
-	v1 := (va + alpha*vb + alpha2*vc) / 3
-	v2 := (va + alpha2*vb + alpha*vc) / 3
+	s.y1, s.y2 = y1, y2
+	s.v1 = (va + alpha*vb + alpha2*vc) / 3
+	s.v2 = (va + alpha2*vb + alpha*vc) / 3
+	for i := range s.banks {
+		b := &s.banks[i]
+		z, ratio := b.ohms(), complex(b.Ratio, 0)
+		b.v1, b.v2 = ratio*s.v1/(1+z*b.y1), ratio*s.v2/(1+z*b.y2)
+	}
 	for i := range s.machines {
-		s.machines[i].v1, s.machines[i].v2 = v1, v2
+		m := &s.machines[i]
+		m.v1, m.v2 = s.v1, s.v2
+		if m.bank >= 0 {
+			m.v1, m.v2 = s.banks[m.bank].v1, s.banks[m.bank].v2
+		}
+		if z := m.Conductor.ohms(); z != 0 {
+			m.v1, m.v2 = m.v1/(1+z*m.y1), m.v2/(1+z*m.y2)
+		}
 	}
 	return nil
 }
@@ -142,7 +248,11 @@ func (s *Solver) nodes(y1, y2 complex128) error {
 	p0 := (y1 + y2) / 3
 	p1 := (alpha*y1 + alpha2*y2) / 3
 	p2 := (alpha2*y1 + alpha*y2) / 3
-	ab, bc, ac := s.pairs[0], s.pairs[1], s.pairs[2]
+	pairs := s.pairs
+	for i := range s.constant {
+		pairs[index(s.constant[i].Between)] += s.constant[i].now
+	}
+	ab, bc, ac := pairs[0], pairs[1], pairs[2]
 	y := [3][3]complex128{
 		{p0 + ab + ac, p1 - ab, p2 - ac},
 		{p2 - ab, p0 + ab + bc, p1 - bc},
@@ -270,19 +380,31 @@ func (s *Solver) apply(x []float64) {
 		m.xm = m.Circuit.MagnetisingOhms(x[2*k]/m.ratio) * m.ratio
 		m.leakage = m.Circuit.LeakageFactor(x[2*k+1])
 	}
+	for k := range s.constant {
+		s.constant[k].at(x[2*len(s.satIndex)+k])
+	}
 }
 
 func (s *Solver) read(x []float64) {
 	for k, i := range s.satIndex {
 		x[2*k], x[2*k+1] = s.machines[i].airgapVolts(), s.machines[i].lineAmps()
 	}
+	for k := range s.constant {
+		x[2*len(s.satIndex)+k] = cmplx.Abs(s.across(s.constant[k].Between))
+	}
+}
+
+// across is the volts across a pair.
+func (s *Solver) across(p Pair) complex128 {
+	e := ends[p]
+	return s.volts[e[0]] - s.volts[e[1]]
 }
 
 // Saturate solves the network at the present slips with every motor's
 // saturation settled: the volts and amps that set it are those that follow
 // from it.
 func (s *Solver) Saturate() error {
-	if err := s.Step(); err != nil || len(s.satIndex) == 0 {
+	if err := s.Step(); err != nil || s.sat.n == 0 {
 		return err
 	}
 	b := s.sat
@@ -332,6 +454,9 @@ func (s *Solver) patient(b *broyden) error {
 		for _, i := range s.satIndex {
 			m := &s.machines[i]
 			m.xm, m.leakage = m.Circuit.XmOhm*m.ratio, 1
+		}
+		for i := range s.constant {
+			s.constant[i].at(s.constant[i].nominal)
 		}
 		if err := s.Step(); err != nil {
 			return err

@@ -12,6 +12,7 @@ package waveform
 
 import (
 	"errors"
+	"math"
 
 	"brackmoor/core/network"
 )
@@ -60,13 +61,14 @@ const SupplyID = "supply"
 
 // Case is a network to be stepped. SampleSeconds zero asks for no series.
 type Case struct {
-	Supply          Supply      `json:"supply"`
-	Motors          []Motor     `json:"motors"`
-	Capacitors      []Capacitor `json:"capacitors"`
-	Loads           []Impedance `json:"loads"`
-	DurationSeconds float64     `json:"duration_s"`
-	SampleSeconds   float64     `json:"sample_s"`
-	Events          []Event     `json:"events"`
+	Supply          Supply               `json:"supply"`
+	Motors          []Motor              `json:"motors"`
+	Capacitors      []Capacitor          `json:"capacitors"`
+	Loads           []Impedance          `json:"loads"`
+	ThreePhaseLoads []network.ThreePhase `json:"three_phase_loads"`
+	DurationSeconds float64              `json:"duration_s"`
+	SampleSeconds   float64              `json:"sample_s"`
+	Events          []Event              `json:"events"`
 }
 
 // MotorResult is what came of a motor. Times are counted from its last connection,
@@ -137,3 +139,37 @@ type Opening struct {
 
 // ErrBudget says that a case takes more steps than are spent on one.
 var ErrBudget = errors.New("the step budget is spent before the end of the time asked for")
+
+// Plain is the same case without a supply transformer and three-phase loads: the source
+// as it is seen past its transformer, the loads as three impedances without a name.
+func (c Case) Plain() Case {
+	loads := append([]Impedance{}, c.Loads...)
+	omega := 2 * math.Pi * c.Supply.Hertz
+	across := func(p network.Pair, ohm, reactance float64) {
+		loads = append(loads, Impedance{Impedance: network.Impedance{Between: p, ResistanceOhm: ohm, ReactanceOhm: reactance}})
+	}
+	if t := c.Supply.Transformer; t != nil {
+		square := t.Ratio * t.Ratio
+		c.Supply.Volts *= t.Ratio
+		c.Supply.ResistanceOhm, c.Supply.ReactanceOhm = c.Supply.ResistanceOhm*square+t.ResistanceOhm, c.Supply.ReactanceOhm*square+t.ReactanceOhm
+		if t.CoreOhm > 0 {
+			across(network.AB, t.CoreOhm*square, 0)
+		}
+		if t.MagnetisingOhm > 0 {
+			// The winding's own resistance lets the offset of switching on decay.
+			across(network.AB, max(t.ResistanceOhm, omega*square*1e-6), t.MagnetisingOhm*square)
+		}
+		c.Supply.Transformer = nil
+	}
+	for _, l := range c.ThreePhaseLoads {
+		times := 3.0
+		if l.Connection == network.Delta {
+			times = 1
+		}
+		for _, p := range []network.Pair{network.AB, network.BC, network.AC} {
+			across(p, l.ResistanceOhm*times, l.ReactanceOhm*times)
+		}
+	}
+	c.Loads, c.ThreePhaseLoads = loads, nil
+	return c
+}

@@ -30,6 +30,7 @@ type machine struct {
 	Motor
 	stator, core    float64 // ohms; core 0 for no core loss
 	leakage         float64 // henry
+	wire            float64 // henry of its conductors, which do not saturate
 	cageOhm, cage   []float64
 	pairs           float64 // of poles
 	omega0          float64 // electrical, at rated hertz
@@ -55,7 +56,7 @@ type stage struct {
 func newMachine(m Motor, s Supply) *machine {
 	omega0 := 2 * math.Pi * m.RatedHertz
 	henry := func(ohm float64) float64 { return max(ohm/omega0, 1e-8) }
-	k := &machine{Motor: m, stator: m.Circuit.R1Ohm, core: m.Circuit.RcOhm, leakage: henry(m.Circuit.X1Ohm), pairs: float64(m.Poles) / 2, omega0: omega0,
+	k := &machine{Motor: m, stator: m.Circuit.R1Ohm + m.Conductor.ResistanceOhm, core: m.Circuit.RcOhm, leakage: henry(m.Circuit.X1Ohm), wire: m.Conductor.ReactanceOhm / (2 * math.Pi * s.Hertz), pairs: float64(m.Poles) / 2, omega0: omega0,
 		synchronous: motor.SynchronousRPM(s.Hertz, m.Poles) * math.Pi / 30, inverse: omega0 / m.Circuit.XmOhm, share: 1}
 	rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
 	k.friction = m.FrictionWatts / (rated * rated)
@@ -65,6 +66,9 @@ func newMachine(m Motor, s Supply) *machine {
 	return k
 }
 
+// series is the inductance between the lines and the gap, in henry.
+func (m *machine) series() float64 { return m.leakage*m.share + m.wire }
+
 func vector(y []float64, at int) complex128 { return complex(y[at], y[at+1]) }
 
 func put(y []float64, at int, v complex128) { y[at], y[at+1] = real(v), imag(v) }
@@ -72,7 +76,7 @@ func put(y []float64, at int, v complex128) { y[at], y[at+1] = real(v), imag(v) 
 // prepare makes the stage's admittance from its base states, for the speed in y.
 func (m *machine) prepare(base, y []float64, tau float64) {
 	q := complex(1, -tau*m.pairs*y[speed])
-	lead := 1 / (m.leakage*m.share + tau*m.stator)
+	lead := 1 / (m.series() + tau*m.stator)
 	sum := complex(m.inverse+lead, 0)
 	source := times(lead, vector(base, fluxStator))
 	if m.core > 0 {
@@ -107,7 +111,7 @@ func (m *machine) finish(base, y []float64, tau float64, volts complex128) float
 	m.amps = m.at.source + m.at.admittance*volts
 	gap := m.at.gap + m.at.gapVolts*volts
 	put(y, fluxGap, gap)
-	put(y, fluxStator, times(m.leakage*m.share, m.amps)+gap)
+	put(y, fluxStator, times(m.series(), m.amps)+gap)
 	q := complex(1, -tau*m.pairs*y[speed])
 	var rotor complex128
 	for i, henry := range m.cage {

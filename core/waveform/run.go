@@ -122,6 +122,7 @@ func Solve(c Case) (Result, error) { return solve(c, tolerance, nil) }
 type watcher func(s *stepper)
 
 func solve(c Case, tol float64, watch watcher) (Result, error) {
+	c = c.Plain()
 	n := newCircuit(c)
 	s := newStepper(n, tol)
 	r := newRecorder(n)

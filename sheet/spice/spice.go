@@ -51,6 +51,7 @@ func Netlist(d casefile.Document) (string, error) {
 type writer struct {
 	text     strings.Builder
 	measures []string
+	banks    map[string]int // transformers by id
 }
 
 func (w *writer) line(format string, args ...any) { fmt.Fprintf(&w.text, format+"\n", args...) }
@@ -156,11 +157,78 @@ func (w *writer) steady(c network.Case, r network.Result) {
 	for _, p := range c.Loads {
 		wave.Loads = append(wave.Loads, waveform.Impedance{Impedance: p})
 	}
+	// In the steady state a rectifier's fundamental is that of an impedance.
+	for i, p := range c.Rectifiers {
+		volts := map[network.Pair]float64{network.AB: r.Volts.AB, network.BC: r.Volts.BC, network.AC: r.Volts.CA}[p.Between]
+		watts, amps := r.Rectifiers[i].Watts, r.Rectifiers[i].FundamentalAmps
+		if amps > 0 {
+			ohm := watts / (amps * amps)
+			wave.Loads = append(wave.Loads, waveform.Impedance{Impedance: network.Impedance{Between: p.Between, ResistanceOhm: ohm, ReactanceOhm: math.Sqrt(math.Max(0, volts*volts/(amps*amps)-ohm*ohm))}})
+		}
+	}
+	for _, p := range c.ThreePhaseLoads {
+		if p.Behind == "" {
+			wave.ThreePhaseLoads = append(wave.ThreePhaseLoads, p)
+		}
+	}
+	w.transformers(c)
 	w.network(wave, nil, speeds)
+}
+
+// behind names the lines behind a transformer, or the network's own.
+func (w *writer) behind(id string) [3]string {
+	if k, ok := w.banks[id]; ok {
+		return [3]string{fmt.Sprintf("ta%d", k), fmt.Sprintf("tb%d", k), fmt.Sprintf("tc%d", k)}
+	}
+	return nodes
+}
+
+// transformers writes the three-phase transformers of a steady case: in each leg an
+// ideal one between floating star points, its series ohms, and its iron.
+func (w *writer) transformers(c network.Case) {
+	omega := 2 * math.Pi * c.Supply.Hertz
+	w.banks = map[string]int{}
+	series := func(name, from, to string, ohm, reactance float64) {
+		w.line("R%s %s %s_x %.9g", name, from, name, math.Max(ohm, 1e-6))
+		w.line("L%s %s_x %s %.9g", name, name, to, math.Max(reactance/omega, 1e-9))
+	}
+	for i, t := range c.Transformers {
+		w.banks[t.ID] = i
+		out := w.behind(t.ID)
+		for k, node := range nodes {
+			at := fmt.Sprintf("t%d%s", i, node)
+			w.line("E%s %s_e ts%d %s tp%d %.9g", at, at, i, node, i, t.Ratio)
+			w.line("Vi%s %s_e %s_i 0", at, at, at)
+			w.line("F%s %s tp%d Vi%s %.9g", at, node, i, at, t.Ratio)
+			series("z"+at, at+"_i", out[k], t.ResistanceOhm, t.ReactanceOhm)
+			w.line("Rleak%s %s 0 1e8", at, out[k])
+			if t.CoreOhm > 0 {
+				w.line("Rc%s %s tp%d %.9g", at, node, i, t.CoreOhm)
+			}
+			if t.MagnetisingOhm > 0 {
+				series("m"+at, node, fmt.Sprintf("tp%d", i), t.MagnetisingOhm/200, t.MagnetisingOhm)
+			}
+		}
+		w.line("Rtp%d tp%d 0 1e6\nRts%d ts%d 0 1e6", i, i, i, i)
+	}
+	for i, p := range c.ThreePhaseLoads {
+		if p.Behind == "" {
+			continue
+		}
+		times := 3.0
+		if p.Connection == network.Delta {
+			times = 1
+		}
+		out := w.behind(p.Behind)
+		for k := range 3 {
+			series(fmt.Sprintf("h%d%d", i, k), out[k], out[(k+1)%3], p.ResistanceOhm*times, p.ReactanceOhm*times)
+		}
+	}
 }
 
 // network writes a network in time. Speeds that are given are held.
 func (w *writer) network(c waveform.Case, openings []waveform.Opening, held map[string]float64) {
+	c = c.Plain()
 	s := switches{w: w, c: c, openings: openings}
 	omega := 2 * math.Pi * c.Supply.Hertz
 	lines, peak, phase := 1, math.Sqrt2*c.Supply.Volts, c.Supply.PhaseDegrees
@@ -193,8 +261,15 @@ func (w *writer) network(c waveform.Case, openings []waveform.Opening, held map[
 	}
 	for i, m := range c.Motors {
 		var terminals [3]string
-		for k, node := range nodes {
-			terminals[k] = s.contact(m.ID, k, m.Closed == nil || *m.Closed, node, fmt.Sprintf("u%d%s", i, node))
+		for k, node := range w.behind(m.Behind) {
+			at := s.contact(m.ID, k, m.Closed == nil || *m.Closed, node, fmt.Sprintf("u%d%s", i, node))
+			if m.Conductor != (network.Conductor{}) {
+				w.line("Rw%d%d %s wx%d%d %.9g", i, k, at, i, k, math.Max(m.Conductor.ResistanceOhm, 1e-6))
+				w.line("Lw%d%d wx%d%d wt%d%d %.9g", i, k, i, k, i, k, math.Max(m.Conductor.ReactanceOhm/omega, 1e-9))
+				at = fmt.Sprintf("wt%d%d", i, k)
+				w.line("Rwl%d%d %s 0 1e6", i, k, at)
+			}
+			terminals[k] = at
 		}
 		rpm, still := held[m.ID]
 		w.motor(i, m, c.Supply, terminals, rpm, still)
