@@ -92,11 +92,7 @@ func (r *rig) startVerdicts(l Live, say sayer) {
 	}
 	alone := r.held(l.RunMicrofarad, 1-l.CutOutRPM/r.synchrony).TorqueNm * r.caution()
 	ratedRPM := r.in.Plate.RPM.Value / r.in.Plate.Hertz.Value * r.in.Supply.Hertz
-	share := l.LoadShare
-	if r.in.Load.Idles {
-		share = math.Min(share, r.in.Load.BreakawayShare) // it comes up before it is loaded
-	}
-	load := r.in.Load.Torque(share, r.in.Fit.RatedNm, l.CutOutRPM, ratedRPM)
+	load := r.in.Load.Torque(r.in.Load.ComingUp(l.LoadShare), r.in.Fit.RatedNm, l.CutOutRPM, ratedRPM)
 	if alone < load {
 		say("capacitor.start-pull-back", rule.Numbers{"motor_nm": alone, "load_nm": load, "rpm": l.CutOutRPM}, "Bring it up unloaded and load it once up to speed, or raise the run capacitor.",
 			"At %.0f rpm the run capacitor alone makes %.1f N·m; the load takes %.1f.", l.CutOutRPM, alone, load)

@@ -1,6 +1,6 @@
 // Package load knows the kinds of machine a shop motor drives: how hard each
-// is to break away, what share of plate output it mostly runs at, and how its
-// torque goes with speed.
+// is to break away, what share of plate output it mostly runs at, how its torque goes
+// with speed, and what it weighs to bring up.
 package load
 
 import "math"
@@ -14,7 +14,8 @@ type Kind struct {
 	BreakawayShare float64 `json:"breakaway_share"`
 	RunShare       float64 `json:"run_share"`
 	Exponent       int     `json:"exponent"`
-	Idles          bool    `json:"idles"` // stands running with nothing on it between cuts
+	Idles          bool    `json:"idles"`         // stands running with nothing on it between cuts
+	InertiaTimes   float64 `json:"inertia_times"` // its inertia at the motor's shaft, in multiples of the rotor's own
 }
 
 // Source is where the figures of the kinds come from.
@@ -22,18 +23,18 @@ const Source = "usual figures by kind of machine, shop practice"
 
 // Kinds lists the kinds, the commonest first.
 var Kinds = []Kind{
-	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0, true},
-	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0, true},
-	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0, true},
-	{"grinder", "Grinding wheel", 0.15, 0.55, 0, true},
-	{"saw", "Saw", 0.20, 0.65, 0, true},
-	{"planer", "Thickness planer", 0.25, 0.75, 0, true},
-	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0, true},
-	{"fan", "Fan or extractor", 0.12, 0.85, 2, false},
-	{"pump", "Centrifugal pump", 0.15, 0.80, 2, false},
-	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0, false},
-	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0, false},
-	{"winch", "Winch or hoist", 1.40, 0.90, 0, false},
+	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0, true, 1},
+	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0, true, 4},
+	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0, true, 2},
+	{"grinder", "Grinding wheel", 0.15, 0.55, 0, true, 6},
+	{"saw", "Saw", 0.20, 0.65, 0, true, 3},
+	{"planer", "Thickness planer", 0.25, 0.75, 0, true, 3},
+	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0, true, 0.7},
+	{"fan", "Fan or extractor", 0.12, 0.85, 2, false, 10},
+	{"pump", "Centrifugal pump", 0.15, 0.80, 2, false, 0.6},
+	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0, false, 3},
+	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0, false, 3},
+	{"winch", "Winch or hoist", 1.40, 0.90, 0, false, 1.5},
 }
 
 // ByName finds a kind; ok is false for a name that is none.
@@ -46,17 +47,56 @@ func ByName(name string) (kind Kind, ok bool) {
 	return Kind{}, false
 }
 
-// Torque is the load's torque in N·m at a speed, when it takes share of the
-// rated torque at rated speed. Below a tenth of rated speed it rises to the
-// breakaway torque.
-func (k Kind) Torque(share, ratedNm, rpm, ratedRPM float64) float64 {
-	n := rpm / ratedRPM
-	running := share * ratedNm * math.Pow(math.Max(n, 0), float64(k.Exponent))
+// Curve is a load's torque over speed: NewtonMetre·(n/AtRPM)^Exponent, and below a
+// tenth of AtRPM rising towards BreakawayNm at standstill where that is more.
+type Curve struct {
+	NewtonMetre float64 `json:"newton_metre"`
+	AtRPM       float64 `json:"at_rpm"`
+	Exponent    int     `json:"exponent"`
+	BreakawayNm float64 `json:"breakaway_nm"`
+}
+
+// At is the torque in N·m at a speed in rpm, whichever way it turns.
+func (c Curve) At(rpm float64) float64 {
+	if c.AtRPM <= 0 {
+		return 0
+	}
+	power := func(n float64) float64 {
+		switch c.Exponent {
+		case 0:
+			return c.NewtonMetre
+		case 1:
+			return c.NewtonMetre * n
+		}
+		return c.NewtonMetre * n * n
+	}
+	n := math.Abs(rpm) / c.AtRPM
+	running := power(n)
 	const free = 0.1
 	if n >= free {
 		return running
 	}
-	at := share * ratedNm * math.Pow(free, float64(k.Exponent))
-	standing := k.BreakawayShare * ratedNm
-	return math.Max(running, standing+(at-standing)*n/free)
+	return math.Max(running, c.BreakawayNm+(power(free)-c.BreakawayNm)*n/free)
+}
+
+// Curve is the kind's torque over speed, when it takes share of the rated torque at
+// rated speed.
+func (k Kind) Curve(share, ratedNm, ratedRPM float64) Curve {
+	return Curve{NewtonMetre: share * ratedNm, AtRPM: ratedRPM, Exponent: k.Exponent, BreakawayNm: k.BreakawayShare * ratedNm}
+}
+
+// Torque is the load's torque in N·m at a speed, when it takes share of the
+// rated torque at rated speed. Below a tenth of rated speed it rises to the
+// breakaway torque.
+func (k Kind) Torque(share, ratedNm, rpm, ratedRPM float64) float64 {
+	return k.Curve(share, ratedNm, ratedRPM).At(math.Max(rpm, 0))
+}
+
+// ComingUp is the share of rated torque that it takes while it comes up: one that idles
+// between cuts comes up before it is loaded.
+func (k Kind) ComingUp(share float64) float64 {
+	if k.Idles {
+		return math.Min(share, k.BreakawayShare)
+	}
+	return share
 }

@@ -1,6 +1,7 @@
 package load_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -18,6 +19,7 @@ func TestKinds(t *testing.T) {
 		assert.Positive(t, k.BreakawayShare, k.Name)
 		assert.True(t, k.RunShare > 0 && k.RunShare <= 1, k.Name)
 		assert.Contains(t, []int{0, 1, 2}, k.Exponent)
+		assert.Positive(t, k.InertiaTimes, k.Name)
 		got, ok := load.ByName(k.Name)
 		require.True(t, ok)
 		assert.Equal(t, k, got)
@@ -37,4 +39,45 @@ func TestTorque(t *testing.T) {
 	assert.InDelta(t, 9, winch.Torque(0.9, 10, 400, 1440), 1e-9)
 	// It falls from breakaway to the running torque without a jump.
 	assert.InDelta(t, winch.Torque(0.9, 10, 143.9, 1440), winch.Torque(0.9, 10, 144.1, 1440), 0.02)
+}
+
+func TestReferredInertia(t *testing.T) {
+	assert.InDelta(t, 0.01, load.Referred(0.04, 875, 1750), 1e-12, "half the speed, a quarter")
+	assert.InDelta(t, 0.36, load.Referred(0.04, 5250, 1750), 1e-12, "a cutter head that runs three times as fast weighs nine times")
+}
+
+// The time of each coast-down is added up again, step by step.
+func TestCoastDown(t *testing.T) {
+	for _, c := range []load.CoastDown{
+		{FromRPM: 1750, Seconds: 12, DragWatts: 90},
+		{FromRPM: 1750, ToRPM: 600, Seconds: 7, DragWatts: 90, Exponent: 1},
+		{FromRPM: 2900, ToRPM: 1450, Seconds: 20, DragWatts: 400, Exponent: 2},
+	} {
+		inertia, err := c.Inertia()
+		require.NoError(t, err)
+		first := c.FromRPM * math.Pi / 30
+		omega, seconds := first, 0.0
+		const h = 1e-4
+		for omega > c.ToRPM*math.Pi/30 {
+			middle := omega - h/2*c.DragWatts/first*math.Pow(omega/first, float64(c.Exponent))/inertia
+			omega -= h * c.DragWatts / first * math.Pow(middle/first, float64(c.Exponent)) / inertia
+			seconds += h
+		}
+		assert.InEpsilon(t, c.Seconds, seconds, 1e-4)
+	}
+	for _, c := range []struct {
+		load.CoastDown
+		err error
+	}{
+		{load.CoastDown{FromRPM: 1750, DragWatts: 90}, load.ErrNoTime},
+		{load.CoastDown{FromRPM: 1750, DragWatts: 90, Seconds: math.NaN()}, load.ErrNoTime},
+		{load.CoastDown{FromRPM: 0, DragWatts: 90, Seconds: 1}, load.ErrSpeeds},
+		{load.CoastDown{FromRPM: 900, ToRPM: 900, DragWatts: 90, Seconds: 1}, load.ErrSpeeds},
+		{load.CoastDown{FromRPM: 1750, Seconds: 1}, load.ErrNoDrag},
+		{load.CoastDown{FromRPM: 1750, Seconds: 1, DragWatts: 1, Exponent: 2}, load.ErrNoStop},
+		{load.CoastDown{FromRPM: 1750, Seconds: 1, DragWatts: 1, Exponent: 3}, load.ErrUnknown},
+	} {
+		_, err := c.Inertia()
+		assert.ErrorIs(t, err, c.err)
+	}
 }

@@ -481,3 +481,71 @@ func (s *Solver) patient(b *broyden) error {
 	}
 	return fmt.Errorf("saturation: %w", ErrNoConvergence)
 }
+
+// Hold solves the network at given slips, one for each motor in order, its saturation
+// settled. A slip may lie outside 0 to 2.
+func (s *Solver) Hold(slips []float64) error {
+	s.work = 0
+	for i, slip := range slips {
+		s.machines[i].slip = slip
+	}
+	return s.Saturate()
+}
+
+// Switch puts a capacitor in or takes it out.
+func (s *Solver) Switch(p Capacitor, in bool) {
+	y := p.admittance(2 * math.Pi * s.supply.Hertz)
+	if !in {
+		y = -y
+	}
+	s.pairs[index(p.Between)] += y
+}
+
+// Moment is a motor at the present: air-gap torque in the abc sense, line and winding
+// amps, and the watts in its copper, stator and rotor.
+type Moment struct {
+	TorqueNm    float64
+	LineAmps    Legs
+	WindingAmps [3]float64
+	CopperWatts float64
+}
+
+// Moment reads a motor out of the present solution.
+func (s *Solver) Moment(i int) Moment {
+	m := &s.machines[i]
+	i1, i2 := m.v1*m.y1, m.v2*m.y2
+	forward, backward := m.gap()
+	across := 3 * (forward*m.forward.Conductance + backward*m.backward.Conductance)
+	torque := m.torque()
+	return Moment{TorqueNm: m.sign() * torque, LineAmps: legs(lines(i1, i2)), WindingAmps: m.windings(i1, i2),
+		CopperWatts: 3*(square(i1)+square(i2))*m.Circuit.R1Ohm + across - torque*m.synchronous*(1-m.slip)}
+}
+
+// Lines are the present volts of the three pairs.
+func (s *Solver) Lines() Lines {
+	return Lines{cmplx.Abs(s.across(AB)), cmplx.Abs(s.across(BC)), cmplx.Abs(s.across(AC))}
+}
+
+// SupplyAmps are those of the source, the largest of three lines.
+func (s *Solver) SupplyAmps() float64 {
+	into := lines(s.v1*s.y1, s.v2*s.y2)
+	for p, e := range ends {
+		y := s.pairs[index(p)]
+		for i := range s.constant {
+			if s.constant[i].Between == p {
+				y += s.constant[i].now
+			}
+		}
+		amps := s.across(p) * y
+		into[e[0]] += amps
+		into[e[1]] -= amps
+	}
+	if s.supply.Phases == 3 {
+		return legs(into).Max()
+	}
+	amps := cmplx.Abs(into[0])
+	if t := s.supply.Transformer; t != nil {
+		amps *= t.Ratio
+	}
+	return amps
+}

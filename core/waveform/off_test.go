@@ -1,0 +1,75 @@
+package waveform_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/waveform"
+)
+
+// spinning is an idler that runs with three equal capacitors in delta.
+func spinning(microfarad float64) waveform.Case {
+	c := motor.Circuit{R1Ohm: 0.3, X1Ohm: 0.6, XmOhm: 16, Cages: []motor.Cage{{ROhm: 0.25, XOhm: 0.8}}}
+	c.Curve = motor.TypicalCurve(c, 240)
+	w := waveform.Case{Supply: waveform.Supply{Supply: network.Supply{Volts: 240, Hertz: 60}},
+		Motors: []waveform.Motor{{Motor: network.Motor{ID: "idler", Poles: 4, RatedHertz: 60, InertiaKgm2: 0.5, FrictionWatts: 60, Circuit: c}, InitialRPM: 1795}}}
+	if microfarad > 0 {
+		for _, p := range []network.Pair{network.AB, network.BC, network.AC} {
+			w.Capacitors = append(w.Capacitors, waveform.Capacitor{Capacitor: network.Capacitor{ID: string(p), Between: p, Microfarad: microfarad}})
+		}
+	}
+	return w
+}
+
+// Without capacitors the terminals' volts die with the rotor's open-circuit time
+// constant, (Lm + Lr)/Rr (Krause).
+func TestOpenTerminalsDieWithTheRotorsTimeConstant(t *testing.T) {
+	c := spinning(0)
+	c.Motors[0].Circuit.Curve = nil
+	off, err := waveform.SwitchOff(c, 1.2)
+	require.NoError(t, err)
+	tau := (16 + 0.8) / (2 * math.Pi * 60) / 0.25
+	at := func(seconds float64) waveform.OffPoint {
+		for _, p := range off.After {
+			if p.Seconds >= seconds {
+				return p
+			}
+		}
+		return waveform.OffPoint{}
+	}
+	a, b := at(0.1), at(0.3)
+	// Volts are flux times speed.
+	assert.InEpsilon(t, math.Exp(-(b.Seconds-a.Seconds)/tau)*b.RPM/a.RPM, b.VoltsRMS/a.VoltsRMS, 0.01)
+	require.NotNil(t, off.LiveSeconds)
+	assert.InEpsilon(t, tau*math.Log(a.VoltsRMS/waveform.SafeVolts)+a.Seconds, *off.LiveSeconds, 0.08)
+	assert.False(t, off.Excites)
+	assert.Nil(t, off.LeastShare)
+}
+
+// Three equal capacitors excite a motor from about the capacitance that resonates with
+// the unsaturated magnetising and stator leakage reactance at its speed, 1/(ω·3·C) =
+// Xm + X1 (Krause; Fitzgerald).
+func TestSelfExcitationBegins(t *testing.T) {
+	least := 1e6 / (2 * math.Pi * 60 * 3 * (16 + 0.6))
+	off, err := waveform.SwitchOff(spinning(2*least), 2)
+	require.NoError(t, err)
+	assert.True(t, off.Excites)
+	assert.Nil(t, off.LiveSeconds, "the heavy idler spins on")
+	require.NotNil(t, off.LeastShare)
+	assert.InEpsilon(t, least, 2*least**off.LeastShare, 0.15)
+	verdicts := off.Judge(6 * least)
+	require.Len(t, verdicts, 1)
+	assert.Equal(t, "start.excites-itself", verdicts[0].Rule)
+	assert.InEpsilon(t, 3*least, verdicts[0].Numbers["least_microfarad"], 0.15)
+	little, err := waveform.SwitchOff(spinning(0.3*least), 2)
+	require.NoError(t, err)
+	assert.False(t, little.Excites)
+	require.NotNil(t, little.LiveSeconds)
+	require.NotNil(t, little.LeastShare)
+	assert.Greater(t, *little.LeastShare, 2.0)
+}
