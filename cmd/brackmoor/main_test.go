@@ -53,7 +53,7 @@ func TestSpice(t *testing.T) {
 	assert.Contains(t, o.out, "meas tran volts_ca")
 	bad := brackmoor(`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000, "bus_microfarad": 100, "bus_volts": 300, "trip_volts": 400, "loss_watts": 1}}`, "spice", "-")
 	assert.Equal(t, 2, bad.code)
-	assert.Contains(t, bad.err, "a stop is no circuit")
+	assert.Contains(t, bad.err, "only steady, waveform and rectifier cases are circuits")
 	assert.Equal(t, 2, brackmoor("{}", "spice", "-").code)
 }
 

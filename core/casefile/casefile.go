@@ -12,6 +12,8 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/network"
 	"brackmoor/core/rectifier"
+	"brackmoor/core/rule"
+	"brackmoor/core/startup"
 	"brackmoor/core/strict"
 	"brackmoor/core/waveform"
 	"brackmoor/docs/schema"
@@ -26,6 +28,10 @@ const (
 	waves      = "waveform"
 	rectifying = "rectifier"
 	stopping   = "stop"
+	starting   = "start"
+	switched   = "switch-off"
+	heating    = "heat"
+	driving    = "drive"
 )
 
 // Document is a case of one of the analyses; the others' parts are empty.
@@ -33,8 +39,12 @@ type Document struct {
 	Analysis  string
 	Steady    network.Case
 	Waveform  waveform.Case
-	Rectifier rectifier.Case
+	Rectifier Front
 	Stop      drive.Stop
+	Start     startup.Case
+	Off       Off
+	Heat      Heat
+	Drive     Drive
 }
 
 // Read understands a case. What it returns without problems can be solved.
@@ -51,6 +61,14 @@ func Read(text []byte) (Document, []strict.Problem) {
 		part, check = &d.Waveform, func() []strict.Problem { return stepped(d.Waveform) }
 	case rectifying:
 		part, check = &d.Rectifier, func() []strict.Problem { return front(d.Rectifier) }
+	case starting:
+		part, check = &d.Start, func() []strict.Problem { return rising(d.Start) }
+	case switched:
+		part, check = &d.Off, func() []strict.Problem { return validate(d.Off.Case) }
+	case heating:
+		part, check = &struct{ Heat *Heat }{&d.Heat}, func() []strict.Problem { return nil }
+	case driving:
+		part, check = &d.Drive, func() []strict.Problem { return d.Drive.check() }
 	case stopping:
 		part, check = &struct{ Stop *drive.Stop }{&d.Stop}, func() []strict.Problem { return ramp(d.Stop) }
 	default:
@@ -112,11 +130,24 @@ func stepped(c waveform.Case) []strict.Problem {
 }
 
 // front holds the rules of a front end that a schema cannot.
-func front(c rectifier.Case) []strict.Problem {
-	if c.Bridge.Topology != rectifier.Doubler {
-		return nil
-	}
+func front(c Front) []strict.Problem {
 	var problems []strict.Problem
+	for i, d := range c.Drives {
+		for k := range i {
+			if c.Drives[k].ID == d.ID {
+				problems = append(problems, strict.Problem{Path: fmt.Sprintf("$.drives[%d].id", i), Says: fmt.Sprintf("%q is taken by $.drives[%d]", d.ID, k)})
+			}
+		}
+	}
+	if c.Bridge.Topology != rectifier.Doubler {
+		return problems
+	}
+	if c.Derate {
+		problems = append(problems, strict.Problem{Path: "$.derate", Says: "a doubler is no three-phase bridge to be derated"})
+	}
+	if len(c.Drives) > 0 {
+		problems = append(problems, strict.Problem{Path: "$.drives", Says: "drives share the bus of a bridge, not of a doubler"})
+	}
 	if c.Bridge.Phases != 1 {
 		problems = append(problems, strict.Problem{Path: "$.bridge.phases", Says: "a doubler has one phase"})
 	}
@@ -253,10 +284,33 @@ type (
 		head
 		waveform.Result
 	}
-	// Rectified is the result of a front end in its periodic state.
+	// Rectified is the result of a front end in its periodic state, and of what else was
+	// asked of it.
 	Rectified struct {
 		head
 		rectifier.Result
+		FrontResult
+	}
+	// Started is the result of a start.
+	Started struct {
+		head
+		startup.Result
+	}
+	// Opened is the result of a supply that opens.
+	Opened struct {
+		head
+		waveform.Off
+		Verdicts []rule.Verdict `json:"verdicts"`
+	}
+	// Heated is the result of a duty.
+	Heated struct {
+		head
+		HeatResult
+	}
+	// Driven is the result of a motor on a drive.
+	Driven struct {
+		head
+		DriveResult
 	}
 	// Stopped is the result of a drive ramping down.
 	Stopped struct {
@@ -273,8 +327,19 @@ func Solve(d Document) (any, error) {
 		r, err := waveform.Solve(d.Waveform)
 		return Stepped{h, r}, err
 	case rectifying:
-		r, err := rectifier.Solve(d.Rectifier)
-		return Rectified{h, r}, err
+		r, more, err := d.Rectifier.solve()
+		return Rectified{h, r, more}, err
+	case starting:
+		r, err := startup.Run(d.Start)
+		return Started{h, r}, err
+	case switched:
+		off, verdicts, err := d.Off.solve()
+		return Opened{h, off, verdicts}, err
+	case heating:
+		return Heated{h, d.Heat.solve()}, nil
+	case driving:
+		r, err := d.Drive.solve()
+		return Driven{h, r}, err
 	case stopping:
 		return Stopped{h, d.Stop.Ramp()}, nil
 	}

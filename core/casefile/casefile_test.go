@@ -187,7 +187,7 @@ func TestWaveform(t *testing.T) {
 	require.NoError(t, err)
 	assert.Regexp(t, `^{"id":"start","peak_volts":[0-9.]+,"final_volts":-?[0-9.]+}$`, string(text))
 	for _, c := range []struct{ old, new, path, says string }{
-		{`"duration_s": 0.4`, `"duration_s": 0`, "$.duration_s", "exclusiveMinimum"},
+		{`"duration_s": 0.4`, `"duration_s": 0`, "$.duration_s", "must be above 0"},
 		{`"inertia_kgm2": 0.02, `, ``, "$.motors[0]", "inertia_kgm2"},
 		{`"initial_rpm": 1700`, `"slip": 0.1`, "$.motors[0]", "slip"},
 		{`"switch": "start"`, `"switch": "nobody"`, "$.events[0].switch", "names no element"},
@@ -209,12 +209,18 @@ func TestWaveform(t *testing.T) {
 
 func TestRectifierAndStop(t *testing.T) {
 	assert.ElementsMatch(t, []string{"format", "analysis", "bus_mean_volts", "ripple_pp_volts", "ripple_rms_volts", "input_rms_amps", "input_peak_amps", "true_power_factor",
-		"displacement_factor", "capacitor_rms_amps", "diode_average_amps", "diode_rms_amps"}, keys(t, rectifierExample))
+		"displacement_factor", "capacitor_rms_amps", "diode_average_amps", "diode_rms_amps", "input_harmonic_amps", "input_thd_percent"}, keys(t, rectifierExample))
+	asked := keys(t, strings.Replace(rectifierExample, `"load_watts": 2000`, `"load_watts": 2000, "series": true, "precharge_ohm": 50, "derate": true, "drives": [{"id": "x", "bus_microfarad": 500, "watts": 300}],
+ "can": {"hours": 5000, "at_celsius": 85, "amps": 8, "core_rise_k": 8, "celsius": 45}`, 1))
+	for _, key := range []string{"series", "precharge", "single_phase", "drives", "life_hours"} {
+		assert.Contains(t, asked, key)
+	}
 	assert.ElementsMatch(t, []string{"format", "analysis", "shortest_stop_s", "bus_peak_volts", "resistor_peak_watts", "resistor_mean_watts", "resistor_max_ohm"}, keys(t, stopExample))
 	assert.ElementsMatch(t, []string{"format", "analysis", "shortest_stop_s"}, keys(t, strings.Replace(stopExample, `, "stop_s": 3, "chopper_volts": 380`, "", 1)))
 	// A stop so slow that no resistor is needed still names all its figures.
 	assert.Contains(t, keys(t, strings.Replace(stopExample, `"stop_s": 3`, `"stop_s": 300`, 1)), "resistor_max_ohm")
-	for _, c := range []struct{ text, old, new, path, says string }{
+	refused(t, []refusal{
+		{rectifierExample, `"load_watts": 2000`, `"load_watts": 2000, "drives": [{"id": "x", "bus_microfarad": 5, "watts": 1}, {"id": "x", "bus_microfarad": 5, "watts": 1}]`, "$.drives[1].id", "taken by $.drives[0]"},
 		{rectifierExample, `"phases": 1`, `"phases": 2`, "$.bridge.phases", "1, 3"},
 		{rectifierExample, `"phases": 1, "topology": "bridge"`, `"phases": 3, "topology": "doubler"`, "$.bridge.phases", "one phase"},
 		{rectifierExample, `"topology": "bridge", "bus_microfarad": 1500, "dc_choke_mh": 0`, `"topology": "doubler", "bus_microfarad": 1500, "dc_choke_mh": 3`, "$.bridge", "no place for a dc choke"},
@@ -223,13 +229,21 @@ func TestRectifierAndStop(t *testing.T) {
 		{rectifierExample, `"line_resistance_ohm"`, `"resistance_ohm"`, "$.supply", "resistance_ohm"},
 		{stopExample, `"loss_watts": 150`, `"loss_watts": 150, "friction_nm": 1`, "$.stop", "either loss_watts or friction_nm"},
 		{stopExample, `"stop_s": 3, `, ``, "$.stop", "stand together"},
-		{stopExample, `"stop_s": 3`, `"stop_s": 0`, "$.stop.stop_s", "exclusiveMinimum"},
+		{stopExample, `"stop_s": 3`, `"stop_s": 0`, "$.stop.stop_s", "must be above 0"},
 		{stopExample, `"trip_volts": 400`, `"trip_volts": 300`, "$.stop.trip_volts", "above bus_volts"},
 		{stopExample, `"chopper_volts": 380`, `"chopper_volts": 420`, "$.stop.chopper_volts", "not above trip_volts"},
 		{stopExample, `"inertia_kgm2": 0.1, `, ``, "$.stop", "inertia_kgm2"},
 		{stopExample, `"stop", "stop"`, `"stop", "supply": {}, "stop"`, "$", "supply"},
 		{stopExample, `"analysis": "stop"`, `"analysis": "guess"`, "$.analysis", "steady"},
-	} {
+	})
+}
+
+// refusal is a change to an example, and where and how it is refused.
+type refusal struct{ text, old, new, path, says string }
+
+func refused(t *testing.T, list []refusal) {
+	t.Helper()
+	for _, c := range list {
 		require.Contains(t, c.text, c.old)
 		_, problems := casefile.Read([]byte(strings.Replace(c.text, c.old, c.new, 1)))
 		require.NotEmpty(t, problems, c.new)
@@ -241,8 +255,52 @@ func TestRectifierAndStop(t *testing.T) {
 	}
 }
 
+const (
+	machine      = `{"id": "m", "poles": 4, "rated_hertz": 60, "inertia_kgm2": 0.05, "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, "cages": [{"r_ohm": 0.5, "x_ohm": 1.3}]}`
+	startExample = `{"format": "brackmoor.case/1", "analysis": "start", "supply": {"volts": 240, "hertz": 60}, "motors": [` + machine + `, "load": {"newton_metre": 3, "at_rpm": 1750, "exponent": 2, "breakaway_nm": 1}}],
+ "capacitors": [{"id": "run", "between": "ac", "microfarad": 60}, {"id": "start", "between": "ac", "microfarad": 200, "out": {"by": "speed", "at": 1350, "motor": "m"}}], "most_s": 10}`
+	ponyExample = `{"format": "brackmoor.case/1", "analysis": "start", "supply": {"volts": 240, "hertz": 60}, "motors": [` + machine + `}], "pony": {"watts": 200, "rpm": 1725, "synchronous_rpm": 1800, "belt_ratio": 0.9}}`
+	offExample  = `{"format": "brackmoor.case/1", "analysis": "switch-off", "supply": {"volts": 240, "hertz": 60}, "motors": [` + machine + `, "load": {"kind": "power", "watts": 0}}],
+ "capacitors": [{"id": "run", "between": "ac", "microfarad": 60}], "seconds": 1}`
+	heatExample = `{"format": "brackmoor.case/1", "analysis": "heat", "heat": {"output_watts": 2200, "insulation_class": "F", "ambient_celsius": 30, "session_minutes": 240,
+ "duty": [{"minutes": 10, "winding_percent": [80, 125, 70], "loss_percent": 110}, {"minutes": 20}]}}`
+	driveExample = `{"format": "brackmoor.case/1", "analysis": "drive", "motor": {"id": "m", "poles": 4, "rated_hertz": 50, "rated_amps": 8, "own_fan": true, "circuit": {"r1_ohm": 0.9, "x1_ohm": 1.6, "xm_ohm": 40, "cages": [{"r_ohm": 0.8, "x_ohm": 2}]}},
+ "volts_per_hertz": {"motor_volts": 400, "motor_hertz": 50, "most_volts": 230}, "hertz": [10, 28.75, 50], "pulses": {"bus_volts": 325, "volts": 115, "hertz": 14, "carrier_hertz": 4000, "slip": 0.05}}`
+)
+
+func TestStartHeatAndDrive(t *testing.T) {
+	assert.ElementsMatch(t, []string{"format", "analysis", "seconds", "motors", "capacitors", "lowest_volts", "peak_supply_amps", "points", "verdicts"}, keys(t, startExample))
+	assert.Contains(t, keys(t, ponyExample), "pony")
+	assert.Contains(t, keys(t, ponyExample), "spin")
+	assert.ElementsMatch(t, []string{"format", "analysis", "live_s", "looked_s", "peak_volts", "after", "excites", "least_share", "verdicts"}, keys(t, offExample))
+	assert.ElementsMatch(t, []string{"format", "analysis", "thermal", "hottest_c", "highest_frame_c", "session", "verdicts"}, keys(t, heatExample))
+	assert.ElementsMatch(t, []string{"format", "analysis", "base_hertz", "speed", "pulses"}, keys(t, driveExample))
+	d, problems := casefile.Read([]byte(driveExample))
+	require.Empty(t, problems)
+	solved, err := casefile.Solve(d)
+	require.NoError(t, err)
+	assert.InDelta(t, 28.75, solved.(casefile.Driven).BaseHertz, 1e-9)
+	refused(t, []refusal{
+		{startExample, `"inertia_kgm2": 0.05, `, ``, "$.motors[0]", "inertia_kgm2"},
+		{startExample, `"motor": "m"`, `"motor": "n"`, "$.capacitors[1].out.motor", "names no motor"},
+		{startExample, `"motor": "m"`, `"back_at": 5`, "$.capacitors[1].out.back_at", "for volts"},
+		{startExample, `"exponent": 2`, `"exponent": 5`, "$.motors[0].load.exponent", "0, 1, 2"},
+		{startExample, `"inertia_kgm2": 0.05`, `"inertia_kgm2": 0.05, "running": true, "initial_rpm": 1`, "$.motors[0]", "not for the same motor"},
+		{ponyExample, `"synchronous_rpm": 1800`, `"synchronous_rpm": 1700`, "$.pony.synchronous_rpm", "above rpm"},
+		{ponyExample, `"inertia_kgm2": 0.05`, `"inertia_kgm2": 0.05, "running": true`, "$.motors[0]", "brought up by the pony"},
+		{offExample, `"inertia_kgm2": 0.05, `, ``, "$.motors[0]", "inertia_kgm2"},
+		{offExample, `"load": {"kind": "power", "watts": 0}`, `"slip": 0.1`, "$.motors[0]", "load"},
+		{heatExample, `"minutes": 10`, `"minutes": 0`, "$.heat.duty[0].minutes", "above 0"},
+		{driveExample, `"volts": 115`, `"volts": 300`, "$.pulses", "too few volts"},
+		{driveExample, `"carrier_hertz": 4000`, `"carrier_hertz": 100`, "$.pulses", "carrier"},
+	})
+}
+
 func FuzzRead(f *testing.F) {
 	f.Add([]byte(example))
+	for _, text := range []string{startExample, ponyExample, offExample, heatExample, driveExample} {
+		f.Add([]byte(text))
+	}
 	f.Add([]byte(waveformExample))
 	f.Add([]byte(rectifierExample))
 	f.Add([]byte(stopExample))

@@ -1,5 +1,6 @@
-// Package drive computes what a drive does with its motor: how fast it can stop a
-// load without its bus tripping.
+// Package drive computes what a drive does with its motor: the volts it gives for a
+// frequency and the torque that is left across speed, the pulses of its output, and how
+// fast it can stop a load without its bus tripping.
 package drive
 
 import "math"

@@ -1,8 +1,11 @@
 package motor
 
 import (
+	"fmt"
 	"math"
 	"strings"
+
+	"brackmoor/core/rule"
 )
 
 // Thermal is a motor as bodies that store heat: each winding, and the frame with the
@@ -232,4 +235,29 @@ func (t Thermal) StartsPerHour(running Heating, starts [3]float64, joules, rated
 		}
 	}
 	return low
+}
+
+// Judge says what must be said of a session's temperatures.
+func (t Thermal) Judge(session []Temperatures) (verdicts []rule.Verdict) {
+	var worst Temperatures
+	for _, at := range session {
+		if at.Hottest() > worst.Hottest() {
+			worst = at
+		}
+	}
+	hottest := worst.Hottest()
+	if hottest > t.LimitC+0.5 {
+		says := fmt.Sprintf("The hottest winding comes to %.0f °C; class %s bears %.0f.", hottest, t.Class, t.LimitC)
+		if hottest >= runaway {
+			says = fmt.Sprintf("The hottest winding runs away past what class %s bears, %.0f °C.", t.Class, t.LimitC)
+		}
+		verdicts = append(verdicts, rule.Speak("heat.past-class", rule.Numbers{"hottest_c": hottest, "limit_c": t.LimitC},
+			"Less load, shorter spells, longer pauses, or another route.", "%s", says))
+	}
+	if over := hottest - worst.Frame; over > rule.Limit("heat.frame-hides", "most_kelvin_share")*t.WindingRiseK {
+		verdicts = append(verdicts, rule.Speak("heat.frame-hides", rule.Numbers{"hottest_c": hottest, "frame_c": worst.Frame},
+			"Judge by the amps of the hottest winding, not by hand or thermometer on the frame.",
+			"The hottest winding is at %.0f °C while the frame shows %.0f.", hottest, worst.Frame))
+	}
+	return verdicts
 }

@@ -483,9 +483,8 @@ func (s *Solver) patient(b *broyden) error {
 }
 
 // Hold solves the network at given slips, one for each motor in order, its saturation
-// settled. A slip may lie outside 0 to 2.
+// settled. A slip may lie outside 0 to 2. All calls together have one work budget.
 func (s *Solver) Hold(slips []float64) error {
-	s.work = 0
 	for i, slip := range slips {
 		s.machines[i].slip = slip
 	}

@@ -11,6 +11,7 @@ package rectifier
 import (
 	"errors"
 	"math"
+	"math/cmplx"
 )
 
 // Topologies of the front end.
@@ -44,6 +45,8 @@ type Case struct {
 	Supply    Supply  `json:"supply"`
 	Bridge    Front   `json:"bridge"`
 	LoadWatts float64 `json:"load_watts"`
+	// Series asks for the waves of one cycle.
+	Series bool `json:"series"`
 }
 
 // Result is the periodic state. Input figures are of one line, the power factors at
@@ -60,6 +63,21 @@ type Result struct {
 	CapacitorRMSAmps   float64 `json:"capacitor_rms_amps"`
 	DiodeAverageAmps   float64 `json:"diode_average_amps"`
 	DiodeRMSAmps       float64 `json:"diode_rms_amps"`
+	// InputHarmonicAmps are the rms amps of the first to the twenty-fifth harmonic of the
+	// input, InputTHDPercent all above the first over the first.
+	InputHarmonicAmps [harmonics]float64 `json:"input_harmonic_amps" nullable:"false"`
+	InputTHDPercent   float64            `json:"input_thd_percent"`
+	Series            *Series            `json:"series,omitempty"`
+}
+
+// harmonics that are given, the fundamental the first.
+const harmonics = 25
+
+// Series is one cycle of the periodic state.
+type Series struct {
+	Seconds   []float64 `json:"t_s"`
+	BusVolts  []float64 `json:"bus_volts"`
+	InputAmps []float64 `json:"input_amps"`
 }
 
 // A diode that conducts.
@@ -308,7 +326,11 @@ func settled(a, b state) float64 {
 // whole periods is that of every order.
 func measure(c Case, front circuit, s state, h float64) Result {
 	var r Result
-	var bus2, input2, power, capacitor2, diode, diode2, real1, imag1 float64
+	var bus2, input2, power, capacitor2, diode, diode2 float64
+	var sums [harmonics]complex128
+	if c.Series {
+		r.Series = &Series{}
+	}
 	low, high := math.Inf(1), 0.0
 	omega := 2 * math.Pi * c.Supply.Hertz
 	for i := range stepsPerCycle {
@@ -322,8 +344,15 @@ func measure(c Case, front circuit, s state, h float64) Result {
 		capacitor2 += m.capacitor * m.capacitor / stepsPerCycle
 		diode += m.diode / stepsPerCycle
 		diode2 += m.diode * m.diode / stepsPerCycle
-		real1 += m.input * math.Sin(omega*at)
-		imag1 += m.input * math.Cos(omega*at)
+		turn := cmplx.Rect(1, -omega*at)
+		phase := complex(m.input*math.Sqrt2/stepsPerCycle, 0)
+		for k := range sums {
+			phase *= turn
+			sums[k] += phase
+		}
+		if r.Series != nil && i%4 == 0 {
+			r.Series.Seconds, r.Series.BusVolts, r.Series.InputAmps = append(r.Series.Seconds, at), append(r.Series.BusVolts, m.bus), append(r.Series.InputAmps, m.input)
+		}
 		low, high = math.Min(low, m.bus), math.Max(high, m.bus)
 		r.InputPeakAmps = math.Max(r.InputPeakAmps, math.Abs(m.input))
 	}
@@ -335,9 +364,14 @@ func measure(c Case, front circuit, s state, h float64) Result {
 	if c.Bridge.Phases == 3 {
 		apparent *= math.Sqrt(3)
 	}
-	if apparent > 0 {
+	for k, sum := range sums {
+		r.InputHarmonicAmps[k] = cmplx.Abs(sum)
+	}
+	if first := r.InputHarmonicAmps[0]; apparent > 0 && first > 0 {
 		r.TruePowerFactor = power / apparent
-		r.DisplacementFactor = real1 / math.Hypot(real1, imag1)
+		// The source's volts are a sine: they lag their cosine by a quarter.
+		r.DisplacementFactor = -imag(sums[0]) / first
+		r.InputTHDPercent = 100 * math.Sqrt(math.Max(0, input2/(first*first)-1))
 	}
 	return r
 }

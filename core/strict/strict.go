@@ -14,8 +14,6 @@ import (
 	"strings"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
-	"golang.org/x/text/language"
-	"golang.org/x/text/message"
 )
 
 // Problem is one thing wrong with an input: the JSON path, and what.
@@ -115,12 +113,10 @@ func duplicates(text []byte) *Problem {
 	return nil
 }
 
-var english = message.NewPrinter(language.English)
-
 // leaves turns a validation error into problems, one for each thing wrong.
 func leaves(e *jsonschema.ValidationError) []Problem {
 	if len(e.Causes) == 0 {
-		return []Problem{{path(e.InstanceLocation), e.ErrorKind.LocalizedString(english)}}
+		return []Problem{{path(e.InstanceLocation), words(e.ErrorKind)}}
 	}
 	var problems []Problem
 	seen := map[Problem]bool{}

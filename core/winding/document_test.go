@@ -207,7 +207,7 @@ func TestReadFileRefuses(t *testing.T) {
 		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","B"],"ohms":1,"open":true,"megohms":3}]}`:           "$.readings[0]: needs one of ohms, open and megohms",
 		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","B"],"ohms":1},{"between":["B","A"],"open":true}]}`: "$.readings[1]: B and A are said to be open in one reading and joined in the other ($.readings[0])",
 		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"polarity":[{"driven":["A","A"],"sensed":["B","C"],"sign":"+"}]}`:               "$.polarity[0]: a winding has two ends",
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"colour":"red"}`:                                                                "$: additional properties 'colour' not allowed",
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"colour":"red"}`:                                                                "$: has keys that are not known here: colour",
 	} {
 		_, problems := ReadFile([]byte(text))
 		require.Len(t, problems, 1, text)

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"brackmoor/core/casefile"
@@ -19,7 +20,7 @@ import (
 )
 
 // ErrNoCircuit says that a case has no circuit to write.
-var ErrNoCircuit = errors.New("a stop is no circuit: there is nothing to write")
+var ErrNoCircuit = errors.New("only steady, waveform and rectifier cases are circuits: there is nothing to write of this one")
 
 // Netlist writes a case that casefile.Read accepted. Contacts that wait for a current
 // zero open in it when they do in the core.
@@ -28,7 +29,7 @@ func Netlist(d casefile.Document) (string, error) {
 	w.line("* %s case, written by Brackmoor", d.Analysis)
 	switch d.Analysis {
 	case "rectifier":
-		w.rectifier(d.Rectifier)
+		w.rectifier(d.Rectifier.Case)
 	case "waveform":
 		r, err := waveform.Solve(d.Waveform)
 		if err != nil {
@@ -144,18 +145,12 @@ var nodes = [3]string{"a", "b", "c"}
 // to settle, and measures the last cycle.
 func (w *writer) steady(c network.Case, r network.Result) {
 	period := 1 / c.Supply.Hertz
-	wave := waveform.Case{Supply: waveform.Supply{Supply: c.Supply}, DurationSeconds: math.Ceil(0.8/period) * period}
+	wave := waveform.Running(c, r)
+	wave.DurationSeconds = math.Ceil(0.8/period) * period
 	speeds := map[string]float64{}
-	for i, m := range c.Motors {
-		m.InertiaKgm2 = 1
-		wave.Motors = append(wave.Motors, waveform.Motor{Motor: m, InitialRPM: r.Motors[i].RPM})
-		speeds[m.ID] = r.Motors[i].RPM
-	}
-	for _, p := range c.Capacitors {
-		wave.Capacitors = append(wave.Capacitors, waveform.Capacitor{Capacitor: p})
-	}
-	for _, p := range c.Loads {
-		wave.Loads = append(wave.Loads, waveform.Impedance{Impedance: p})
+	for i, m := range r.Motors {
+		wave.Motors[i].InertiaKgm2 = 1
+		speeds[m.ID] = m.RPM
 	}
 	// In the steady state a rectifier's fundamental is that of an impedance.
 	for i, p := range c.Rectifiers {
@@ -166,11 +161,7 @@ func (w *writer) steady(c network.Case, r network.Result) {
 			wave.Loads = append(wave.Loads, waveform.Impedance{Impedance: network.Impedance{Between: p.Between, ResistanceOhm: ohm, ReactanceOhm: math.Sqrt(math.Max(0, volts*volts/(amps*amps)-ohm*ohm))}})
 		}
 	}
-	for _, p := range c.ThreePhaseLoads {
-		if p.Behind == "" {
-			wave.ThreePhaseLoads = append(wave.ThreePhaseLoads, p)
-		}
-	}
+	wave.ThreePhaseLoads = slices.DeleteFunc(slices.Clone(c.ThreePhaseLoads), func(p network.ThreePhase) bool { return p.Behind != "" })
 	w.transformers(c)
 	w.network(wave, nil, speeds)
 }

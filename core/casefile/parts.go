@@ -1,0 +1,226 @@
+package casefile
+
+import (
+	"fmt"
+
+	"brackmoor/core/drive"
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/rectifier"
+	"brackmoor/core/rule"
+	"brackmoor/core/startup"
+	"brackmoor/core/strict"
+	"brackmoor/core/waveform"
+)
+
+// Front is a front end and what else is asked of it: its charging through a precharge
+// resistor, what is left of a three-phase rating (load_watts) on one phase, several
+// drives on its bus, the life of its capacitor.
+type Front struct {
+	rectifier.Case
+	PrechargeOhm *float64          `json:"precharge_ohm"`
+	Derate       bool              `json:"derate"`
+	Drives       []rectifier.Drive `json:"drives"`
+	Can          *Can              `json:"can"`
+}
+
+// Can is the bus capacitor's rating and the air around it.
+type Can struct {
+	rectifier.Can
+	Celsius float64 `json:"celsius"`
+}
+
+// FrontResult holds what was asked for.
+type FrontResult struct {
+	Precharge   *rectifier.Charging     `json:"precharge,omitempty"`
+	SinglePhase *rectifier.SinglePhase  `json:"single_phase,omitempty"`
+	Drives      []rectifier.SharedDrive `json:"drives,omitempty"`
+	LifeHours   *float64                `json:"life_hours,omitempty"`
+}
+
+func (f Front) solve() (r rectifier.Result, more FrontResult, err error) {
+	if len(f.Drives) > 0 {
+		shared, err := rectifier.Share(f.Case, f.Drives)
+		if err != nil {
+			return r, more, err
+		}
+		r, more.Drives = shared.Bus, shared.Drives
+		for _, d := range f.Drives {
+			f.Bridge.BusMicrofarad += d.BusMicrofarad
+			f.LoadWatts += d.Watts
+		}
+	} else if r, err = rectifier.Solve(f.Case); err != nil {
+		return r, more, err
+	}
+	if f.PrechargeOhm != nil {
+		more.Precharge = new(rectifier.Precharge(f.Case, *f.PrechargeOhm))
+	}
+	if f.Derate {
+		left, err := rectifier.Derate(f.Case)
+		if err != nil {
+			return r, more, err
+		}
+		more.SinglePhase = &left
+	}
+	if f.Can != nil {
+		more.LifeHours = new(f.Can.Life(r.CapacitorRMSAmps, f.Can.Celsius))
+	}
+	return r, more, nil
+}
+
+// rising holds the rules of a start that a schema cannot.
+func rising(c startup.Case) []strict.Problem {
+	n := network.Case{Supply: c.Supply, Loads: c.Loads, ThreePhaseLoads: c.ThreePhaseLoads, Rectifiers: c.Rectifiers, Transformers: c.Transformers}
+	standing := 1.0
+	motors := map[string]bool{"": true}
+	var problems []strict.Problem
+	for i, m := range c.Motors {
+		m.Slip, m.Load = &standing, nil
+		n.Motors = append(n.Motors, m.Motor)
+		motors[m.ID] = true
+		if m.Running && m.InitialRPM != 0 {
+			problems = append(problems, strict.Problem{Path: fmt.Sprintf("$.motors[%d]", i), Says: "running and initial_rpm are not for the same motor: a running one has the speed it finds"})
+		}
+	}
+	for i, p := range c.Capacitors {
+		n.Capacitors = append(n.Capacitors, p.Capacitor)
+		if p.Out == nil {
+			continue
+		}
+		at := fmt.Sprintf("$.capacitors[%d].out", i)
+		if !motors[p.Out.Motor] {
+			problems = append(problems, strict.Problem{Path: at + ".motor", Says: fmt.Sprintf("%q names no motor", p.Out.Motor)})
+		}
+		if p.Out.BackAt > 0 && (p.Out.By != startup.ByVolts || p.Out.BackAt >= p.Out.At) {
+			problems = append(problems, strict.Problem{Path: at + ".back_at", Says: "is for volts, and below at"})
+		}
+	}
+	if p := c.Pony; p != nil {
+		switch {
+		case p.SynchronousRPM <= p.RPM:
+			problems = append(problems, strict.Problem{Path: "$.pony.synchronous_rpm", Says: "must be above rpm"})
+		case len(c.Motors) > 0 && (c.Motors[0].Running || c.Motors[0].InitialRPM != 0):
+			problems = append(problems, strict.Problem{Path: "$.motors[0]", Says: "is brought up by the pony: it neither runs nor turns before"})
+		}
+	}
+	return append(problems, validate(n)...)
+}
+
+// Off is a network whose supply opens on its running motors.
+type Off struct {
+	network.Case
+	Seconds float64 `json:"seconds"`
+}
+
+// usualOff is how long the terminals are watched where nothing is said.
+const usualOff = 10
+
+func (o Off) solve() (waveform.Off, []rule.Verdict, error) {
+	if o.Seconds == 0 {
+		o.Seconds = usualOff
+	}
+	r, err := network.Solve(o.Case)
+	if err != nil {
+		return waveform.Off{}, nil, err
+	}
+	off, err := waveform.SwitchOff(waveform.Running(o.Case, r), o.Seconds)
+	microfarad := 0.0
+	for _, p := range o.Capacitors {
+		microfarad += p.Microfarad
+	}
+	return off, append([]rule.Verdict{}, off.Judge(microfarad)...), err
+}
+
+// Heat is a motor's duty over a session: spells on and off with what heats in each.
+type Heat struct {
+	OutputWatts    float64 `json:"output_watts"`
+	Class          string  `json:"insulation_class"`
+	RiseKelvin     float64 `json:"rise_kelvin"`
+	AmbientCelsius float64 `json:"ambient_celsius"`
+	SessionMinutes float64 `json:"session_minutes"`
+	Duty           []Spell `json:"duty"`
+}
+
+// Spell is a time in one state: winding amps and all losses in percent of those at
+// plate load; nothing said of them means off and standing.
+type Spell struct {
+	Minutes        float64     `json:"minutes"`
+	WindingPercent *[3]float64 `json:"winding_percent"`
+	LossPercent    float64     `json:"loss_percent"`
+}
+
+// HeatResult is a duty's temperatures.
+type HeatResult struct {
+	Thermal      motor.Thermal        `json:"thermal"`
+	HottestC     float64              `json:"hottest_c"`
+	HighestFrame float64              `json:"highest_frame_c"`
+	Session      []motor.Temperatures `json:"session"`
+	Verdicts     []rule.Verdict       `json:"verdicts"`
+}
+
+func (h Heat) solve() HeatResult {
+	t := motor.ThermalOf(h.OutputWatts, h.Class, h.RiseKelvin, h.AmbientCelsius)
+	var duty []motor.Spell
+	for _, s := range h.Duty {
+		spell := motor.Spell{Minutes: s.Minutes}
+		if s.WindingPercent != nil {
+			spell.Turning, spell.Losses = true, s.LossPercent/100
+			for k, p := range s.WindingPercent {
+				spell.Windings[k] = p * p / 1e4
+			}
+		}
+		duty = append(duty, spell)
+	}
+	r := HeatResult{Thermal: t, Session: t.Session(duty, h.SessionMinutes), Verdicts: []rule.Verdict{}}
+	for _, at := range r.Session {
+		r.HottestC, r.HighestFrame = max(r.HottestC, at.Hottest()), max(r.HighestFrame, at.Frame)
+	}
+	r.Verdicts = append(r.Verdicts, t.Judge(r.Session)...)
+	return r
+}
+
+// Drive is a motor on a drive: torque across the frequencies, and the pulses of one of
+// them where they are asked for.
+type Drive struct {
+	Motor  drive.Motor   `json:"motor"`
+	VHz    drive.VHz     `json:"volts_per_hertz"`
+	Hertz  []float64     `json:"hertz"`
+	Pulses *drive.Pulses `json:"pulses"`
+}
+
+// DriveResult is what was asked of a drive.
+type DriveResult struct {
+	BaseHertz float64            `json:"base_hertz"`
+	Speed     []drive.SpeedPoint `json:"speed"`
+	Pulses    *drive.Pulsed      `json:"pulses,omitempty"`
+}
+
+func (d Drive) check() []strict.Problem {
+	standing := d.Motor.Motor
+	standing.Slip = new(1.0)
+	problems := []strict.Problem{}
+	curve("$.motor.circuit.magnetising_curve", standing, func(path, format string, args ...any) {
+		problems = append(problems, strict.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+	})
+	if d.Pulses != nil {
+		if _, err := d.Pulses.Output(standing); err != nil {
+			problems = append(problems, strict.Problem{Path: "$.pulses", Says: err.Error()})
+		}
+	}
+	return problems
+}
+
+func (d Drive) solve() (r DriveResult, err error) {
+	r.BaseHertz = d.VHz.BaseHertz()
+	if r.Speed, err = d.Motor.Across(d.VHz, d.Hertz); err != nil {
+		return r, err
+	}
+	if d.Pulses != nil {
+		out, err := d.Pulses.Output(d.Motor.Motor)
+		if err != nil {
+			return r, err
+		}
+		r.Pulses = &out
+	}
+	return r, nil
+}

@@ -1,0 +1,150 @@
+package drive
+
+import (
+	"math"
+
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+)
+
+// VHz is the volts that a drive gives for a frequency: along a straight line up to the
+// base point, flat above it. MotorVolts and MotorHertz are the motor's plate as it is
+// joined, MostVolts what the drive has at its output. BoostPercent of MotorVolts is
+// added at nothing, falling to none at the base point. All volts are line to line, rms
+// of the fundamental.
+type VHz struct {
+	MotorVolts   float64 `json:"motor_volts"`
+	MotorHertz   float64 `json:"motor_hertz"`
+	MostVolts    float64 `json:"most_volts"`
+	BoostPercent float64 `json:"boost_percent"`
+}
+
+// BaseHertz is the frequency up to which volts rise with it: where the drive's most
+// volts are the motor's volts per hertz.
+func (v VHz) BaseHertz() float64 { return v.MotorHertz * v.MostVolts / v.MotorVolts }
+
+// Volts is what the motor gets at a frequency.
+func (v VHz) Volts(hertz float64) float64 {
+	share := hertz / v.BaseHertz()
+	if share >= 1 {
+		return v.MostVolts
+	}
+	return math.Min(v.MostVolts, v.MostVolts*share+v.BoostPercent/100*v.MotorVolts*(1-share))
+}
+
+// SpeedPoint is what a motor on a drive can do at a frequency. TorqueNm is what it may
+// give for good: within plate amps, fewer where its own fan turns slowly. BreakdownNm is
+// the most it can give at all. CoolingShare is the share of its losses that the fan
+// still carries away.
+type SpeedPoint struct {
+	Hertz        float64 `json:"hertz"`
+	Volts        float64 `json:"volts"`
+	RPM          float64 `json:"rpm"` // at that torque
+	TorqueNm     float64 `json:"torque_nm"`
+	BreakdownNm  float64 `json:"breakdown_nm"`
+	ShaftWatts   float64 `json:"shaft_watts"`
+	CoolingShare float64 `json:"cooling_share"`
+}
+
+// Motor is a motor for a drive: its circuit at RatedHertz as joined, and its plate.
+// OwnFan says that its fan sits on its shaft.
+type Motor struct {
+	network.Motor
+	RatedAmps float64 `json:"rated_amps"`
+	OwnFan    bool    `json:"own_fan"`
+}
+
+const (
+	standingCooling = 0.35 // of a shaft fan's cooling, left at standstill
+	fullCooling     = 0.5  // of rated speed, from which on it cools enough for plate torque
+)
+
+// Cooling is the share of plate losses that a shaft fan carries away at a share of rated
+// speed: all of them down to about half speed (usual practice with standard enclosed
+// motors), then fewer along a straight line.
+func Cooling(speedShare float64) float64 {
+	if speedShare >= fullCooling {
+		return 1
+	}
+	return standingCooling + (1-standingCooling)*speedShare/fullCooling
+}
+
+// Across is what the motor can do at each of the frequencies.
+func (m Motor) Across(v VHz, hertz []float64) ([]SpeedPoint, error) {
+	points := make([]SpeedPoint, 0, len(hertz))
+	for _, f := range hertz {
+		p, err := m.at(v, f)
+		if err != nil {
+			return nil, err
+		}
+		points = append(points, p)
+	}
+	return points, nil
+}
+
+func (m Motor) at(v VHz, hertz float64) (SpeedPoint, error) {
+	p := SpeedPoint{Hertz: hertz, Volts: v.Volts(hertz), CoolingShare: 1}
+	if m.OwnFan {
+		p.CoolingShare = Cooling(hertz / m.RatedHertz)
+	}
+	synchronous := motor.SynchronousRPM(hertz, m.Poles)
+	alone := m.Motor
+	slip := 0.0
+	alone.Slip, alone.Load, alone.Direction, alone.Behind = &slip, nil, "", ""
+	solver := network.New(network.Case{Supply: network.Supply{Phases: 3, Volts: p.Volts, Hertz: hertz}, Motors: []network.Motor{alone}})
+	look := func(slip float64) (network.Moment, error) {
+		err := solver.Hold([]float64{slip})
+		return solver.Moment(0), err
+	}
+	// The torque's one peak, on the slip's logarithm.
+	low, high := math.Log(1e-4), 0.0
+	for range 40 {
+		l, h := low+0.382*(high-low), low+0.618*(high-low)
+		a, err := look(math.Exp(l))
+		if err != nil {
+			return p, err
+		}
+		b, err := look(math.Exp(h))
+		if err != nil {
+			return p, err
+		}
+		if a.TorqueNm > b.TorqueNm {
+			high = h
+		} else {
+			low = l
+		}
+	}
+	peak := math.Exp((low + high) / 2)
+	top, err := look(peak)
+	if err != nil {
+		return p, err
+	}
+	friction := func(slip float64) float64 {
+		rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
+		return m.FrictionWatts / (rated * rated) * (1 - slip) * synchronous * math.Pi / 30
+	}
+	p.BreakdownNm = top.TorqueNm - friction(peak)
+	// Amps rise with slip: those that the cooling allows, or the peak's.
+	amps := m.RatedAmps * math.Sqrt(p.CoolingShare)
+	from, to := 0.0, peak
+	for range 40 {
+		middle := (from + to) / 2
+		now, err := look(middle)
+		if err != nil {
+			return p, err
+		}
+		if now.LineAmps.Max() > amps {
+			to = middle
+		} else {
+			from = middle
+		}
+	}
+	now, err := look(from)
+	if err != nil {
+		return p, err
+	}
+	p.TorqueNm = math.Max(0, now.TorqueNm-friction(from))
+	p.RPM = (1 - from) * synchronous
+	p.ShaftWatts = p.TorqueNm * p.RPM * math.Pi / 30
+	return p, nil
+}
