@@ -5,6 +5,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/load"
 	"brackmoor/core/plate"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -26,6 +27,7 @@ type MotorView struct {
 	Reversed        bool           `json:"reversed"`
 	Mine            []string       `json:"mine" nullable:"false"`
 	Leads           winding.Typed  `json:"leads"`
+	Shaft           load.Typed     `json:"shaft"`
 	Stage           string         `json:"stage"`
 	Progress        study.Progress `json:"progress"`
 	Reading         study.Reading  `json:"reading"`
@@ -45,7 +47,7 @@ type MachinePage struct {
 func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 	st := study.Of(su, m, s.fit)
 	return MotorView{ID: m.ID, Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
 }
 
 func (s *service) machines(api huma.API) {

@@ -33,6 +33,7 @@ type MotorChange struct {
 	Reversed        bool          `json:"reversed"`
 	Mine            []string      `json:"mine" nullable:"false" maxItems:"20"`
 	Leads           winding.Typed `json:"leads"`
+	Shaft           load.Typed    `json:"shaft"`
 }
 
 // SizeView is the Size step: the answer and its headline.
@@ -90,6 +91,11 @@ func (c MotorChange) check() error {
 		details = append(details, &huma.ErrorDetail{Location: "body.load", Message: "There is no such kind of load."})
 	}
 	details = append(details, leadFaults(c.Leads)...)
+	for name, text := range c.Shaft.Fields() {
+		if len(text) > plateText {
+			details = append(details, &huma.ErrorDetail{Location: "body.shaft." + name, Message: fmt.Sprintf("At most %d characters fit here.", plateText)})
+		}
+	}
 	for _, name := range c.Mine {
 		if !slices.ContainsFunc(shop.Checklist, func(i shop.CheckItem) bool { return i.Name == name }) {
 			details = append(details, &huma.ErrorDetail{Location: "body.mine", Message: "There is no such item on the checklist."})
@@ -177,7 +183,7 @@ func (s *service) motors(api huma.API) {
 			return nil, err
 		}
 		p, err := s.Store.ChangeMotor(ctx, shop.Motor{ID: in.ID, Name: c.Name, Version: c.Version, Plate: c.Plate, Load: c.Load, LoadShare: c.LoadShare,
-			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads})
+			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads, Shaft: c.Shaft})
 		if err != nil {
 			return nil, s.fault(ctx, err)
 		}

@@ -45,8 +45,11 @@ const (
 // service carries what the handlers share.
 type service struct {
 	Options
-	fits  memory[motor.Target, fitted]
-	cards memory[string, MotorCard]
+	fits memory[motor.Target, fitted]
+	// Traces are long: few are kept.
+	traces memory[tried, traced]
+	offs   memory[tried, opened]
+	cards  memory[string, MotorCard]
 }
 
 // New makes the handler.
@@ -89,6 +92,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.shops(api)
 	s.machines(api)
 	s.motors(api)
+	s.scopes(api)
 	s.plates(api)
 	s.photos(api)
 	return api
@@ -114,10 +118,18 @@ func HTTP(handler http.Handler) *http.Server {
 // more often than it changes. It forgets everything when it is full.
 type memory[K comparable, V any] struct {
 	mu    sync.Mutex
+	most  int // kept at a time; zero means mostRemembered
 	known map[K]V
 }
 
 const mostRemembered = 500
+
+func (m *memory[K, V]) limit() int {
+	if m.most > 0 {
+		return m.most
+	}
+	return mostRemembered
+}
 
 // get returns what is known of a key, or makes it.
 func (m *memory[K, V]) get(key K, make func() V) V {
@@ -130,7 +142,7 @@ func (m *memory[K, V]) get(key K, make func() V) V {
 	value = make()
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	if m.known == nil || len(m.known) >= mostRemembered {
+	if m.known == nil || len(m.known) >= m.limit() {
 		m.known = map[K]V{}
 	}
 	m.known[key] = value

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"encoding/json"
 
+	"brackmoor/core/load"
 	"brackmoor/core/shop"
 	"brackmoor/core/winding"
 )
@@ -18,10 +19,11 @@ type choices struct {
 	Reversed        bool          `json:"reversed"`
 	Mine            []string      `json:"mine"`
 	Leads           winding.Typed `json:"leads,omitzero"`
+	Shaft           load.Typed    `json:"shaft,omitzero"`
 }
 
 func choicesOf(m shop.Motor) choices {
-	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads}
+	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads, m.Shaft}
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
@@ -47,7 +49,7 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 	}
 	err = json.Unmarshal([]byte(choiceText), &c)
 	m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine = c.Load, c.LoadShare, c.RunMicrofarad, c.StartMicrofarad, c.Reversed, c.Mine
-	m.Leads = c.Leads.Filled()
+	m.Leads, m.Shaft = c.Leads.Filled(), c.Shaft
 	if m.Mine == nil {
 		m.Mine = []string{}
 	}
@@ -265,6 +267,8 @@ func (s *Store) ChangeMotor(ctx context.Context, m shop.Motor) (Place, error) {
 			what = "plate changed"
 		case encode(before.Motor.Leads) != encode(m.Leads.Filled()):
 			what = "leads changed"
+		case before.Motor.Shaft != m.Shaft:
+			what = "shaft and duty changed"
 		}
 		return s.log(ctx, tx, where{before.Shop.ID, before.Machine.ID, m.ID}, what, before.Motor, after.Motor)
 	})

@@ -66,6 +66,8 @@ type Live struct {
 	CutOutVolts     float64        `json:"cut_out_volts"`
 	Curve           []CurvePoint   `json:"curve" nullable:"false"`
 	Heat            []HeatPoint    `json:"heat" nullable:"false"`
+	RunUp           RunUp          `json:"run_up"`
+	Session         Heat           `json:"session"`
 	Verdicts        []rule.Verdict `json:"verdicts" nullable:"false"`
 }
 
@@ -215,6 +217,10 @@ func (r *rig) orient() Direction {
 	return d
 }
 
+// heatPoints is how many loads the hottest winding is looked at between none and plate
+// output.
+const heatPoints = 20
+
 // live computes what follows the hand.
 func (r *rig) live(run, start, share float64) Live {
 	l := Live{RunMicrofarad: run, StartMicrofarad: start, LoadShare: share,
@@ -228,9 +234,8 @@ func (r *rig) live(run, start, share float64) Live {
 		l.CutOutRPM = r.cutOut(run, start)
 		l.CutOutVolts = r.held(run+start, 1-l.CutOutRPM/r.synchrony).CapacitorVolts
 	}
-	const points = 20
-	for i := range points + 1 {
-		at := float64(i) / points
+	for i := range heatPoints + 1 {
+		at := float64(i) / heatPoints
 		p := HeatPoint{LoadShare: at}
 		if s := r.at(run, at); s.Motor == network.Running {
 			hottest := s.HottestPercent
@@ -238,6 +243,9 @@ func (r *rig) live(run, start, share float64) Live {
 		}
 		l.Heat = append(l.Heat, p)
 	}
+	l.RunUp = r.runUp(run, start, share, l.CutOutRPM)
+	l.RunUp.StartsPerHour = r.startsPerHour(l.RunUp, l.Load)
+	l.Session = r.heat(run, share, l.RunUp)
 	l.Verdicts = rule.Sorted(r.verdicts(l))
 	return l
 }
@@ -248,7 +256,7 @@ func (r *rig) live(run, start, share float64) Live {
 func (r *rig) curve(run, start, share float64) []CurvePoint {
 	const points = 48
 	rated := r.in.Fit.RatedNm
-	ratedRPM := r.in.Plate.RPM.Value / r.in.Plate.Hertz.Value * r.in.Supply.Hertz
+	ratedRPM := r.ratedRPM()
 	caution := r.caution()
 	curve := make([]CurvePoint, 0, points+1)
 	for i := range points + 1 {

@@ -20,6 +20,9 @@ type Input struct {
 	RunMicrofarad   *float64
 	StartMicrofarad *float64
 	TowardsB        bool // the motor is to turn the other way round
+	Shaft           load.Shaft
+	Thermal         motor.Thermal
+	Duty            Duty
 }
 
 // State is the motor at one load on one set of capacitors. Percents of amps
@@ -42,6 +45,7 @@ type State struct {
 	SupplyAmps       float64       `json:"supply_amps"`
 	SupplyWatts      float64       `json:"supply_watts"`
 	ShaftWatts       float64       `json:"shaft_watts"`
+	LossWatts        float64       `json:"loss_watts"` // in the motor
 	TorqueNm         float64       `json:"torque_nm"`
 }
 
@@ -62,6 +66,9 @@ func newRig(in Input) *rig {
 	if in.Plate.Delta {
 		r.windings /= math.Sqrt(3)
 	}
+	if in.Thermal.LimitC == 0 {
+		r.in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "", 0, 40)
+	}
 	return r
 }
 
@@ -70,7 +77,7 @@ func (r *rig) network(microfarad float64) network.Case {
 	if r.in.Plate.Delta {
 		connection = network.Delta
 	}
-	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{{ID: "motor", Poles: int(r.in.Plate.Poles.Value),
+	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{{ID: motorID, Poles: int(r.in.Plate.Poles.Value),
 		RatedHertz: r.in.Plate.Hertz.Value, Connection: connection, Circuit: r.in.Fit.Circuit, FrictionWatts: r.in.Fit.FrictionWatts}}}
 	if r.sense < 0 {
 		c.Motors[0].Direction = "acb"
@@ -114,7 +121,7 @@ func (r *rig) state(c network.Case) State {
 	s := State{Motor: m.State, RPM: r.sense * m.RPM, Volts: result.Volts, Degrees: result.Degrees, UnbalancePercent: result.UnbalancePercent,
 		LineAmps:    m.LineAmps,
 		LinePercent: network.Legs{A: 100 * m.LineAmps.A / rated, B: 100 * m.LineAmps.B / rated, C: 100 * m.LineAmps.C / rated},
-		SupplyAmps:  result.Supply.Amps, SupplyWatts: result.Supply.Watts, ShaftWatts: m.ShaftWatts, TorqueNm: r.sense * m.TorqueNm}
+		SupplyAmps:  result.Supply.Amps, SupplyWatts: result.Supply.Watts, ShaftWatts: m.ShaftWatts, LossWatts: m.InputWatts - m.ShaftWatts, TorqueNm: r.sense * m.TorqueNm}
 	for i, amps := range m.WindingAmps {
 		s.WindingPercent[i] = 100 * amps / r.windings
 		s.WindingOver[i] = s.WindingPercent[i] > platePercent+hair

@@ -60,6 +60,10 @@ func (r *rig) verdicts(l Live) []rule.Verdict {
 		say("capacitor.large", rule.Numbers{"output_watts": watts}, "Weigh an idler or a drive.", "%s is large for capacitors alone; above about 3 hp few trust it.", r.power(watts))
 	}
 	r.startVerdicts(l, say)
+	if l.OverBreakaway >= rule.Limit("capacitor.no-start", "least_margin") {
+		r.startVerdictsOf(l.RunUp, l.Load, say)
+	}
+	v = append(v, l.Session.Thermal.Judge(l.Session.Session)...)
 	r.windingVerdicts(l, say)
 	plateVolts := r.in.Plate.Volts.Value * r.in.Supply.Hertz / r.in.Plate.Hertz.Value
 	high := math.Max(l.Idle.Volts.BC, l.Idle.Volts.CA)
@@ -91,8 +95,7 @@ func (r *rig) startVerdicts(l Live, say sayer) {
 		return
 	}
 	alone := r.held(l.RunMicrofarad, 1-l.CutOutRPM/r.synchrony).TorqueNm * r.caution()
-	ratedRPM := r.in.Plate.RPM.Value / r.in.Plate.Hertz.Value * r.in.Supply.Hertz
-	load := r.in.Load.Torque(r.in.Load.ComingUp(l.LoadShare), r.in.Fit.RatedNm, l.CutOutRPM, ratedRPM)
+	load := r.in.Load.Torque(r.in.Load.ComingUp(l.LoadShare), r.in.Fit.RatedNm, l.CutOutRPM, r.ratedRPM())
 	if alone < load {
 		say("capacitor.start-pull-back", rule.Numbers{"motor_nm": alone, "load_nm": load, "rpm": l.CutOutRPM}, "Bring it up unloaded and load it once up to speed, or raise the run capacitor.",
 			"At %.0f rpm the run capacitor alone makes %.1f N·m; the load takes %.1f.", l.CutOutRPM, alone, load)

@@ -127,6 +127,7 @@ func (r *rig) workings(a *Answer, target float64) []rule.Working {
 				Terms: []rule.Term{computed("synchronous speed", a.SynchronousRPM, "rpm"), computed("share of it", l.CutOutRPM/a.SynchronousRPM, "")}, Result: l.CutOutRPM, Unit: "rpm", Source: model + "; 75–80 %: shop practice"}}})
 	}
 	list = append(list, r.usableWorking(a), r.voltsWorking(a), r.directionWorking(a))
+	list = append(list, r.startWorkings(l)...)
 	for i, b := range a.RunBleeds {
 		list = append(list, bleedWorking(fmt.Sprintf("bleed.run.%d", i), fmt.Sprintf("Bleed on the %s µF run capacitor", quantity.Figures(a.RunParts.Parts[i], 3)), b))
 	}

@@ -226,3 +226,22 @@ func list(text string, units []unit, what string) ([]float64, error) {
 		}
 	}
 }
+
+// ParseInertia reads a moment of inertia: "0.02", "0.02 kg·m²", "0,5 lb·ft²". A bare
+// number is kilogram square metres.
+func ParseInertia(text string) (kgm2 float64, err error) {
+	return single(text, []unit{{[]string{"kg·m²", "kgm²", "kg m²", "kg·m2", "kgm2", "kg m2"}, 1},
+		{[]string{"lb·ft²", "lbft²", "lb ft²", "lb·ft2", "lbft2", "lb ft2"}, 0.0421401}}, "kg·m² or lb·ft²")
+}
+
+// ParseSeconds reads a time by stopwatch: "12", "12,5 s", "1.5 min". A bare number is
+// seconds.
+func ParseSeconds(text string) (seconds float64, err error) {
+	return single(text, []unit{{[]string{"s", "sec", "seconds"}, 1}, {[]string{"min", "minutes"}, 60}}, "seconds")
+}
+
+// ParseMinutes reads a length of work: "10", "10 min", "2 h", "30 s". A bare number is
+// minutes.
+func ParseMinutes(text string) (minutes float64, err error) {
+	return single(text, []unit{{[]string{"min", "minutes", "m"}, 1}, {[]string{"h", "hours", "hour"}, 60}, {[]string{"s", "sec", "seconds"}, 1.0 / 60}}, "minutes")
+}

@@ -3,6 +3,7 @@
 package shop
 
 import (
+	"brackmoor/core/load"
 	"brackmoor/core/plate"
 	"brackmoor/core/supply"
 	"brackmoor/core/winding"
@@ -48,6 +49,7 @@ type Motor struct {
 	Reversed        bool          `json:"reversed"`
 	Mine            []string      `json:"mine" nullable:"false"` // ticked items of the checklist
 	Leads           winding.Typed `json:"leads"`
+	Shaft           load.Typed    `json:"shaft"`
 	Version         int           `json:"version,omitempty"`
 }
 

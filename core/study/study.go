@@ -122,9 +122,29 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	if !ok {
 		kind = load.Kinds[0]
 	}
-	st.Input = capacitor.Input{Plate: filled, Fit: fit, Supply: s.Network(), Load: kind, LoadShare: m.LoadShare,
+	shaft, faults := m.Shaft.Read()
+	for _, f := range faults {
+		r.Problems = append(r.Problems, plate.Problem{Field: "shaft." + f.Field, Says: f.Says})
+	}
+	st.Input = capacitor.Input{Shaft: shaft, Thermal: thermalOf(filled, m.Plate, shaft), Duty: capacitor.Duty{OnMinutes: shaft.On, OffMinutes: shaft.Off}, Plate: filled, Fit: fit, Supply: s.Network(), Load: kind, LoadShare: m.LoadShare,
 		RunMicrofarad: m.RunMicrofarad, StartMicrofarad: m.StartMicrofarad, TowardsB: m.Reversed}
 	return st
+}
+
+// usualAirC is the air around a motor where nothing is said: what plates are made for.
+const usualAirC = 40
+
+// thermalOf is the motor as it heats, by what its plate says of insulation and rise.
+func thermalOf(f plate.Filled, typed plate.Typed, shaft load.Shaft) motor.Thermal {
+	air := float64(usualAirC)
+	if shaft.AirC != nil {
+		air = *shaft.AirC
+	}
+	rise, err := quantity.ParseKelvin(typed.Rise)
+	if err != nil {
+		rise = 0
+	}
+	return motor.ThermalOf(f.Output.Value, strings.TrimSpace(typed.Insulation), rise, air)
 }
 
 // unmet says which starting figures the fitted circuit does not give back, and
@@ -185,6 +205,16 @@ func (s Study) Size() capacitor.Answer { return capacitor.Solve(s.Input) }
 // and a share of plate output.
 func (s Study) Try(run, start, share float64) capacitor.Answer {
 	return capacitor.Try(s.Input, run, start, share)
+}
+
+// Scope is the capacitor answer's start, run and switch-off through time.
+func (s Study) Scope(run, start, share float64) (capacitor.Trace, error) {
+	return capacitor.Scope(s.Input, run, start, share)
+}
+
+// SwitchOff is what the terminals do after it, on a run capacitor.
+func (s Study) SwitchOff(run float64) (capacitor.After, error) {
+	return capacitor.SwitchOff(s.Input, run)
 }
 
 // Progress says of each step of the card whether it is done.

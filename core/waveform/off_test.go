@@ -2,6 +2,7 @@ package waveform_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -72,4 +73,31 @@ func TestSelfExcitationBegins(t *testing.T) {
 	require.NotNil(t, little.LiveSeconds)
 	require.NotNil(t, little.LeastShare)
 	assert.Greater(t, *little.LeastShare, 2.0)
+}
+
+// However far it is thinned, a window keeps the extremes and its ends in order.
+func TestWindowKeepsPeaks(t *testing.T) {
+	n := 100_000
+	seconds, wave, spike := make([]float64, n), make([]float64, n), make([]float64, n)
+	for i := range n {
+		seconds[i] = float64(i) * 1e-5
+		wave[i] = math.Sin(2 * math.Pi * 60 * seconds[i])
+	}
+	spike[77_777] = 5
+	spike[12_345] = -3
+	times, thin := waveform.Window(seconds, [][]float64{wave, spike}, 0, 1, 500)
+	assert.Len(t, times, 1000)
+	assert.Equal(t, 5.0, slices.Max(thin[1]))
+	assert.Equal(t, -3.0, slices.Min(thin[1]))
+	assert.InDelta(t, 1, slices.Max(thin[0]), 1e-6)
+	assert.True(t, slices.IsSorted(times))
+	times, thin = waveform.Window(seconds, [][]float64{wave}, 0.5, 0.501, 500)
+	assert.Len(t, thin[0], len(times))
+	assert.InDelta(t, 102, len(times), 2, "few samples come as they are, one more on each side")
+	assert.Equal(t, wave[50_000], thin[0][1])
+	for _, w := range [][2]float64{{2, 3}, {0.7, 0.6}, {-1, -0.5}} {
+		times, thin = waveform.Window(seconds, [][]float64{wave}, w[0], w[1], 10)
+		assert.LessOrEqual(t, len(times), 2)
+		assert.Len(t, thin[0], len(times))
+	}
 }

@@ -101,7 +101,8 @@ func (r *recorder) take(s *stepper, at float64) {
 		return
 	}
 	x := r.series
-	r.taken++
+	// The next sample lies ahead, whatever a step over a switching has passed.
+	r.taken = max(r.taken, int(at/r.sample*(1+1e-9))) + 1
 	x.Seconds = append(x.Seconds, at)
 	x.Volts.AB, x.Volts.BC, x.Volts.CA = append(x.Volts.AB, pairs[0]), append(x.Volts.BC, pairs[1]), append(x.Volts.CA, pairs[2])
 	for i, m := range s.machines {

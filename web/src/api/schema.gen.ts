@@ -126,6 +126,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the terminals do once the supply opens on the unloaded motor */
+        get: operations["switchOffMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/photos": {
         parameters: {
             query?: never;
@@ -154,6 +171,23 @@ export interface paths {
         put?: never;
         /** Bring it back */
         post: operations["restoreMotor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/scope": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A start, a run and a switch-off through time, thinned to a window */
+        get: operations["scopeOfMotor"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -359,6 +393,10 @@ export interface components {
             expect?: string;
             sensed: string[];
         };
+        CapacitorAfter: {
+            off: components["schemas"]["WaveformOff"];
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
         CapacitorAnswer: {
             direction: components["schemas"]["CapacitorDirection"];
             feed: components["schemas"]["CapacitorFeed"];
@@ -439,6 +477,14 @@ export interface components {
             reverse: string;
             sense: string;
         };
+        CapacitorDuty: {
+            /** Format: double */
+            off_minutes: number;
+            /** Format: double */
+            on_minutes: number;
+            /** Format: double */
+            session_minutes: number;
+        };
         CapacitorFeed: {
             /** Format: double */
             full_amps: number;
@@ -448,6 +494,17 @@ export interface components {
             load_amps: number;
             /** Format: double */
             starting_amps: number;
+        };
+        CapacitorHeat: {
+            duty: components["schemas"]["CapacitorDuty"];
+            /** Format: double */
+            frame_c: number;
+            /** Format: double */
+            hottest_c: number;
+            session: components["schemas"]["MotorTemperatures"][];
+            thermal: components["schemas"]["MotorThermal"];
+            /** Format: double */
+            usable_watts: number | null;
         };
         CapacitorHeatPoint: {
             /** Format: double */
@@ -471,6 +528,8 @@ export interface components {
             over_breakaway: number;
             /** Format: double */
             run_microfarad: number;
+            run_up: components["schemas"]["CapacitorRunUp"];
+            session: components["schemas"]["CapacitorHeat"];
             standing: components["schemas"]["CapacitorState"];
             /** Format: double */
             standing_share: number;
@@ -478,6 +537,11 @@ export interface components {
             start_microfarad: number;
             usable: components["schemas"]["Range"];
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        CapacitorMark: {
+            /** Format: double */
+            t_s: number;
+            title: string;
         };
         CapacitorOverload: {
             /** Format: double */
@@ -501,6 +565,38 @@ export interface components {
             /** Format: double */
             twice: number;
         };
+        CapacitorRunUp: {
+            /** Format: double */
+            cut_out_seconds: number | null;
+            /** Format: double */
+            final_rpm: number;
+            /** Format: double */
+            peak_supply_amps: number;
+            points: components["schemas"]["CapacitorRunUpPoint"][];
+            relay: components["schemas"]["Relay"];
+            /** Format: double */
+            rise_k: number;
+            /** Format: double */
+            seconds: number | null;
+            shaft: components["schemas"]["CapacitorShaft"];
+            /** Format: double */
+            starts_per_hour: number;
+            state: string;
+            /** Format: double */
+            timer_seconds: number | null;
+        };
+        CapacitorRunUpPoint: {
+            /** Format: double */
+            capacitor_volts: number;
+            /** Format: double */
+            hottest_percent: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            supply_amps: number;
+            /** Format: double */
+            t_s: number;
+        };
         CapacitorSchool: {
             applies: boolean;
             /** Format: double */
@@ -510,6 +606,16 @@ export interface components {
             title: string;
             why: string;
             working: components["schemas"]["RuleWorking"];
+        };
+        CapacitorShaft: {
+            /** Format: double */
+            drag_watts: number;
+            /** Format: double */
+            load_kgm2: number;
+            origin: string;
+            /** Format: double */
+            rotor_kgm2: number;
+            source: string;
         };
         CapacitorShare: {
             /** Format: double */
@@ -548,6 +654,8 @@ export interface components {
             line_percent: components["schemas"]["NetworkLegs"];
             /** Format: double */
             load_share: number;
+            /** Format: double */
+            loss_watts: number;
             motor: string;
             over: boolean;
             /** Format: double */
@@ -690,10 +798,22 @@ export interface components {
             /** Format: int64 */
             exponent: number;
             idles: boolean;
+            /** Format: double */
+            inertia_times: number;
             name: string;
             /** Format: double */
             run_share: number;
             title: string;
+        };
+        LoadTyped: {
+            air: string;
+            coast_rpm: string;
+            coast_seconds: string;
+            coast_watts: string;
+            inertia: string;
+            inertia_rpm: string;
+            off_minutes: string;
+            on_minutes: string;
         };
         MachineCard: {
             id: string;
@@ -739,6 +859,7 @@ export interface components {
             reversed: boolean;
             /** Format: double */
             run_microfarad: number | null;
+            shaft: components["schemas"]["LoadTyped"];
             /** Format: double */
             start_microfarad: number | null;
             /** Format: int64 */
@@ -766,6 +887,31 @@ export interface components {
             /** Format: double */
             target: number;
         };
+        MotorTemperatures: {
+            /** Format: double */
+            frame_c: number;
+            /** Format: double */
+            minutes: number;
+            windings_c: number[];
+        };
+        MotorThermal: {
+            /** Format: double */
+            ambient_c: number;
+            class: string;
+            class_assumed: boolean;
+            /** Format: double */
+            frame_minutes: number;
+            /** Format: double */
+            frame_rise_k: number;
+            /** Format: double */
+            limit_c: number;
+            /** Format: double */
+            standing_share: number;
+            /** Format: double */
+            winding_minutes: number;
+            /** Format: double */
+            winding_rise_k: number;
+        };
         MotorView: {
             id: string;
             leads: components["schemas"]["WindingTyped"];
@@ -780,6 +926,7 @@ export interface components {
             reversed: boolean;
             /** Format: double */
             run_microfarad: number | null;
+            shaft: components["schemas"]["LoadTyped"];
             stage: string;
             /** Format: double */
             start_microfarad: number | null;
@@ -872,6 +1019,17 @@ export interface components {
             /** Format: double */
             low_watts: number;
         };
+        Relay: {
+            /** Format: double */
+            cut_out_volts: number;
+            line: string;
+            /** Format: double */
+            pick_up_volts: number | null;
+            /** Format: double */
+            running_volts: number;
+            /** Format: double */
+            standing_volts: number;
+        };
         RuleStep: {
             formula: string;
             /** Format: double */
@@ -905,6 +1063,26 @@ export interface components {
             shown: string;
             steps: components["schemas"]["RuleStep"][];
             title: string;
+        };
+        ScopeView: {
+            capacitor_peak_volts: {
+                [key: string]: number;
+            };
+            channels: {
+                [key: string]: number[] | null;
+            };
+            /** Format: double */
+            end_s: number;
+            /** Format: double */
+            inrush_amps: number;
+            marks: components["schemas"]["CapacitorMark"][];
+            /** Format: double */
+            peak_torque_nm: number;
+            /** Format: int64 */
+            samples: number;
+            /** Format: double */
+            start_keeps_volts: number;
+            t_s: number[];
         };
         Sheet: {
             box: components["schemas"]["Drawing"];
@@ -979,6 +1157,7 @@ export interface components {
             reversed: boolean;
             /** Format: double */
             run_microfarad: number | null;
+            shaft: components["schemas"]["LoadTyped"];
             /** Format: double */
             start_microfarad: number | null;
             /** Format: int64 */
@@ -1129,6 +1308,26 @@ export interface components {
             model: boolean;
             title: string;
             words: string;
+        };
+        WaveformOff: {
+            after: components["schemas"]["WaveformOffPoint"][];
+            excites: boolean;
+            /** Format: double */
+            least_share: number | null;
+            /** Format: double */
+            live_s: number | null;
+            /** Format: double */
+            looked_s: number;
+            /** Format: double */
+            peak_volts: number;
+        };
+        WaveformOffPoint: {
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            t_s: number;
+            /** Format: double */
+            volts_rms: number;
         };
         WindingEntry: {
             a: string;
@@ -1790,6 +1989,73 @@ export interface operations {
             };
         };
     };
+    switchOffMotor: {
+        parameters: {
+            query?: {
+                /** @description µF tried in place of the choice; -1 leaves it */
+                run?: number;
+                /** @description µF tried in place of the choice; -1 leaves it */
+                start?: number;
+                /** @description load tried in place of the choice; -1 leaves it */
+                share?: number;
+                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
+                quick?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacitorAfter"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     photosOfMotor: {
         parameters: {
             query?: never;
@@ -1865,6 +2131,69 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    scopeOfMotor: {
+        parameters: {
+            query?: {
+                /** @description seconds */
+                from?: number;
+                /** @description seconds */
+                to?: number;
+                /** @description pairs of least and greatest values */
+                buckets?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScopeView"];
+                };
             };
             /** @description Not Found */
             404: {

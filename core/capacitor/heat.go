@@ -1,0 +1,129 @@
+package capacitor
+
+import (
+	"math"
+
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+)
+
+// Duty is how long a motor works and pauses, in minutes; OffMinutes 0 is continuous.
+type Duty struct {
+	OnMinutes  float64 `json:"on_minutes"`
+	OffMinutes float64 `json:"off_minutes"`
+	Session    float64 `json:"session_minutes"`
+}
+
+// Heat is a session of the duty at the load: temperatures of the hottest winding and of
+// the frame. UsableWatts is the most shaft power that keeps the hottest winding within
+// its class over the duty, nil where none does.
+type Heat struct {
+	Thermal     motor.Thermal        `json:"thermal"`
+	Duty        Duty                 `json:"duty"`
+	HottestC    float64              `json:"hottest_c"`
+	FrameC      float64              `json:"frame_c"` // at the same time
+	UsableWatts *float64             `json:"usable_watts"`
+	Session     []motor.Temperatures `json:"session" nullable:"false"`
+}
+
+// sessionMinutes is how long a session is followed.
+const sessionMinutes = 240
+
+// ratedLosses are the watts lost at plate load on three phases.
+func (r *rig) ratedLosses() float64 {
+	return r.in.Plate.Output.Value * (1/r.in.Plate.Efficiency.Value - 1)
+}
+
+// heating is what heats at a state of running.
+func (r *rig) heating(s State) motor.Heating {
+	h := motor.Heating{Turning: s.Motor == network.Running, Losses: s.LossWatts / r.ratedLosses()}
+	for k, percent := range s.WindingPercent {
+		h.Windings[k] = percent * percent / 1e4
+	}
+	return h
+}
+
+// duty is the spells of one round: a start, the work, the pause.
+func (r *rig) duty(s State, up RunUp) []motor.Spell {
+	d := r.in.Duty
+	work := motor.Spell{Minutes: d.OnMinutes, Heating: r.heating(s)}
+	if d.OffMinutes <= 0 {
+		work.Minutes = sessionMinutes
+		return []motor.Spell{work}
+	}
+	spells := []motor.Spell{work, {Minutes: d.OffMinutes}}
+	if up.Seconds != nil && *up.Seconds > 0 {
+		start := motor.Spell{Minutes: *up.Seconds / 60, Heating: motor.Heating{Turning: true, Losses: up.joules / *up.Seconds / r.ratedLosses()}}
+		for k, q := range up.heat {
+			start.Windings[k] = q / *up.Seconds
+		}
+		spells[0].Minutes = math.Max(0, work.Minutes-start.Minutes)
+		spells = append([]motor.Spell{start}, spells...)
+	}
+	return spells
+}
+
+// hottestOf is the hottest moment of a session.
+func hottestOf(session []motor.Temperatures) (worst motor.Temperatures) {
+	for _, at := range session {
+		if at.Hottest() > worst.Hottest() {
+			worst = at
+		}
+	}
+	return worst
+}
+
+// mostShown is how many points of a session are shown.
+const mostShown = 240
+
+// heat follows a session of the duty at a load.
+func (r *rig) heat(run, share float64, up RunUp) Heat {
+	t := r.in.Thermal
+	h := Heat{Thermal: t, Duty: r.in.Duty, Session: []motor.Temperatures{}}
+	h.Duty.Session = sessionMinutes
+	loaded := r.at(run, share)
+	if loaded.Motor != network.Running {
+		return h
+	}
+	session := t.Session(r.duty(loaded, up), sessionMinutes)
+	worst := hottestOf(session)
+	h.HottestC, h.FrameC = worst.Hottest(), worst.Frame
+	every := max(1, (len(session)+mostShown-1)/mostShown)
+	for i, at := range session {
+		if i%every == 0 || at == worst || i == len(session)-1 {
+			h.Session = append(h.Session, at)
+		}
+	}
+	good := func(share float64) bool {
+		s := r.at(run, share)
+		switch {
+		case s.Motor != network.Running:
+			return false
+		case r.in.Duty.OffMinutes <= 0:
+			return t.Settled(r.heating(s)).Hottest() <= t.LimitC
+		}
+		return hottestOf(t.Session(r.duty(s, up), sessionMinutes)).Hottest() <= t.LimitC
+	}
+	// From plate load down: the first that is borne, then closely, at most a fifth above.
+	const steps, top = heatPoints, 1.2
+	for i := steps; i >= 0; i-- {
+		low := float64(i) / steps
+		if !good(low) {
+			continue
+		}
+		high := low + 1.0/steps
+		if i == steps {
+			high = top
+		}
+		for range 6 {
+			if middle := (low + high) / 2; good(middle) {
+				low = middle
+			} else {
+				high = middle
+			}
+		}
+		h.UsableWatts = new(low * r.in.Plate.Output.Value)
+		break
+	}
+	return h
+}
