@@ -26,6 +26,14 @@ func TestScreenshots(t *testing.T) {
 		{"machines", "/", ".tile", 1280, nil},
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"size-stop", "/machines/ferry-winch/size", ".band", 1280, func() { p.press("Hottest winding"); p.press("Start") }},
+		{"size-start", "/machines/tarn-extractor/size", ".band", 1280, func() { p.press("Starting"); p.until("document.querySelector('[data-picture=run-up]')") }},
+		{"size-heat", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("Heat"); p.until("document.querySelector('[data-picture=session]')") }},
+		{"size-scope", "/machines/tarn-shaper/size", ".band", 1280, func() {
+			p.press("Scope")
+			p.until("document.querySelector('.scope-place canvas')")
+			eval[bool](p, "document.querySelector('.scope-place').focus() ?? true")
+			p.keys("..")
+		}},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
 		{"leads-posts", "/machines/ferry-fan/leads", ".box-panel svg", 1280, nil},

@@ -40,6 +40,8 @@ type MotorChange struct {
 type SizeView struct {
 	Answer   capacitor.Answer `json:"answer"`
 	Headline []sheet.Row      `json:"headline" nullable:"false"`
+	Start    []sheet.Row      `json:"start" nullable:"false"`
+	Heat     []sheet.Row      `json:"heat" nullable:"false"`
 	Usable   []UsableShare    `json:"usable" nullable:"false"`
 }
 
@@ -62,8 +64,8 @@ type UsableShare struct {
 	Model bool   `json:"model"`
 }
 
-// what is a what-if: negative numbers leave the motor's own choice standing.
-type whatIf struct {
+// WhatIf is a what-if: negative numbers leave the motor's own choice standing.
+type WhatIf struct {
 	WithID
 	Run   float64 `query:"run" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
 	Start float64 `query:"start" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
@@ -151,7 +153,7 @@ func leadFaults(t winding.Typed) (details []error) {
 }
 
 // studied reads a motor and studies it; it must have a sound plate.
-func (s *service) studied(ctx context.Context, in whatIf) (store.Place, study.Study, error) {
+func (s *service) studied(ctx context.Context, in WhatIf) (store.Place, study.Study, error) {
 	p, err := s.Store.Motor(ctx, in.ID)
 	if err != nil {
 		return p, study.Study{}, s.fault(ctx, err)
@@ -190,7 +192,7 @@ func (s *service) motors(api huma.API) {
 		return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
 	})
 	s.deletable(api, "Motor", "/motors/{id}", s.Store.DeleteMotor, s.Store.RestoreMotor)
-	huma.Register(api, operation("sizeMotor", "GET", "/motors/{id}/size", "Run and start capacitors, as chosen or as tried"), func(ctx context.Context, in *whatIf) (*body[SizeView], error) {
+	huma.Register(api, operation("sizeMotor", "GET", "/motors/{id}/size", "Run and start capacitors, as chosen or as tried"), func(ctx context.Context, in *WhatIf) (*body[SizeView], error) {
 		_, st, err := s.studied(ctx, *in)
 		if err != nil {
 			return nil, err
@@ -201,7 +203,7 @@ func (s *service) motors(api huma.API) {
 		} else {
 			a = st.Size()
 		}
-		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), usableShares(st, &a)}}, nil
+		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), sheet.StartRows(&a.Live), sheet.HeatRows(&a.Live), usableShares(st, &a)}}, nil
 	})
 	huma.Register(api, operation("suitOfMotor", "GET", "/motors/{id}/suit", "The plate against the supply, and what would suit it better"), func(ctx context.Context, in *WithID) (*body[SuitView], error) {
 		p, err := s.Store.Motor(ctx, in.ID)
@@ -219,7 +221,7 @@ func (s *service) motors(api huma.API) {
 		return &body[LeadsPage]{LeadsPage{v, sheet.LeadsHeadline(&v)}}, nil
 	})
 	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *WithID) (*body[sheet.Sheet], error) {
-		p, st, err := s.studied(ctx, whatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
+		p, st, err := s.studied(ctx, WhatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
 		if err != nil {
 			return nil, err
 		}

@@ -45,14 +45,14 @@ type ScopeView struct {
 }
 
 type scopeWindow struct {
-	whatIf
-	From    float64 `query:"from" default:"0" minimum:"0" maximum:"100" doc:"seconds"`
-	To      float64 `query:"to" default:"100" minimum:"0" maximum:"100" doc:"seconds"`
+	WhatIf
+	From    float64 `query:"from" default:"0" minimum:"0" maximum:"1000" doc:"seconds"`
+	To      float64 `query:"to" default:"100" minimum:"0" maximum:"1000" doc:"seconds"`
 	Buckets int     `query:"buckets" default:"600" minimum:"10" maximum:"4000" doc:"pairs of least and greatest values"`
 }
 
 // choices are the capacitors and the load that a what-if stands for.
-func (in whatIf) choices(p store.Place, st study.Study) tried {
+func (in WhatIf) choices(p store.Place, st study.Study) tried {
 	t := tried{p.Motor.ID, p.Motor.Version, p.Shop.Version, in.Run, in.Start, in.Share}
 	if min(in.Run, in.Start, in.Share) < 0 {
 		l := st.Size().Live
@@ -79,7 +79,7 @@ func (s *service) unstepped(ctx context.Context, err error) error {
 func (s *service) scopes(api huma.API) {
 	s.traces.most, s.offs.most = 6, 200
 	huma.Register(api, operation("scopeOfMotor", "GET", "/motors/{id}/scope", "A start, a run and a switch-off through time, thinned to a window"), func(ctx context.Context, in *scopeWindow) (*body[ScopeView], error) {
-		p, st, err := s.studied(ctx, in.whatIf)
+		p, st, err := s.studied(ctx, in.WhatIf)
 		if err != nil {
 			return nil, err
 		}
@@ -100,7 +100,7 @@ func (s *service) scopes(api huma.API) {
 		}
 		return &body[ScopeView]{v}, nil
 	})
-	huma.Register(api, operation("switchOffMotor", "GET", "/motors/{id}/off", "What the terminals do once the supply opens on the unloaded motor"), func(ctx context.Context, in *whatIf) (*body[capacitor.After], error) {
+	huma.Register(api, operation("switchOffMotor", "GET", "/motors/{id}/off", "What the terminals do once the supply opens on the unloaded motor"), func(ctx context.Context, in *WhatIf) (*body[capacitor.After], error) {
 		p, st, err := s.studied(ctx, *in)
 		if err != nil {
 			return nil, err

@@ -4,6 +4,7 @@ package sheet
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"brackmoor/core/capacitor"
@@ -171,7 +172,10 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
 	for _, item := range shop.Checklist {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
 	}
-	sheet.Sections = []Section{plateSection(st, motor.Plate), partsSection(&a), runningSection(&a, in), protectSection(&a)}
+	sheet.Sections = []Section{plateSection(st, motor.Plate), partsSection(&a), runningSection(&a, in), startSection(&a), protectSection(&a)}
+	if after, err := st.SwitchOff(a.Live.RunMicrofarad); err == nil {
+		sheet.Verdicts = rule.Sorted(append(after.Verdicts, sheet.Verdicts...))
+	}
 	if !motor.Leads.Blank() {
 		sheet.Box = st.Box(motor)
 		sheet.Sections = append(sheet.Sections, leadsSection(st, motor))
@@ -257,6 +261,61 @@ func runningSection(a *capacitor.Answer, in capacitor.Input) Section {
 			fmt.Sprintf("%s A full, %s A starting; breaker and conductor by the local code", quantity.Figures(a.Feed.FullAmps, 3), quantity.Figures(a.Feed.StartingAmps, 3)), false},
 		{"", "Kind of load", in.Load.Title, fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*in.Load.BreakawayShare), true},
 	}}
+}
+
+// startSection is the start, its heat, and a session of the duty.
+func startSection(a *capacitor.Answer) Section {
+	return Section{"Starting and heat", append(StartRows(&a.Live), HeatRows(&a.Live)...)}
+}
+
+func seconds(s *float64) string {
+	if s == nil {
+		return "never"
+	}
+	return figures(*s, 2, "s")
+}
+
+// StartRows are the figures of a start, the same on screen and sheet.
+func StartRows(l *capacitor.Live) []Row {
+	up := &l.RunUp
+	s := up.Shaft
+	assumed := s.Origin == rule.Assumed
+	rows := []Row{{"run-up", "To speed", seconds(up.Seconds), fmt.Sprintf("up to %s A from the supply", quantity.Figures(up.PeakSupply, 3)), assumed}}
+	if l.StartMicrofarad > 0 {
+		out := Row{"cut-out", "Start out", fmt.Sprintf("%.0f rpm", l.CutOutRPM), "it never gets there", assumed}
+		if up.CutOutSeconds != nil {
+			out.Remark = fmt.Sprintf("after %s; a timer at %s", seconds(up.CutOutSeconds), seconds(up.TimerSeconds))
+		}
+		rows = append(rows, out)
+		if r := up.Relay; r.PickUp != nil {
+			rows = append(rows, Row{"", "Potential relay", fmt.Sprintf("%.0f V", *r.PickUp), fmt.Sprintf("c to %s: %.0f V standing, %.0f up to speed", r.Line, r.Standing, r.Running), assumed})
+		}
+	}
+	if up.Seconds != nil {
+		many := Row{"starts-per-hour", "Starts an hour", quantity.Fixed(math.Floor(up.StartsPerHour), 0), fmt.Sprintf("%s K in a winding each", quantity.Figures(up.RiseK, 2)), true}
+		if up.StartsPerHour < 1 {
+			many.Value = "none warm"
+		}
+		rows = append(rows, many)
+	}
+	return append(rows, Row{"inertia", "Inertia", figures(s.RotorKgm2+s.LoadKgm2, 2, "kg·m²"), s.Source, assumed})
+}
+
+// HeatRows are the figures of a session, the same on screen and sheet.
+func HeatRows(l *capacitor.Live) []Row {
+	h := &l.Session
+	if h.HottestC == 0 {
+		return []Row{{"", "Hottest winding", "–", "it does not carry this load", false}}
+	}
+	duty := fmt.Sprintf("%.0f %% load without a pause", 100*l.LoadShare)
+	if h.Duty.OffMinutes > 0 {
+		duty = fmt.Sprintf("%.0f %% load, %s min on, %s off", 100*l.LoadShare, quantity.Figures(h.Duty.OnMinutes, 3), quantity.Figures(h.Duty.OffMinutes, 3))
+	}
+	usable := Row{"usable-duty", "Usable at this duty", "none", fmt.Sprintf("class %s bears %.0f °C", h.Thermal.Class, h.Thermal.LimitC), true}
+	if h.UsableWatts != nil {
+		usable.Value = quantity.Power(*h.UsableWatts, l.Hertz)
+	}
+	return []Row{{"session", "Hottest winding", fmt.Sprintf("%.0f °C", h.HottestC), duty, true}, {"session", "Frame shows", fmt.Sprintf("%.0f °C", h.FrameC), fmt.Sprintf("in air of %.0f °C", h.Thermal.AmbientC), true}, usable}
 }
 
 func protectSection(a *capacitor.Answer) Section {

@@ -55,6 +55,7 @@ type Live struct {
 	RunMicrofarad   float64        `json:"run_microfarad"`
 	StartMicrofarad float64        `json:"start_microfarad"`
 	LoadShare       float64        `json:"load_share"`
+	Hertz           float64        `json:"-"` // of the supply
 	Idle            State          `json:"idle"`
 	Load            State          `json:"load"`
 	Full            State          `json:"full"`
@@ -223,7 +224,7 @@ const heatPoints = 20
 
 // live computes what follows the hand.
 func (r *rig) live(run, start, share float64) Live {
-	l := Live{RunMicrofarad: run, StartMicrofarad: start, LoadShare: share,
+	l := Live{RunMicrofarad: run, StartMicrofarad: start, LoadShare: share, Hertz: r.in.Supply.Hertz,
 		Idle: r.at(run, 0), Load: r.at(run, share), Full: r.at(run, 1), Usable: r.usable(run)}
 	l.StandingShare, l.Standing = r.standing(run + start)
 	if r.in.Load.BreakawayShare > 0 {

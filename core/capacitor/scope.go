@@ -144,5 +144,8 @@ func SwitchOff(in Input, run float64) (After, error) {
 	c.Motors[0].Load = nil
 	c.Motors[0].InitialRPM = r.sense * idle.RPM
 	off, err := waveform.SwitchOff(c, watchSeconds)
+	if err == nil && len(off.Judge(run)) > 0 {
+		err = off.Search(c)
+	}
 	return After{off, append([]rule.Verdict{}, off.Judge(run)...)}, err
 }

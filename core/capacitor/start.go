@@ -3,6 +3,7 @@ package capacitor
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
@@ -65,7 +66,7 @@ type RunUp struct {
 // shaft is the inertia that is known or assumed.
 func (r *rig) shaft() Shaft {
 	in := r.in
-	s := Shaft{RotorKgm2: motor.RotorInertia(in.Plate.Output.Value, int(in.Plate.Poles.Value)), Origin: rule.Assumed, Source: "usual rotor of this output and poles; load as " + load.Source}
+	s := Shaft{RotorKgm2: motor.RotorInertia(in.Plate.Output.Value, int(in.Plate.Poles.Value)), Origin: rule.Assumed, Source: "usual rotor, and load for " + strings.ToLower(in.Load.Title[:1]) + in.Load.Title[1:]}
 	s.LoadKgm2 = in.Load.InertiaTimes * s.RotorKgm2
 	typed := in.Shaft
 	if typed.Coast != nil {

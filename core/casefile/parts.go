@@ -123,7 +123,11 @@ func (o Off) solve() (waveform.Off, []rule.Verdict, error) {
 	if err != nil {
 		return waveform.Off{}, nil, err
 	}
-	off, err := waveform.SwitchOff(waveform.Running(o.Case, r), o.Seconds)
+	c := waveform.Running(o.Case, r)
+	off, err := waveform.SwitchOff(c, o.Seconds)
+	if err == nil {
+		err = off.Search(c)
+	}
 	microfarad := 0.0
 	for _, p := range o.Capacitors {
 		microfarad += p.Microfarad

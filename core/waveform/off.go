@@ -37,12 +37,10 @@ const (
 	standing = 0.9 // of its volts a while ago: what an idler keeps that excites itself
 )
 
-// SwitchOff opens the supply on a case whose motors run at the speeds given as their
-// InitialRPM, and watches for a time in seconds. Events of the case are left out.
-func SwitchOff(c Case, seconds float64) (Off, error) {
-	off, err := opened(c, seconds)
-	if err != nil || len(c.Capacitors) == 0 {
-		return off, err
+// Search finds LeastShare for a case that SwitchOff has looked at.
+func (o *Off) Search(c Case) error {
+	if len(c.Capacitors) == 0 {
+		return nil
 	}
 	// From which share of the capacitors on: doubled or halved, then between.
 	excites := func(share float64) (bool, error) {
@@ -51,11 +49,11 @@ func SwitchOff(c Case, seconds float64) (Off, error) {
 		for i := range scaled.Capacitors {
 			scaled.Capacitors[i].Microfarad *= share
 		}
-		o, err := opened(scaled, 1)
-		return o.Excites, err
+		off, err := SwitchOff(scaled, 1)
+		return off.Excites, err
 	}
 	low, high := 1.0, 1.0
-	if off.Excites {
+	if o.Excites {
 		for range 5 {
 			low /= 2
 			if on, err := excites(low); err != nil || !on {
@@ -69,7 +67,7 @@ func SwitchOff(c Case, seconds float64) (Off, error) {
 			high *= 2
 			on, err := excites(high)
 			if err != nil {
-				return off, err
+				return err
 			}
 			if on {
 				found = true
@@ -78,14 +76,14 @@ func SwitchOff(c Case, seconds float64) (Off, error) {
 			low = high
 		}
 		if !found {
-			return off, nil
+			return nil
 		}
 	}
 	for range 5 {
 		middle := math.Sqrt(low * high)
 		on, err := excites(middle)
 		if err != nil {
-			return off, err
+			return err
 		}
 		if on {
 			high = middle
@@ -93,11 +91,13 @@ func SwitchOff(c Case, seconds float64) (Off, error) {
 			low = middle
 		}
 	}
-	off.LeastShare = &high
-	return off, nil
+	o.LeastShare = &high
+	return nil
 }
 
-func opened(c Case, seconds float64) (Off, error) {
+// SwitchOff opens the supply on a case whose motors run at the speeds given as their
+// InitialRPM, and watches for a time in seconds. Events of the case are left out.
+func SwitchOff(c Case, seconds float64) (Off, error) {
 	period := 1 / c.Supply.Hertz
 	const perCycle = 40
 	c.DurationSeconds, c.SampleSeconds = settling+seconds, period/perCycle

@@ -10,6 +10,7 @@ export const keys = {
   photos: (id: string) => ['photos', id] as const,
   leads: (id: string) => ['leads', id] as const,
   sheet: (id: string) => ['sheet', id] as const,
+  off: (id: string, stamp: number) => ['off', id, stamp] as const,
 };
 
 export const useChoices = () =>
@@ -25,6 +26,10 @@ export const useMachine = (id: string) =>
 
 export const useSheet = (motor: string) =>
   useQuery({ queryKey: keys.sheet(motor), staleTime: 0, queryFn: () => ask(client.GET('/motors/{id}/sheet', { params: { path: { id: motor } } })) });
+
+/** What the terminals do after switch-off, with the capacitors that are saved. */
+export const useOff = (motor: string, sound: boolean, stamp: number) =>
+  useQuery({ queryKey: keys.off(motor, stamp), enabled: sound, staleTime: Infinity, queryFn: () => ask(client.GET('/motors/{id}/off', at(motor))) });
 
 /** A change after which the lists it may have touched are read again. */
 export function useChange<V, R>(change: (value: V) => Promise<R>) {

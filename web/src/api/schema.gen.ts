@@ -1170,6 +1170,8 @@ export interface components {
         SizeView: {
             answer: components["schemas"]["CapacitorAnswer"];
             headline: components["schemas"]["SheetRow"][];
+            heat: components["schemas"]["SheetRow"][];
+            start: components["schemas"]["SheetRow"][];
             usable: components["schemas"]["UsableShare"][];
         };
         StoreEntry: {
@@ -2173,6 +2175,14 @@ export interface operations {
     scopeOfMotor: {
         parameters: {
             query?: {
+                /** @description µF tried in place of the choice; -1 leaves it */
+                run?: number;
+                /** @description µF tried in place of the choice; -1 leaves it */
+                start?: number;
+                /** @description load tried in place of the choice; -1 leaves it */
+                share?: number;
+                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
+                quick?: boolean;
                 /** @description seconds */
                 from?: number;
                 /** @description seconds */
@@ -2181,7 +2191,9 @@ export interface operations {
                 buckets?: number;
             };
             header?: never;
-            path?: never;
+            path: {
+                id: string;
+            };
             cookie?: never;
         };
         requestBody?: never;

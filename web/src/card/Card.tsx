@@ -2,7 +2,7 @@ import { Alert, Button, Segmented } from 'antd';
 import { useDeferredValue, useEffect, useMemo } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { words, type Machine } from '../api/client';
-import { useMachine } from '../api/hooks';
+import { useMachine, useOff } from '../api/hooks';
 import { chooseShop } from '../frame/shop';
 import { tally, Verdicts } from '../parts/Verdicts';
 import { Workings } from '../parts/Workings';
@@ -49,7 +49,9 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const reading = d.base.reading;
   const { size, fault, attempt } = useSize(motor.id, reading.sound, d.base.version);
   const said = useDeferredValue(size?.answer.live.verdicts); // after the pictures
-  const verdicts = useMemo(() => [...reading.verdicts, ...(said ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity)), [reading.verdicts, said]);
+  const off = useOff(motor.id, reading.sound, d.base.version);
+  const left = off.data?.verdicts;
+  const verdicts = useMemo(() => [...reading.verdicts, ...(left ?? []), ...(said ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity)), [reading.verdicts, left, said]);
   const blank = Object.values(d.draft.plate).every((text) => text === '');
   const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
   const id = motor.id;
@@ -86,7 +88,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
         <div className="step">
           {step === 'plate' && <PlateStep motor={motor.id} stamp={d.base.version} draft={d.draft} reading={reading} problems={d.fields} set={d.set} />}
           {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
-          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} />)}
+          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} off={off.data} />)}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>
       </div>

@@ -1,0 +1,219 @@
+import { Button, Segmented } from 'antd';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import uPlot from 'uplot';
+import 'uplot/dist/uPlot.min.css';
+import type { Schemas } from '../api/client';
+import { legs, tokens } from '../theme/theme';
+import { number } from './number';
+import './scope.css';
+
+type View = Schemas['ScopeView'];
+interface Channel { name: string; title: string; unit: string; stroke: string; dash?: number[]; scale: string }
+
+const dashOf = (dash: string | undefined) => dash?.split(' ').map(Number);
+const sets: Record<string, Channel[]> = {
+  Volts: [
+    { name: 'ab', title: 'a–b', unit: 'V', stroke: tokens.ink, scale: 'V' },
+    { name: 'bc', title: 'b–c', unit: 'V', stroke: legs.b.colour, dash: dashOf(legs.b.dash), scale: 'V' },
+    { name: 'ca', title: 'c–a', unit: 'V', stroke: legs.c.colour, dash: dashOf(legs.c.dash), scale: 'V' },
+  ],
+  Amps: (['a', 'b', 'c'] as const).map((leg) => ({ name: leg, title: leg, unit: 'A', stroke: legs[leg].colour, dash: dashOf(legs[leg].dash), scale: 'A' })),
+  'Speed and torque': [
+    { name: 'rpm', title: 'speed', unit: 'rpm', stroke: tokens.enamel, scale: 'rpm' },
+    { name: 'torque', title: 'torque', unit: 'N·m', stroke: tokens.brass, dash: [8, 4], scale: 'N·m' },
+  ],
+};
+
+/** How much more than what is seen is asked for on either side, so that a pan finds its picture there. */
+const beyond = 1;
+
+/**
+ * Traces of the three legs through time, thinned by the server to what is seen. Drag to
+ * look closer; a click or Space sets a second cursor to measure from.
+ */
+export default function Scope({ ask, stamp }: { ask: (from: number, to: number, buckets: number) => Promise<View>; stamp: string }) {
+  const place = useRef<HTMLDivElement>(null);
+  const plot = useRef<uPlot | null>(null);
+  const seen = useRef<[number, number]>([0, 1]);
+  const pin = useRef<number | null>(null);
+  const marks = useRef<View['marks']>([]);
+  const wanted = useRef(0);
+  const [kind, setKind] = useState('Volts');
+  const [view, setView] = useState<View | null>(null);
+  const [fault, setFault] = useState('');
+  const [reading, setReading] = useState<{ t: number; values: (number | null)[]; from: number | null } | null>(null);
+  const channels = sets[kind]!;
+
+  const fetch = async (from: number, to: number) => {
+    const turn = ++wanted.current;
+    const more = (to - from) * beyond;
+    const width = place.current?.clientWidth ?? 800;
+    try {
+      const next = await ask(Math.max(0, from - more), to + more, Math.min(4000, Math.ceil(width * (1 + 2 * beyond))));
+      if (turn !== wanted.current) return;
+      marks.current = next.marks;
+      setFault('');
+      setView(next);
+    } catch (e) {
+      if (turn === wanted.current) setFault(e instanceof Error ? e.message : String(e));
+    }
+  };
+  const look = (from: number, to: number) => {
+    const end = view?.end_s ?? 1;
+    const span = Math.min(Math.max(to - from, 1e-4), end);
+    const begin = Math.min(Math.max(from, 0), end - span);
+    seen.current = [begin, begin + span];
+    plot.current?.setScale('x', { min: begin, max: begin + span });
+    void fetch(begin, begin + span);
+  };
+  const lookRef = useRef(look);
+  useEffect(() => { lookRef.current = look; });
+
+  // The whole trace first, and anew when what it rests on changes.
+  useEffect(() => {
+    seen.current = [0, 0];
+    pin.current = null;
+    setReading(null);
+    void fetch(0, 100);
+    // fetch is made anew each time but asks the same.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [stamp]);
+
+  useEffect(() => {
+    if (!view || !place.current) return;
+    if (seen.current[1] === 0) seen.current = [0, view.end_s];
+    const data = [view.t_s, ...channels.map((c) => view.channels[c.name]!)] as uPlot.AlignedData;
+    if (plot.current) {
+      plot.current.setData(data, false);
+      plot.current.setScale('x', { min: seen.current[0], max: seen.current[1] });
+      return;
+    }
+    const element = place.current;
+    const u = new uPlot({
+      width: element.clientWidth, height: 232, legend: { show: false }, cursor: { drag: { x: true, y: false, setScale: false }, points: { show: true } },
+      scales: { x: { time: false, min: seen.current[0], max: seen.current[1] } },
+      axes: [
+        { stroke: tokens.soft, grid: { stroke: tokens.rule }, font: '13px Barlow', values: (_, ticks) => ticks.map((t) => `${number(t)} s`) },
+        ...[...new Set(channels.map((c) => c.scale))].map((name, i) => ({
+          scale: name, side: i === 0 ? 3 : 1, stroke: tokens.soft, grid: { show: i === 0, stroke: tokens.rule }, font: '13px Barlow', size: 62, values: (_: uPlot, ticks: number[]) => ticks.map((t) => number(t)), label: name, labelFont: '13px Barlow', labelSize: 18,
+        }) as uPlot.Axis),
+      ],
+      series: [{}, ...channels.map((c) => ({ label: c.title, stroke: c.stroke, width: 1.6, dash: c.dash, scale: c.scale, points: { show: false } }))],
+      hooks: {
+        setSelect: [(self) => {
+          const { left, width } = self.select;
+          if (width > 3) lookRef.current(self.posToVal(left, 'x'), self.posToVal(left + width, 'x'));
+          self.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
+        }],
+        setCursor: [(self) => {
+          const { idx } = self.cursor;
+          if (idx == null) return;
+          setReading({ t: self.data[0][idx]!, values: self.data.slice(1).map((s) => (s as (number | null)[])[idx] ?? null), from: pin.current });
+        }],
+        draw: [(self) => {
+          const c = self.ctx;
+          const ratio = self.width > 0 ? self.bbox.width / (self.over.clientWidth || 1) : 1;
+          const upright = (at: number, colour: string, title: string) => {
+            const x = self.valToPos(at, 'x', true);
+            if (x < self.bbox.left || x > self.bbox.left + self.bbox.width) return;
+            c.save();
+            c.strokeStyle = colour;
+            c.setLineDash([3 * ratio, 4 * ratio]);
+            c.beginPath();
+            c.moveTo(x, self.bbox.top);
+            c.lineTo(x, self.bbox.top + self.bbox.height);
+            c.stroke();
+            c.font = `500 ${13 * ratio}px Barlow`;
+            c.textAlign = 'left';
+            const wide = c.measureText(title).width;
+            c.fillStyle = tokens.card;
+            c.fillRect(x + 2 * ratio, self.bbox.top, wide + 6 * ratio, 17 * ratio);
+            c.fillStyle = colour;
+            c.fillText(title, x + 5 * ratio, self.bbox.top + 13 * ratio);
+            c.restore();
+          };
+          for (const m of marks.current) upright(m.t_s, tokens.ink, m.title);
+          if (pin.current !== null) upright(pin.current, tokens.stop, 'from here');
+        }],
+      },
+    }, data, element);
+    const size = new ResizeObserver(() => u.setSize({ width: element.clientWidth, height: 232 }));
+    size.observe(element);
+    plot.current = u;
+    return () => {
+      size.disconnect();
+      u.destroy();
+      plot.current = null;
+    };
+    // A change of the picture's lines makes it anew, new samples only fill it.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [kind, view === null]);
+
+  useEffect(() => {
+    if (!view || !plot.current) return;
+    plot.current.setData([view.t_s, ...channels.map((c) => view.channels[c.name]!)] as uPlot.AlignedData, false);
+    plot.current.setScale('x', { min: seen.current[0], max: seen.current[1] });
+  }, [view, channels]);
+
+  const hold = () => {
+    if (reading) pin.current = pin.current === reading.t ? null : reading.t;
+    if (reading) setReading({ ...reading, from: pin.current });
+    plot.current?.redraw(false);
+  };
+  const move = (by: number) => look(seen.current[0] + by * (seen.current[1] - seen.current[0]), seen.current[1] + by * (seen.current[1] - seen.current[0]));
+  const zoom = (by: number) => {
+    const [from, to] = seen.current;
+    const middle = reading && reading.t > from && reading.t < to ? reading.t : (from + to) / 2;
+    look(middle - (middle - from) * by, middle + (to - middle) * by);
+  };
+  const step = (by: number) => {
+    const u = plot.current;
+    if (!u) return;
+    const at = u.valToIdx((reading?.t ?? (seen.current[0] + seen.current[1]) / 2)) + by;
+    const t = u.data[0][Math.min(Math.max(at, 0), u.data[0].length - 1)]!;
+    u.setCursor({ left: u.valToPos(t, 'x'), top: 20 });
+  };
+  const keys: Record<string, () => void> = {
+    ArrowLeft: () => move(-0.25), ArrowRight: () => move(0.25), '+': () => zoom(0.5), '=': () => zoom(0.5), '-': () => zoom(2), Home: () => look(0, view?.end_s ?? 1), ' ': hold, ',': () => step(-1), '.': () => step(1),
+  };
+  const pressed = (e: KeyboardEvent) => {
+    const act = keys[e.key];
+    if (!act || e.target !== e.currentTarget) return;
+    e.preventDefault();
+    act();
+  };
+  return (
+    <div className="scope">
+      <header>
+        <Segmented size="small" value={kind} onChange={setKind} options={Object.keys(sets)} aria-label="Traces" />
+        <span className="scope-buttons">
+          <Button size="small" aria-label="Earlier" onClick={() => move(-0.5)}>◂</Button>
+          <Button size="small" aria-label="Later" onClick={() => move(0.5)}>▸</Button>
+          <Button size="small" aria-label="Closer" onClick={() => zoom(0.4)}>+</Button>
+          <Button size="small" aria-label="Wider" onClick={() => zoom(2.5)}>−</Button>
+          <Button size="small" onClick={() => look(0, view?.end_s ?? 1)}>All</Button>
+          <Button size="small" onClick={hold} disabled={!reading}>{reading && reading.from !== null && reading.from === reading.t ? 'Drop mark' : 'Measure from here'}</Button>
+        </span>
+        <p className="scope-reading figures" aria-live="off">
+          {reading ? (
+            <>
+              <span>{number(reading.t * 1000)} ms</span>
+              {channels.map((c, i) => <span key={c.name} style={{ color: c.stroke }}>{c.title} {reading.values[i] == null ? '–' : number(reading.values[i]!)} {c.unit}</span>)}
+              {reading.from !== null && reading.from !== reading.t && <span>Δ {number((reading.t - reading.from) * 1000)} ms, {number(1 / Math.abs(reading.t - reading.from))} Hz</span>}
+            </>
+          ) : <span className="soft">{channels.map((c) => c.title).join(', ')}: point at it to read; drag to look closer</span>}
+        </p>
+        {view && (
+          <p className="scope-peaks soft">
+            Peaks: {number(view.inrush_amps)} A, {number(view.peak_torque_nm)} N·m{Object.entries(view.capacitor_peak_volts).map(([id, volts]) => `, ${id} capacitor ${number(volts)} V`).join('')}
+            {view.start_keeps_volts > 0 && `; the start capacitor keeps ${number(view.start_keeps_volts)} V until it is bled`}.
+          </p>
+        )}
+      </header>
+      {fault && <p className="problem" role="alert">{fault}</p>}
+      {!view && !fault && <p className="soft">Stepping it through time…</p>}
+      <div ref={place} className="scope-place" tabIndex={0} role="application" onKeyDown={pressed} data-picture="scope" data-samples={view?.samples}
+        aria-label={`Scope: ${kind}. Arrow keys move, plus and minus look closer or wider, Home shows all, comma and point move the cursor, Space measures from it.`} onClick={hold} />
+    </div>
+  );
+}
