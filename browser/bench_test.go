@@ -36,3 +36,33 @@ func BenchmarkSliderToPicture(b *testing.B) {
 	}
 	b.ReportMetric(moves, "moves")
 }
+
+// BenchmarkScopePan is the time from a key that moves or zooms the scope, its hundred
+// thousand samples behind it, to the frame that shows it.
+func BenchmarkScopePan(b *testing.B) {
+	p := open(b, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/size")
+	p.until("document.querySelector('.band')")
+	p.press("Scope")
+	p.until("document.querySelector('.scope-place')?.dataset.seen")
+	type sample struct{ P50, P95, Worst float64 }
+	for b.Loop() {
+		got := eval[sample](p, `(async () => {
+			const place = document.querySelector('.scope-place');
+			place.focus();
+			const times = [];
+			for (const key of ['+', '+', ...Array(20).fill('ArrowRight'), ...Array(20).fill('ArrowLeft'), '-', '-']) {
+				const before = place.dataset.seen;
+				const start = performance.now();
+				place.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+				while (place.dataset.seen === before && performance.now() - start < 500) await new Promise((next) => requestAnimationFrame(next));
+				if (place.dataset.seen !== before) times.push(performance.now() - start);
+			}
+			times.sort((x, y) => x - y);
+			return { P50: times[Math.floor(times.length / 2)], P95: times[Math.floor(times.length * 0.95)], Worst: times.at(-1) };
+		})()`)
+		b.ReportMetric(got.P50, "p50-ms")
+		b.ReportMetric(got.P95, "p95-ms")
+		b.ReportMetric(got.Worst, "worst-ms")
+	}
+}

@@ -111,6 +111,7 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
           setReading({ t: self.data[0][idx]!, values: self.data.slice(1).map((s) => (s as (number | null)[])[idx] ?? null), from: pin.current });
         }],
         draw: [(self) => {
+          element.dataset.seen = `${self.scales.x!.min} ${self.scales.x!.max}`;
           const c = self.ctx;
           const ratio = self.width > 0 ? self.bbox.width / (self.over.clientWidth || 1) : 1;
           const upright = (at: number, colour: string, title: string) => {
