@@ -11,6 +11,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -19,6 +20,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/capacitor"
+	"brackmoor/core/load"
 	"brackmoor/core/shop"
 	"brackmoor/demo"
 	"brackmoor/server"
@@ -115,7 +118,7 @@ func (s *site) motor(id string) server.MotorView {
 // change is a motor as the interface would send it back.
 func change(m server.MotorView) server.MotorChange {
 	return server.MotorChange{Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads}
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft}
 }
 
 func text(t *testing.T, value any) string {
@@ -249,6 +252,58 @@ func TestWhatIf(t *testing.T) {
 	assert.Equal(t, 55.0, *s.motor("tarn-shaper-m1").RunMicrofarad, "trying keeps nothing")
 	s.ask("GET", "/api/motors/tarn-shaper-m1/size?run=1e9", "").problem(http.StatusUnprocessableEntity)
 	s.ask("GET", "/api/motors/none/size", "").problem(http.StatusNotFound)
+}
+
+// A scope's window is thinned on the server, its peaks kept; the terminals after
+// switch-off are told.
+func TestScopeAndSwitchOff(t *testing.T) {
+	s := open(t, nil)
+	var whole, part server.ScopeView
+	s.ask("GET", "/api/motors/tarn-shaper-m1/scope?buckets=300", "").json(&whole)
+	require.Len(t, whole.Seconds, 600)
+	for _, name := range []string{"ab", "bc", "ca", "a", "b", "c", "rpm", "torque"} {
+		require.Len(t, whole.Channels[name], 600, name)
+	}
+	assert.InDelta(t, 100_000, whole.Samples, 5)
+	assert.InDelta(t, 340, slices.Max(whole.Channels["ab"]), 8)
+	require.Len(t, whole.Marks, 2)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/scope?from=0.1&to=0.11&buckets=300", "").json(&part)
+	assert.Less(t, part.Seconds[0], 0.1001)
+	assert.Greater(t, part.Seconds[len(part.Seconds)-1], 0.1099)
+	assert.LessOrEqual(t, len(part.Seconds), 1000)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/scope?buckets=1000000", "").problem(422)
+	s.ask("GET", "/api/motors/ferry-mortiser-m1/scope", "").problem(409) // no circuit, no scope
+	var after capacitor.After
+	s.ask("GET", "/api/motors/tarn-shaper-m1/off", "").json(&after)
+	require.NotNil(t, after.Off.LiveSeconds)
+	assert.Positive(t, *after.Off.LiveSeconds)
+}
+
+// What is noted of a shaft is kept as typed, judged by place, and changes the start.
+func TestAShaftIsNoted(t *testing.T) {
+	s := open(t, nil)
+	m := s.motor("tarn-shaper-m1")
+	c := change(m)
+	c.Shaft = load.Typed{CoastSeconds: "0", OnMinutes: "10", OffMinutes: "soon"}
+	var v server.MotorView
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&v)
+	assert.Equal(t, c.Shaft, v.Shaft)
+	says := map[string]string{}
+	for _, p := range v.Reading.Problems {
+		says[p.Field] = p.Says
+	}
+	assert.Contains(t, says["shaft.coast_seconds"], "above zero")
+	assert.NotEmpty(t, says["shaft.off_minutes"])
+	var before, now server.SizeView
+	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").json(&before)
+	c = change(v)
+	c.Shaft.CoastSeconds = "90"
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&v)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").json(&now)
+	assert.Greater(t, *now.Answer.Live.RunUp.Seconds, 2**before.Answer.Live.RunUp.Seconds)
+	c = change(v)
+	c.Shaft.Air = strings.Repeat("9", 100)
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).problem(422)
 }
 
 func TestShopsMachinesAndMotorsThroughTheirLives(t *testing.T) {

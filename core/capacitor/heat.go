@@ -74,7 +74,17 @@ func hottestOf(session []motor.Temperatures) (worst motor.Temperatures) {
 }
 
 // mostShown is how many points of a session are shown.
-const mostShown = 240
+const mostShown = 90
+
+// rounded is a moment to a hundredth of a minute and a tenth of a degree, which is all
+// that a picture shows.
+func rounded(t motor.Temperatures) motor.Temperatures {
+	t.Minutes, t.Frame = math.Round(100*t.Minutes)/100, math.Round(10*t.Frame)/10
+	for k := range t.Windings {
+		t.Windings[k] = math.Round(10*t.Windings[k]) / 10
+	}
+	return t
+}
 
 // heat follows a session of the duty at a load.
 func (r *rig) heat(run, share float64, up RunUp) Heat {
@@ -91,7 +101,7 @@ func (r *rig) heat(run, share float64, up RunUp) Heat {
 	every := max(1, (len(session)+mostShown-1)/mostShown)
 	for i, at := range session {
 		if i%every == 0 || at == worst || i == len(session)-1 {
-			h.Session = append(h.Session, at)
+			h.Session = append(h.Session, rounded(at))
 		}
 	}
 	good := func(share float64) bool {

@@ -1,0 +1,167 @@
+package capacitor_test
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/capacitor"
+	"brackmoor/core/load"
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/rule"
+)
+
+// The time to speed is ∫J·dω/(T − T_load) over the network's own points.
+func TestRunUpAgainstTheIntegral(t *testing.T) {
+	in := input(t, shaper, us, "grinder")
+	in.Shaft = load.Shaft{Kgm2: 0.08}
+	a := capacitor.Try(in, 220, 0, 0.3)
+	up := a.Live.RunUp
+	require.NotNil(t, up.Seconds)
+	assert.Equal(t, rule.Stated, up.Shaft.Origin)
+	inertia := up.Shaft.RotorKgm2 + 0.08
+	curve := in.Load.Curve(in.Load.ComingUp(0.3), in.Fit.RatedNm, 1745)
+	caution := a.TorqueCaution
+	curve.BreakawayNm /= caution
+	c := network.Case{Supply: us, Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 60, Circuit: in.Fit.Circuit, FrictionWatts: in.Fit.FrictionWatts}},
+		Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 220}}}
+	const steps = 400
+	seconds := 0.0
+	for i := range steps + 1 {
+		speed := 0.9 * float64(i) / steps
+		c.Motors[0].Slip = new(1 - speed)
+		r, err := network.Solve(c)
+		require.NoError(t, err)
+		omega := speed * 60 * math.Pi
+		net := math.Abs(r.Motors[0].TorqueNm) - in.Fit.FrictionWatts*speed/(60*math.Pi) - curve.At(omega*30/math.Pi)
+		weight := 2.0 + 2*float64(i%2)
+		if i == 0 || i == steps {
+			weight = 1
+		}
+		seconds += weight * inertia / net * 0.9 * 60 * math.Pi / steps / 3
+	}
+	assert.InEpsilon(t, seconds, *up.Seconds, 0.01)
+}
+
+// An inertia is taken from a stop by stopwatch first, then as typed, then by kind.
+func TestWhereTheInertiaComesFrom(t *testing.T) {
+	in := input(t, shaper, us, "fan")
+	by := func(s load.Shaft) capacitor.Shaft {
+		in.Shaft = s
+		return capacitor.Try(in, 60, 100, 0.5).Live.RunUp.Shaft
+	}
+	rotor := motor.RotorInertia(in.Plate.Output.Value, 4)
+	kind := by(load.Shaft{})
+	assert.InEpsilon(t, 10*rotor, kind.LoadKgm2, 1e-9)
+	assert.Equal(t, rule.Assumed, kind.Origin)
+	typed := by(load.Shaft{Kgm2: 0.5, ItsRPM: 872.5})
+	assert.InEpsilon(t, 0.125, typed.LoadKgm2, 1e-9, "half the motor's speed, a quarter of the inertia")
+	timed := by(load.Shaft{Kgm2: 0.5, Coast: &load.CoastDown{FromRPM: 1745, Seconds: 30, DragWatts: 120}})
+	omega := 1745 * math.Pi / 30
+	assert.InEpsilon(t, 120/omega*30/omega, timed.LoadKgm2+timed.RotorKgm2, 1e-9)
+	assert.Equal(t, rule.Stated, timed.Origin)
+	guessed := by(load.Shaft{Coast: &load.CoastDown{Seconds: 30}})
+	assert.Equal(t, rule.Assumed, guessed.Origin, "its drag is assumed")
+	assert.InEpsilon(t, guessed.DragWatts/omega*30/omega, guessed.LoadKgm2+guessed.RotorKgm2, 1e-9)
+}
+
+// More inertia never starts sooner nor heats less, and fewer starts are borne.
+func TestInertiaOnlySlows(t *testing.T) {
+	in := input(t, shaper, us, "saw")
+	var last *capacitor.RunUp
+	for _, kgm2 := range []float64{0.005, 0.02, 0.1, 0.4} {
+		in.Shaft = load.Shaft{Kgm2: kgm2}
+		up := capacitor.Try(in, 60, 200, 0.4).Live.RunUp
+		require.NotNil(t, up.Seconds)
+		if last != nil {
+			assert.Greater(t, *up.Seconds, *last.Seconds)
+			assert.Greater(t, up.RiseK, last.RiseK)
+			assert.Less(t, up.StartsPerHour, last.StartsPerHour)
+		}
+		last = &up
+	}
+	in.Shaft = load.Shaft{Kgm2: 1}
+	heavy := capacitor.Try(in, 60, 200, 0.4)
+	assert.Contains(t, said(heavy), "start.inertia")
+}
+
+func TestTheRelayTellsTheSpeed(t *testing.T) {
+	in := input(t, shaper, us, "saw")
+	up := capacitor.Try(in, 55, 200, 0.4).Live.RunUp
+	require.NotNil(t, up.Relay)
+	require.NotNil(t, up.Relay.PickUp)
+	assert.Equal(t, "b", up.Relay.Line)
+	assert.Greater(t, *up.Relay.PickUp, 1.15*up.Relay.Standing)
+	assert.Greater(t, *up.TimerSeconds, *up.CutOutSeconds)
+	in.TowardsB = true
+	assert.Equal(t, "a", capacitor.Try(in, 55, 200, 0.4).Live.RunUp.Relay.Line)
+	assert.Nil(t, capacitor.Try(in, 55, 0, 0.4).Live.RunUp.Relay, "no start capacitor, no relay")
+}
+
+// A pause cools, a hotter air and a lower class leave less, and at the usable output of
+// a duty the hottest winding is at its limit.
+func TestHeatOverADuty(t *testing.T) {
+	in := input(t, shaper, us, "saw")
+	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "B", 0, 40)
+	all := capacitor.Try(in, 60, 200, 0.75).Live.Session
+	in.Duty = capacitor.Duty{OnMinutes: 10, OffMinutes: 20}
+	some := capacitor.Try(in, 60, 200, 0.75).Live.Session
+	assert.Less(t, some.HottestC, all.HottestC-5)
+	assert.Less(t, some.FrameC, some.HottestC)
+	require.NotNil(t, all.UsableWatts)
+	require.NotNil(t, some.UsableWatts)
+	assert.Greater(t, *some.UsableWatts, *all.UsableWatts)
+	in.Duty = capacitor.Duty{}
+	at := capacitor.Try(in, 60, 200, *all.UsableWatts/in.Plate.Output.Value).Live.Session
+	assert.InDelta(t, at.Thermal.LimitC, at.HottestC, 1.5)
+	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "B", 0, 20)
+	cool := capacitor.Try(in, 60, 200, 0.75).Live.Session
+	assert.InDelta(t, all.HottestC-20, cool.HottestC, 6)
+	// It says what it finds.
+	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "A", 60, 40)
+	hot := capacitor.Try(in, 60, 200, 1)
+	assert.Contains(t, said(hot), "heat.past-class")
+	assert.Contains(t, said(hot), "heat.frame-hides")
+}
+
+// The trace shows what the model of starting says, and the start capacitor keeps the
+// volts of the instant at which it left.
+func TestScope(t *testing.T) {
+	in := input(t, shaper, us, "saw")
+	tr, err := capacitor.Scope(in, 58, 152, 0.4)
+	require.NoError(t, err)
+	require.Len(t, tr.Channels, len(capacitor.TraceChannels))
+	for _, c := range tr.Channels {
+		require.Len(t, c, len(tr.Seconds))
+	}
+	assert.InDelta(t, 100_000, len(tr.Seconds), 5)
+	require.Len(t, tr.Marks, 2)
+	up := capacitor.Try(in, 58, 152, 0.4).Live.RunUp
+	assert.InEpsilon(t, *up.CutOutSeconds, tr.Marks[0].Seconds, 0.35, "transients and leakage within the cycle make the two differ")
+	rpm := tr.Channels[slices.Index(capacitor.TraceChannels, "rpm")]
+	at, _ := slices.BinarySearch(tr.Seconds, tr.Marks[0].Seconds)
+	assert.InDelta(t, 1440, rpm[at], 40, "it leaves at its speed")
+	assert.InDelta(t, 240*math.Sqrt2, slices.Max(tr.Channels[0][:1000]), 12, "the supply's peak, less what its ohms take")
+	assert.Greater(t, tr.InrushAmps, 5*9.0)
+	assert.Positive(t, tr.StartKeeps)
+	assert.LessOrEqual(t, tr.StartKeeps, tr.CapacitorPeak["start"]+1e-9)
+}
+
+func TestSwitchOff(t *testing.T) {
+	in := input(t, shaper, us, "saw")
+	after, err := capacitor.SwitchOff(in, 58)
+	require.NoError(t, err)
+	require.NotNil(t, after.Off.LiveSeconds)
+	in.Shaft = load.Shaft{Kgm2: 0.6}
+	heavy, err := capacitor.SwitchOff(in, 200)
+	require.NoError(t, err)
+	if heavy.Off.LiveSeconds != nil {
+		assert.Greater(t, *heavy.Off.LiveSeconds, *after.Off.LiveSeconds)
+	}
+	require.NotEmpty(t, heavy.Verdicts)
+	assert.Contains(t, []string{"start.excites-itself", "start.live-while-it-spins"}, heavy.Verdicts[0].Rule)
+}
