@@ -69,6 +69,9 @@ type Case struct {
 	DurationSeconds float64              `json:"duration_s"`
 	SampleSeconds   float64              `json:"sample_s"`
 	Events          []Event              `json:"events"`
+	// Tolerance is the error allowed in a step, as a share of the largest of each kind;
+	// zero means the usual one.
+	Tolerance float64 `json:"-"`
 }
 
 // MotorResult is what came of a motor. Times are counted from its last connection,

@@ -60,6 +60,8 @@ type circuit struct {
 	source   [3]float64 // amps of the source's lines at the last stage
 	last     carried
 	openings []Opening
+	driven   [3]float64 // volts of the source at the stage under way
+	pending  bool       // some contact waits for its current zero
 }
 
 func isClosed(c *bool) bool { return c == nil || *c }
@@ -121,17 +123,36 @@ const leak = 1e-9
 // time many times nearer than by what they still move.
 const mostIterations = 40
 
+// joined are the lines of a motor that all are closed.
+var joined = [3]bool{true, true, true}
+
 // stage solves y = base + tau·y′ at a time. y holds a guess of the speeds.
 func (n *circuit) stage(base, y []float64, at, tau float64) {
 	for i := range n.plains {
 		n.plains[i].prepare(base[motorStates*len(n.machines)+i], tau)
 	}
+	// Each shaft goes on as it did in the last stage, for a guess.
+	for i, m := range n.machines {
+		y[motorStates*i+speed] = base[motorStates*i+speed] + tau*m.gain
+	}
+	for k := range n.lines {
+		n.driven[k] = n.emf(k, at)
+	}
 	for range mostIterations {
-		var g [3][3]float64
-		var j [3]float64 // amps that the elements draw by themselves
+		var whole stage // of all motors that no contact parts from the lines
 		for i, m := range n.machines {
 			m.prepare(base[motorStates*i:], y[motorStates*i:], tau)
-			mg, mj := m.terminal()
+			if m.closed == joined {
+				whole.admittance += m.at.admittance
+				whole.source += m.at.source
+			}
+		}
+		g, j := whole.terminal() // amps that the elements draw by themselves
+		for _, m := range n.machines {
+			if m.closed == joined {
+				continue
+			}
+			mg, mj := m.at.terminal()
 			if _, flows := m.floating(&mg, &mj); !flows {
 				continue
 			}
@@ -155,7 +176,7 @@ func (n *circuit) stage(base, y []float64, at, tau float64) {
 			j[p.from] += p.source
 			j[p.to] -= p.source
 		}
-		n.solve(g, j, base[n.sourceAt():], at, tau)
+		n.solve(g, j, base[n.sourceAt():], tau)
 		moved := 0.0
 		for i, m := range n.machines {
 			moved = max(moved, m.finish(base[motorStates*i:], y[motorStates*i:], tau, n.across(m)))
@@ -174,10 +195,10 @@ func (n *circuit) stage(base, y []float64, at, tau float64) {
 // across is the space vector of the volts at a motor's terminals: the lines' where
 // they are closed, else those at which no current flows.
 func (n *circuit) across(m *machine) complex128 {
-	if m.closed == [3]bool{true, true, true} {
+	if m.closed == joined {
 		return space(n.volts)
 	}
-	g, j := m.terminal()
+	g, j := m.at.terminal()
 	reduced, sources := g, j
 	open, flows := m.floating(&reduced, &sources)
 	if !flows {
@@ -198,7 +219,7 @@ func (n *circuit) across(m *machine) complex128 {
 
 // solve finds the volts of the three lines. Line b is the reference of a source of
 // one phase, the source's neutral that of three.
-func (n *circuit) solve(g [3][3]float64, j [3]float64, amps []float64, at, tau float64) {
+func (n *circuit) solve(g [3][3]float64, j [3]float64, amps []float64, tau float64) {
 	impedance := n.ohm + n.henry/tau
 	known := [3]bool{}
 	n.source = [3]float64{}
@@ -214,10 +235,10 @@ func (n *circuit) solve(g [3][3]float64, j [3]float64, amps []float64, at, tau f
 			continue
 		}
 		if impedance == 0 {
-			known[k], n.volts[k] = true, n.emf(k, at)
+			known[k], n.volts[k] = true, n.driven[k]
 			continue
 		}
-		behind[k] = n.emf(k, at) + n.henry/tau*amps[k]
+		behind[k] = n.driven[k] + n.henry/tau*amps[k]
 		g[k][k] += 1 / impedance
 		j[k] -= behind[k] / impedance
 	}

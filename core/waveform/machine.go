@@ -43,6 +43,7 @@ type machine struct {
 	share   float64 // of leakage that saturation leaves
 	amps    complex128
 	torque  float64
+	gain    float64 // of speed, rad/s²
 	at      stage
 }
 
@@ -120,11 +121,20 @@ func (m *machine) finish(base, y []float64, tau float64, volts complex128) float
 		rotor += amps
 	}
 	m.torque = -1.5 * m.pairs * imag(cmplx.Conj(gap)*rotor)
-	before := [3]float64{m.inverse, m.share, y[speed]}
-	m.inverse = m.omega0 / m.Circuit.MagnetisingOhms(cmplx.Abs(gap)*m.omega0/math.Sqrt2)
-	m.share = m.Circuit.LeakageFactor(cmplx.Abs(m.amps) / math.Sqrt2)
-	y[speed] = m.spin(base[speed], y[speed], tau)
-	return math.Abs(m.inverse/before[0]-1) + math.Abs(m.share/before[1]-1) + math.Abs(y[speed]-before[2])/m.synchronous
+	before, moved := y[speed], 0.0
+	y[speed] = m.spin(base[speed], before, tau)
+	m.gain = (y[speed] - base[speed]) / tau
+	if len(m.Circuit.Curve) > 1 {
+		was := m.inverse
+		m.inverse = m.omega0 / m.Circuit.MagnetisingOhms(cmplx.Abs(gap)*m.omega0/math.Sqrt2)
+		moved += math.Abs(m.inverse/was - 1)
+	}
+	if m.Circuit.Leakage.OnsetAmps > 0 {
+		was := m.share
+		m.share = m.Circuit.LeakageFactor(cmplx.Abs(m.amps) / math.Sqrt2)
+		moved += math.Abs(m.share/was - 1)
+	}
+	return moved + math.Abs(y[speed]-before)/m.synchronous
 }
 
 // opposing is the load's torque in N·m at a speed, without its sign.
@@ -167,15 +177,15 @@ func space(u [3]float64) complex128 {
 	return complex((2*u[0]-u[1]-u[2])/3, (u[1]-u[2])/math.Sqrt(3))
 }
 
-// terminal is the motor's conductance matrix in phase quantities, and its sources. An
+// terminal is a stage's conductance matrix in phase quantities, and its sources. An
 // admittance g + jb that is alike in every direction makes a matrix of three figures:
 // two thirds of g, and of g and b seen 120 degrees on and back.
-func (m *machine) terminal() (g [3][3]float64, j [3]float64) {
+func (s *stage) terminal() (g [3][3]float64, j [3]float64) {
 	const half, root = 0.5, 0.8660254037844386
-	re, im := real(m.at.admittance)*2/3, imag(m.at.admittance)*2/3
+	re, im := real(s.admittance)*2/3, imag(s.admittance)*2/3
 	on, back := -half*re-root*im, -half*re+root*im
 	g = [3][3]float64{{re, on, back}, {back, re, on}, {on, back, re}}
-	x, y := real(m.at.source), imag(m.at.source)
+	x, y := real(s.source), imag(s.source)
 	return g, [3]float64{x, -half*x + root*y, -half*x - root*y}
 }
 

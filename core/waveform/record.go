@@ -75,7 +75,7 @@ func (r *recorder) take(s *stepper, at float64) {
 				share float64
 			}{{&o.TimeTo90, 0.9}, {&o.TimeTo95, 0.95}} {
 				if *t.to == nil && math.Abs(omega) >= t.share*m.synchronous {
-					*t.to = &since
+					*t.to = new(since)
 				}
 			}
 		}

@@ -27,7 +27,8 @@ const (
 type stepper struct {
 	*circuit
 	y, next, k1, k2, base []float64
-	scale                 []float64 // the size of each state so far
+	scale                 []float64 // the size of each state
+	fine                  []float64 // one over it
 	time                  float64
 	tolerance             float64
 	steps                 int
@@ -40,6 +41,9 @@ func newStepper(n *circuit, tol float64) *stepper {
 		*to = make([]float64, len(y))
 	}
 	s.scales()
+	for _, size := range s.scale {
+		s.fine = append(s.fine, 1/size)
+	}
 	return s
 }
 
@@ -99,7 +103,7 @@ func (s *stepper) try(h float64) float64 {
 	worst := 0.0
 	for i := range y {
 		low := y[i] + h*(second1*s.k1[i]+second2*s.k2[i])
-		worst = max(worst, math.Abs(next[i]-low)/s.scale[i])
+		worst = max(worst, math.Abs(next[i]-low)*s.fine[i])
 	}
 	return worst / s.tolerance
 }
@@ -116,14 +120,18 @@ func (s *stepper) settle(h float64) {
 }
 
 // Solve steps a case to its end.
-func Solve(c Case) (Result, error) { return solve(c, tolerance, nil) }
+func Solve(c Case) (Result, error) { return solve(c, nil) }
 
 // watcher sees every step that is taken.
 type watcher func(s *stepper)
 
-func solve(c Case, tol float64, watch watcher) (Result, error) {
+func solve(c Case, watch watcher) (Result, error) {
 	c = c.Plain()
 	n := newCircuit(c)
+	tol := c.Tolerance
+	if tol == 0 {
+		tol = tolerance
+	}
 	s := newStepper(n, tol)
 	r := newRecorder(n)
 	events := append([]Event{}, c.Events...)
@@ -199,6 +207,7 @@ func solve(c Case, tol float64, watch watcher) (Result, error) {
 // apply switches an element. What opens waits for its current zeros.
 func (n *circuit) apply(e Event) {
 	to := e.To == Closed
+	n.pending = n.pending || !to
 	if e.Switch == SupplyID {
 		for k := range n.lines {
 			if to {
@@ -289,6 +298,9 @@ func (n *circuit) waiting(visit func(id string, line int, before, now float64, o
 // to its current zero; 1 when none does.
 func (n *circuit) crossing() (share float64) {
 	share = 1
+	if !n.pending {
+		return share
+	}
 	n.waiting(func(_ string, _ int, before, now float64, _ func([]float64)) {
 		if before*now < 0 {
 			share = min(share, before/(before-now))
@@ -300,12 +312,18 @@ func (n *circuit) crossing() (share float64) {
 // release opens the contacts that have come to their zero, or so near that it was
 // what the step was cut for, and says whether any did.
 func (n *circuit) release(y []float64, at float64) (opened bool) {
+	if !n.pending {
+		return false
+	}
+	n.pending = false
 	const near = 0.02
 	n.waiting(func(id string, line int, before, now float64, open func([]float64)) {
 		if before*now <= 0 || math.Abs(now) < near*math.Abs(before) {
 			open(y)
 			n.openings = append(n.openings, Opening{id, line, at})
 			opened = true
+		} else {
+			n.pending = true
 		}
 	})
 	return opened

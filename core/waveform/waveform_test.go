@@ -16,19 +16,20 @@ import (
 // threeHP and the larger ones are machines of Krause's table, Analysis of Electric
 // Machinery: ohms at 60 Hz, inertia of the rotor.
 type krause struct {
-	name           string
-	volts, rpm     float64
-	rs, xs, xm     float64
-	xr, rr         float64
-	inertia        float64
-	poles          int
-	until, toSpeed float64
+	name       string
+	volts, rpm float64
+	rs, xs, xm float64
+	xr, rr     float64
+	inertia    float64
+	poles      int
+	until      float64
 }
 
 var krauses = []krause{
-	{"3 hp", 220, 1710, 0.435, 0.754, 26.13, 0.754, 0.816, 0.089, 4, 0.8, 0},
-	{"50 hp", 460, 1705, 0.087, 0.302, 13.08, 0.302, 0.228, 1.662, 4, 1.6, 0},
-	{"500 hp", 2300, 1773, 0.262, 1.206, 54.02, 1.206, 0.187, 11.06, 4, 2.5, 0},
+	{"3 hp", 220, 1710, 0.435, 0.754, 26.13, 0.754, 0.816, 0.089, 4, 0.8},
+	{"50 hp", 460, 1705, 0.087, 0.302, 13.08, 0.302, 0.228, 1.662, 4, 1.6},
+	{"500 hp", 2300, 1773, 0.262, 1.206, 54.02, 1.206, 0.187, 11.06, 4, 2.5},
+	{"2250 hp", 2300, 1786, 0.029, 0.226, 13.04, 0.226, 0.022, 63.87, 4, 4},
 }
 
 func (k krause) motor() Motor {
@@ -215,7 +216,8 @@ func TestEnergyIsConserved(t *testing.T) {
 		var e joules
 		var end float64
 		// Finer steps, so that the sums here are no coarser than what they judge.
-		_, err := solve(w, tolerance/50, func(s *stepper) {
+		w.Tolerance = tolerance / 50
+		_, err := solve(w, func(s *stepper) {
 			e.take(s)
 			_, _, _, end = e.powers(s)
 		})
@@ -231,9 +233,10 @@ func TestATighterToleranceChangesLittle(t *testing.T) {
 	w := onCapacitor(m, 60)
 	w.Capacitors = append(w.Capacitors, Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: 250}})
 	w.Events = []Event{{0.8, "start", Open}}
-	a, err := solve(w, tolerance, nil)
+	a, err := Solve(w)
 	require.NoError(t, err)
-	b, err := solve(w, tolerance/10, nil)
+	w.Tolerance = tolerance / 10
+	b, err := Solve(w)
 	require.NoError(t, err)
 	assert.InEpsilon(t, *b.Motors[0].TimeTo90, *a.Motors[0].TimeTo90, 1e-3)
 	assert.InEpsilon(t, b.Motors[0].PeakTorqueNm, a.Motors[0].PeakTorqueNm, 1e-3)
