@@ -68,8 +68,9 @@ verify: ngspice
 	BRACKMOOR_NGSPICE=required BRACKMOOR_VERIFY=$(CURDIR)/var/verify.md go test -count=1 -v -run TestVerify ./sheet/spice
 	@cat var/verify.md
 
-bench: chromium $(APP)
+bench: chromium ngspice $(APP)
 	go test -run '^$$' -bench . -benchmem ./core/...
+	go test -run '^$$' -bench . -v ./sheet/spice
 	BRACKMOOR_BROWSER=required go test -run '^$$' -bench . ./browser/ ./cmd/...
 
 screenshots: chromium $(APP)

@@ -71,7 +71,7 @@ var cases = []struct{ name, text string }{
 var measured = regexp.MustCompile(`(?m)^(\w+)\s*=\s*([-+0-9.eE]+)`)
 
 // simulate runs a netlist through ngspice and returns what it measured.
-func simulate(t *testing.T, netlist string) (map[string]float64, time.Duration) {
+func simulate(t testing.TB, netlist string) (map[string]float64, time.Duration) {
 	t.Helper()
 	file := filepath.Join(t.TempDir(), "case.cir")
 	require.NoError(t, os.WriteFile(file, []byte(netlist), 0o600))
