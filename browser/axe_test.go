@@ -49,6 +49,12 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	eval[bool](p, "document.querySelector('.band .figure-button').click() ?? true")
 	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
 	axe(p, "working drawer")
+	p.visit("/machines/tarn-shaper/size")
+	for look, ready := range map[string]string{"Starting": "[data-picture=run-up]", "Heat": "[data-picture=session]", "Scope": ".scope-place canvas", "On a drive": "[data-picture=ripple]"} {
+		p.press(look)
+		p.until(fmt.Sprintf("document.querySelector(%q)", ready))
+		axe(p, look)
+	}
 	p.visit("/machines/tarn-hobber/size")
 	p.click("[aria-label=History]")
 	p.until("document.querySelector('.ant-drawer-open .history')")

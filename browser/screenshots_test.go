@@ -34,6 +34,7 @@ func TestScreenshots(t *testing.T) {
 			eval[bool](p, "document.querySelector('.scope-place').focus() ?? true")
 			p.keys("..")
 		}},
+		{"size-drive", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("On a drive"); p.until("document.querySelector('[data-picture=ripple]')") }},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
 		{"leads-posts", "/machines/ferry-fan/leads", ".box-panel svg", 1280, nil},

@@ -7,8 +7,11 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/drive"
+	"brackmoor/core/rectifier"
 	"brackmoor/core/study"
 	"brackmoor/core/waveform"
+	"brackmoor/sheet"
 	"brackmoor/store"
 )
 
@@ -27,6 +30,11 @@ type traced struct {
 type opened struct {
 	after capacitor.After
 	err   error
+}
+
+type sized struct {
+	answer drive.Answer
+	err    error
 }
 
 // ScopeView is a window of a trace, thinned to what a picture can show: every channel by
@@ -51,6 +59,12 @@ type scopeWindow struct {
 	Buckets int     `query:"buckets" default:"600" minimum:"10" maximum:"4000" doc:"pairs of least and greatest values"`
 }
 
+// DriveView is a drive sized for the motor, and its figures.
+type DriveView struct {
+	Answer drive.Answer `json:"answer"`
+	Rows   []sheet.Row  `json:"rows" nullable:"false"`
+}
+
 // choices are the capacitors and the load that a what-if stands for.
 func (in WhatIf) choices(p store.Place, st study.Study) tried {
 	t := tried{p.Motor.ID, p.Motor.Version, p.Shop.Version, in.Run, in.Start, in.Share}
@@ -70,6 +84,11 @@ func (in WhatIf) choices(p store.Place, st study.Study) tried {
 
 // unstepped words a case that could not be stepped through.
 func (s *service) unstepped(ctx context.Context, err error) error {
+	for _, known := range []error{rectifier.ErrCollapse, rectifier.ErrSwing, rectifier.ErrBudget} {
+		if errors.Is(err, known) {
+			return huma.Error409Conflict("The drive's front end finds no steady state here: " + known.Error() + ".")
+		}
+	}
 	if errors.Is(err, waveform.ErrBudget) {
 		return huma.Error409Conflict("This takes more steps through time than are spent on one: try other capacitors or a lighter load.")
 	}
@@ -77,7 +96,7 @@ func (s *service) unstepped(ctx context.Context, err error) error {
 }
 
 func (s *service) scopes(api huma.API) {
-	s.traces.most, s.offs.most = 6, 200
+	s.traces.most, s.offs.most, s.drives.most = 6, 200, 100
 	huma.Register(api, operation("scopeOfMotor", "GET", "/motors/{id}/scope", "A start, a run and a switch-off through time, thinned to a window"), func(ctx context.Context, in *scopeWindow) (*body[ScopeView], error) {
 		p, st, err := s.studied(ctx, in.WhatIf)
 		if err != nil {
@@ -99,6 +118,22 @@ func (s *service) scopes(api huma.API) {
 			v.Channels[name] = thin[k]
 		}
 		return &body[ScopeView]{v}, nil
+	})
+	huma.Register(api, operation("driveOfMotor", "GET", "/motors/{id}/drive", "A drive sized for the motor on one phase"), func(ctx context.Context, in *WhatIf) (*body[DriveView], error) {
+		p, st, err := s.studied(ctx, *in)
+		if err != nil {
+			return nil, err
+		}
+		key := in.choices(p, st)
+		key.run, key.start = 0, 0
+		made := s.drives.get(key, func() sized {
+			a, err := st.Drive(key.share)
+			return sized{a, err}
+		})
+		if made.err != nil {
+			return nil, s.unstepped(ctx, made.err)
+		}
+		return &body[DriveView]{DriveView{made.answer, sheet.DriveRows(&made.answer)}}, nil
 	})
 	huma.Register(api, operation("switchOffMotor", "GET", "/motors/{id}/off", "What the terminals do once the supply opens on the unloaded motor"), func(ctx context.Context, in *WhatIf) (*body[capacitor.After], error) {
 		p, st, err := s.studied(ctx, *in)

@@ -49,6 +49,7 @@ type service struct {
 	// Traces are long: few are kept.
 	traces memory[tried, traced]
 	offs   memory[tried, opened]
+	drives memory[tried, sized]
 	cards  memory[string, MotorCard]
 }
 

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/drive"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -316,6 +317,39 @@ func HeatRows(l *capacitor.Live) []Row {
 		usable.Value = quantity.Power(*h.UsableWatts, l.Hertz)
 	}
 	return []Row{{"session", "Hottest winding", fmt.Sprintf("%.0f °C", h.HottestC), duty, true}, {"session", "Frame shows", fmt.Sprintf("%.0f °C", h.FrameC), fmt.Sprintf("in air of %.0f °C", h.Thermal.AmbientC), true}, usable}
+}
+
+// DriveRows are the figures of a drive.
+func DriveRows(a *drive.Answer) []Row {
+	power := func(watts float64) string { return quantity.Figures(watts/1000, 3) + " kW" } // as drives are sold
+	var left []string
+	for _, l := range a.Left.Limits {
+		if l.Limit != a.Left.By {
+			left = append(left, fmt.Sprintf("%.0f %% by %s", 100*l.Share, l.Limit))
+		}
+	}
+	three := power(a.ThreeWatts)
+	if !a.Covered {
+		three = "none"
+	}
+	var schools []string
+	for _, s := range a.Schools {
+		schools = append(schools, s.Title+" "+power(s.Watts))
+	}
+	stop := "the bus never takes it"
+	if a.ShortestStop != nil {
+		stop = figures(*a.ShortestStop, 2, "s")
+	}
+	return []Row{
+		{"", "Built for one phase", power(a.OnePhaseWatts), fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)), false},
+		{"", "Built for three", three, "schools: " + strings.Join(schools, ", "), true},
+		{"", "Left on one phase", fmt.Sprintf("%.0f %%", 100*a.Left.Share), "by " + a.Left.By + "; " + strings.Join(left, ", "), true},
+		{"", "Takes at the load", fmt.Sprintf("%s A", quantity.Figures(a.Load.InputRMSAmps, 3)), fmt.Sprintf("%s A peak, power factor %s, THD %.0f %%", quantity.Figures(a.Load.InputPeakAmps, 3), quantity.Fixed(a.Load.TruePowerFactor, 2), a.Load.InputTHDPercent), true},
+		{"", "Bus", fmt.Sprintf("%.0f V", a.Load.BusMeanVolts), fmt.Sprintf("%s V ripple, %s A through its capacitors", quantity.Figures(a.Load.RipplePPVolts, 3), quantity.Figures(a.Load.CapacitorRMSAmps, 3)), true},
+		{"", "Base point", fmt.Sprintf("%.0f Hz", a.BaseHertz), "volts stay behind above it", false},
+		{"", "Shortest stop", stop, "to standstill, without a brake resistor", true},
+		{"", "Switch-on", fmt.Sprintf("%s A", quantity.Figures(a.Precharge.PeakAmps, 3)), "peak, through a usual precharge resistor", true},
+	}
 }
 
 func protectSection(a *capacitor.Answer) Section {

@@ -99,6 +99,9 @@ func (r *rig) shaft() Shaft {
 	return s
 }
 
+// ShaftOf is the inertia of a motor's shaft as it is known or assumed.
+func ShaftOf(in Input) Shaft { return newRig(in).shaft() }
+
 // usualDrag is the share of plate output that an unloaded machine's belts and bearings
 // take beside the motor's own friction: shop practice, for a coast-down without a
 // reading of its watts.

@@ -75,9 +75,9 @@ const harmonics = 25
 
 // Series is one cycle of the periodic state.
 type Series struct {
-	Seconds   []float64 `json:"t_s"`
-	BusVolts  []float64 `json:"bus_volts"`
-	InputAmps []float64 `json:"input_amps"`
+	Seconds   []float64 `json:"t_s" nullable:"false"`
+	BusVolts  []float64 `json:"bus_volts" nullable:"false"`
+	InputAmps []float64 `json:"input_amps" nullable:"false"`
 }
 
 // A diode that conducts.

@@ -106,6 +106,19 @@ var Catalogue = []Rule{
 		"Until its flux has died away a motor holds its terminals, and its capacitors, at dangerous volts.",
 		"decay of rotor flux, Krause, Analysis of Electric Machinery; IEC 60204-1, 60 V, 1 s at plug pins", Numbers{"most_volts": 60, "most_seconds": 1}},
 
+	// A drive in front of the motor.
+	{"drive.one-phase-forbidden", Stop, "Its maker forbids one phase",
+		"A drive whose maker forbids one-phase input may trip, or burn its bus, whatever is left of its rating.",
+		"the maker's word stands above any derating, NEC 110.3(B) (US, 2023)", nil},
+	{"drive.one-phase-unknown", Caution, "Ask the maker about one phase",
+		"Some drives stop on a missing input line, some are not permitted on one phase at all.", shop, nil},
+	{"drive.too-large", Stop, "No standard drive is large enough",
+		"Diodes, bus capacitors and ripple leave less of a drive on one phase than this motor needs.",
+		"front end stepped to its periodic state", nil},
+	{"drive.left-on-one-phase", Note, "What one phase leaves",
+		"On one phase two diodes carry what six did, and the bus is filled twice a cycle in place of six times.",
+		"front end stepped to its periodic state, against the same on three phases at its rating", nil},
+
 	// Heat over a session.
 	{"heat.past-class", Stop, "Hotter than its insulation bears",
 		"Insulation ages twice as fast for every ten kelvin, and a winding past its class does not last.",

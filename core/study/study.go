@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/drive"
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
@@ -215,6 +216,12 @@ func (s Study) Scope(run, start, share float64) (capacitor.Trace, error) {
 // SwitchOff is what the terminals do after it, on a run capacitor.
 func (s Study) SwitchOff(run float64) (capacitor.After, error) {
 	return capacitor.SwitchOff(s.Input, run)
+}
+
+// Drive is a drive sized for the motor, at a share of its output.
+func (s Study) Drive(share float64) (drive.Answer, error) {
+	shaft := capacitor.ShaftOf(s.Input)
+	return drive.Size(drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2})
 }
 
 // Progress says of each step of the card whether it is done.

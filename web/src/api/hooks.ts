@@ -31,6 +31,10 @@ export const useSheet = (motor: string) =>
 export const useOff = (motor: string, sound: boolean, stamp: number) =>
   useQuery({ queryKey: keys.off(motor, stamp), enabled: sound, staleTime: Infinity, queryFn: () => ask(client.GET('/motors/{id}/off', at(motor))) });
 
+/** A drive sized for the motor as it is saved. */
+export const useDrive = (motor: string, stamp: number) =>
+  useQuery({ queryKey: ['drive', motor, stamp], staleTime: Infinity, queryFn: () => ask(client.GET('/motors/{id}/drive', at(motor))) });
+
 /** A change after which the lists it may have touched are read again. */
 export function useChange<V, R>(change: (value: V) => Promise<R>) {
   const queries = useQueryClient();

@@ -109,6 +109,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drive sized for the motor on one phase */
+        get: operations["driveOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/leads": {
         parameters: {
             query?: never;
@@ -712,6 +729,54 @@ export interface components {
             /** Format: double */
             width: number;
         };
+        DriveAnswer: {
+            /** Format: double */
+            base_hertz: number;
+            covered: boolean;
+            left: components["schemas"]["RectifierSinglePhase"];
+            load: components["schemas"]["RectifierResult"];
+            /** Format: double */
+            load_watts: number;
+            /** Format: double */
+            one_phase_watts: number;
+            /** Format: double */
+            output_amps: number;
+            precharge: components["schemas"]["RectifierCharging"];
+            schools: components["schemas"]["DriveSchool"][];
+            /** Format: double */
+            shortest_stop_s: number | null;
+            speed: components["schemas"]["DriveSpeedPoint"][];
+            /** Format: double */
+            three_phase_watts: number;
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        DriveSchool: {
+            /** Format: double */
+            times: number;
+            title: string;
+            /** Format: double */
+            watts: number;
+        };
+        DriveSpeedPoint: {
+            /** Format: double */
+            breakdown_nm: number;
+            /** Format: double */
+            cooling_share: number;
+            /** Format: double */
+            hertz: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            shaft_watts: number;
+            /** Format: double */
+            torque_nm: number;
+            /** Format: double */
+            volts: number;
+        };
+        DriveView: {
+            answer: components["schemas"]["DriveAnswer"];
+            rows: components["schemas"]["SheetRow"][];
+        };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
             location?: string;
@@ -1019,6 +1084,58 @@ export interface components {
             /** Format: double */
             low_watts: number;
         };
+        RectifierCharging: {
+            /** Format: double */
+            peak_amps: number;
+            /** Format: double */
+            resistor_joules: number;
+            /** Format: double */
+            seconds_to_95_percent: number | null;
+        };
+        RectifierLeft: {
+            /** Format: double */
+            at_rating: number | null;
+            limit: string;
+            /** Format: double */
+            rated: number;
+            /** Format: double */
+            share: number;
+        };
+        RectifierResult: {
+            /** Format: double */
+            bus_mean_volts: number;
+            /** Format: double */
+            capacitor_rms_amps: number;
+            /** Format: double */
+            diode_average_amps: number;
+            /** Format: double */
+            diode_rms_amps: number;
+            /** Format: double */
+            displacement_factor: number;
+            input_harmonic_amps: number[];
+            /** Format: double */
+            input_peak_amps: number;
+            /** Format: double */
+            input_rms_amps: number;
+            /** Format: double */
+            input_thd_percent: number;
+            /** Format: double */
+            ripple_pp_volts: number;
+            /** Format: double */
+            ripple_rms_volts: number;
+            series?: components["schemas"]["Series"];
+            /** Format: double */
+            true_power_factor: number;
+        };
+        RectifierSinglePhase: {
+            by: string;
+            /** Format: double */
+            carried_share: number;
+            limits: components["schemas"]["RectifierLeft"][];
+            /** Format: double */
+            share: number;
+            three_phases: components["schemas"]["RectifierResult"];
+        };
         Relay: {
             /** Format: double */
             cut_out_volts: number;
@@ -1082,6 +1199,11 @@ export interface components {
             samples: number;
             /** Format: double */
             start_keeps_volts: number;
+            t_s: number[];
+        };
+        Series: {
+            bus_volts: number[];
+            input_amps: number[];
             t_s: number[];
         };
         Sheet: {
@@ -1894,6 +2016,73 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    driveOfMotor: {
+        parameters: {
+            query?: {
+                /** @description µF tried in place of the choice; -1 leaves it */
+                run?: number;
+                /** @description µF tried in place of the choice; -1 leaves it */
+                start?: number;
+                /** @description load tried in place of the choice; -1 leaves it */
+                share?: number;
+                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
+                quick?: boolean;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveView"];
+                };
             };
             /** @description Not Found */
             404: {

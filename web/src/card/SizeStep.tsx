@@ -9,6 +9,7 @@ import { Triangle } from '../parts/Triangle';
 import { WindingBars } from '../parts/WindingBars';
 import { number, whole } from '../parts/number';
 import type { Draft } from './draft';
+import { DriveLook } from './DriveLook';
 import { Facts } from './Facts';
 import { PlateStep } from './PlateStep';
 import { Schools } from './Schools';
@@ -18,8 +19,8 @@ import { WhatIf } from './WhatIf';
 
 const Scope = lazy(() => import('../parts/Scope'));
 
-type Look = 'running' | 'starting' | 'session' | 'scope';
-const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Running' }, { value: 'starting', label: 'Starting' }, { value: 'session', label: 'Heat' }, { value: 'scope', label: 'Scope' }];
+type Look = 'running' | 'starting' | 'session' | 'scope' | 'drive';
+const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Running' }, { value: 'starting', label: 'Starting' }, { value: 'session', label: 'Heat' }, { value: 'scope', label: 'Scope' }, { value: 'drive', label: 'On a drive' }];
 const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
 
 /** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
@@ -110,6 +111,7 @@ export function SizeStep({ motor, size, reading, problems, blank, draft, set, st
           <Suspense fallback={<p className="soft">Opening the scope…</p>}><Scope ask={scope} stamp={key} /></Suspense>
         </section>
       )}
+      {look === 'drive' && <DriveLook motor={motor} stamp={stamp} />}
       {look === 'running' && <>
       <section className="panel picture">
         <header><h2>Leg volts</h2><span className="soft">{live.load.motor === 'running' ? `at ${whole(100 * live.load_share)} % load, ${number(live.load.unbalance_percent)} % apart` : live.load.motor === 'stalled' ? 'it stalls at this load' : 'it crawls at this load'}</span></header>

@@ -54,6 +54,34 @@ export function SessionCurve({ session }: { session: Schemas['CapacitorHeat'] })
   );
 }
 
+export const rippleKeys = [{ title: 'bus volts', stroke: tokens.enamel }, { title: 'line amps', stroke: tokens.brass, dash: '8 4' }] as const;
+
+/** One cycle of a drive's front end: the bus with its ripple, and the amps of the line, half of which flow the other way. */
+export function RippleCurve({ front }: { front: Schemas['RectifierResult'] }) {
+  const { series } = front;
+  if (!series) return null;
+  const begin = series.t_s[0] ?? 0;
+  const cycle = ((series.t_s.at(-1) ?? 1) - begin) * 1000;
+  const of = (values: number[]): Line['points'] => values.map((v, i) => [(series.t_s[i]! - begin) * 1000, Math.abs(v)]);
+  return (
+    <Chart name="ripple" keys={false} lines={[{ ...rippleKeys[0], points: of(series.bus_volts) }, { ...rippleKeys[1], points: of(series.input_amps), right: true }]}
+      x={{ ...scale(cycle), most: cycle }} y={scale(Math.max(...series.bus_volts), undefined, 'V')} right={scale(front.input_peak_amps, undefined, 'A')} below="ms"
+      label={`Bus ${whole(front.bus_mean_volts)} volts with ${whole(front.ripple_pp_volts)} volts of ripple; line amps up to ${whole(front.input_peak_amps)}`} />
+  );
+}
+
+export const speedKeys = [{ title: 'for good', stroke: tokens.brass }, { title: 'breakdown', stroke: tokens.ink, dash: '6 4' }] as const;
+
+/** Torque across the frequencies of a drive: what the motor may give for good, and the most it can. */
+export function SpeedCurve({ drive }: { drive: Schemas['DriveAnswer'] }) {
+  const top = drive.speed.at(-1)?.hertz ?? 100;
+  return (
+    <Chart name="speed" keys={false} lines={[{ ...speedKeys[0], points: drive.speed.map((p) => [p.hertz, p.torque_nm]) }, { ...speedKeys[1], points: drive.speed.map((p) => [p.hertz, p.breakdown_nm]) }]}
+      x={{ most: top, step: top / 4 }} y={scale(Math.max(...drive.speed.map((p) => p.breakdown_nm)), undefined, 'N·m')} below="Hz" marks={[{ at: drive.base_hertz, title: 'base point' }].filter((m) => m.at < top)}
+      label={`Torque across speed: base point at ${whole(drive.base_hertz)} hertz`} />
+  );
+}
+
 /** The hottest winding, in percent of plate amps, against the load on the shaft. */
 export function HeatCurve({ live }: { live: Live }) {
   const values = live.heat.map((p) => p.percent).filter((p): p is number => p !== null);

@@ -1,0 +1,151 @@
+package drive
+
+import (
+	"fmt"
+	"math"
+
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rectifier"
+	"brackmoor/core/rule"
+)
+
+// Input is what a drive is sized for: a motor on a one-phase supply, at a share of its
+// output, with an inertia in kg·m² at its shaft.
+type Input struct {
+	Plate       plate.Filled
+	Fit         motor.Fit
+	Supply      network.Supply
+	LoadShare   float64
+	InertiaKgm2 float64
+	// OnePhaseAllowed is what the maker says of one phase: nil where that is not known.
+	OnePhaseAllowed *bool
+}
+
+// Ratings are the standard outputs of small drives in watts (IEC 60072 preferred
+// outputs).
+var Ratings = []float64{370, 550, 750, 1100, 1500, 2200, 3000, 4000, 5500, 7500, 11000, 15000, 18500, 22000, 30000}
+
+// next is the standard rating that covers watts; the largest where none does, with ok
+// false.
+func next(watts float64) (rating float64, ok bool) {
+	for _, r := range Ratings {
+		if r >= watts*0.98 { // 3 hp is sold as 2.2 kW
+			return r, true
+		}
+	}
+	return Ratings[len(Ratings)-1], false
+}
+
+// What a usual small drive is made of, where its maker's figures are not known: shop
+// practice, between published values of drives for 200 to 240 V.
+const (
+	busPerKilowatt = 330.0 // µF at usualBusVolts
+	usualBusVolts  = 325.0
+	driveLosses    = 0.04 // of what goes through it
+	tripOver       = 1.23 // of the bus's nominal volts
+	prechargeOhm   = 47.0
+)
+
+// Front is the front end of a usual three-phase drive of a rating in watts, on volts.
+func Front(rating, volts float64) rectifier.Front {
+	scale := usualBusVolts / (math.Sqrt2 * volts)
+	return rectifier.Front{Phases: 3, Topology: rectifier.Bridge, BusMicrofarad: busPerKilowatt * rating / 1000 * scale * scale}
+}
+
+// School is a rule of thumb for a three-phase drive on one phase.
+type School struct {
+	Title string  `json:"title"`
+	Watts float64 `json:"watts"` // the standard rating it comes to
+	Times float64 `json:"times"`
+}
+
+// Answer is a drive sized for one phase.
+type Answer struct {
+	OnePhaseWatts float64               `json:"one_phase_watts"` // rating of a drive built for one phase
+	ThreeWatts    float64               `json:"three_phase_watts"`
+	Covered       bool                  `json:"covered"` // a standard rating covers it
+	Left          rectifier.SinglePhase `json:"left"`
+	Schools       []School              `json:"schools" nullable:"false"`
+	Load          rectifier.Result      `json:"load"` // of the three-phase drive on one phase, at the load
+	LoadWatts     float64               `json:"load_watts"`
+	OutputAmps    float64               `json:"output_amps"`
+	Precharge     rectifier.Charging    `json:"precharge"`
+	BaseHertz     float64               `json:"base_hertz"`
+	Speed         []SpeedPoint          `json:"speed" nullable:"false"`
+	ShortestStop  *float64              `json:"shortest_stop_s"`
+	Verdicts      []rule.Verdict        `json:"verdicts" nullable:"false"`
+}
+
+// input is the dc watts that shaft watts take.
+func (in Input) input(shaft float64) float64 {
+	return shaft / in.Plate.Efficiency.Value / (1 - driveLosses)
+}
+
+func (in Input) front(rating, watts float64) rectifier.Case {
+	s := in.Supply
+	// The loop's ohms are those of two conductors.
+	return rectifier.Case{Supply: rectifier.Supply{Volts: s.Volts, Hertz: s.Hertz, LineResistanceOhm: s.ResistanceOhm / 2, LineReactanceOhm: s.ReactanceOhm / 2}, Bridge: Front(rating, s.Volts), LoadWatts: watts}
+}
+
+// Size sizes a drive for the motor on one phase: one built for it, and a larger one
+// built for three.
+func Size(in Input) (Answer, error) {
+	a := Answer{Schools: []School{}, Verdicts: []rule.Verdict{}, OutputAmps: in.Plate.Amps.Value}
+	watts := in.Plate.Output.Value
+	a.OnePhaseWatts, a.Covered = next(watts)
+	own := a.OnePhaseWatts
+	var err error
+	if a.Left, err = rectifier.Derate(in.front(own, in.input(own))); err != nil {
+		return a, err
+	}
+	a.ThreeWatts, a.Covered = next(watts / math.Max(a.Left.Share, 0.05))
+	for _, s := range []School{{Title: "√3 times", Times: math.Sqrt(3)}, {Title: "twice", Times: 2}, {Title: "three times", Times: 3}} {
+		s.Watts, _ = next(s.Times * watts)
+		a.Schools = append(a.Schools, s)
+	}
+	a.LoadWatts = in.input(in.LoadShare * watts)
+	loaded := in.front(a.ThreeWatts, a.LoadWatts)
+	loaded.Bridge.Phases, loaded.Series = 1, true
+	if a.Load, err = rectifier.Solve(loaded); err != nil {
+		return a, err
+	}
+	a.Precharge = rectifier.Precharge(loaded, prechargeOhm)
+	m := Motor{Motor: network.Motor{ID: "motor", Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, FrictionWatts: in.Fit.FrictionWatts, Circuit: in.Fit.Circuit},
+		RatedAmps: in.Plate.Amps.Value, OwnFan: true}
+	v := VHz{MotorVolts: in.Plate.Volts.Value, MotorHertz: in.Plate.Hertz.Value, MostVolts: in.Supply.Volts}
+	a.BaseHertz = v.BaseHertz()
+	var hertz []float64
+	const points = 24
+	for i := range points {
+		hertz = append(hertz, 2*in.Plate.Hertz.Value*float64(i+1)/points)
+	}
+	if a.Speed, err = m.Across(v, hertz); err != nil {
+		return a, err
+	}
+	bus := math.Sqrt2 * in.Supply.Volts
+	drag := math.Max(in.Fit.FrictionWatts, 1)
+	a.ShortestStop = Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: loaded.Bridge.BusMicrofarad, BusVolts: bus, TripVolts: tripOver * bus, LossWatts: &drag}.Ramp().ShortestSeconds
+	in.judge(&a)
+	return a, nil
+}
+
+func (in Input) judge(a *Answer) {
+	say := func(id string, numbers rule.Numbers, do, format string, args ...any) {
+		a.Verdicts = append(a.Verdicts, rule.Speak(id, numbers, do, format, args...))
+	}
+	power := func(watts float64) string { return quantity.Figures(watts/1000, 3) + " kW" }
+	switch {
+	case in.OnePhaseAllowed != nil && !*in.OnePhaseAllowed:
+		say("drive.one-phase-forbidden", nil, "Take a drive whose maker permits one phase.", "The maker of the drive at hand does not permit one phase: no derating makes up for that.")
+	case in.OnePhaseAllowed == nil:
+		say("drive.one-phase-unknown", nil, "Read its manual for one-phase input, and for its input phase-loss check.", "Whether the drive's maker permits one phase is not known.")
+	}
+	if !a.Covered {
+		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard three-phase drive has enough left on one phase for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
+	}
+	say("drive.left-on-one-phase", rule.Numbers{"share_percent": 100 * a.Left.Share}, fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
+		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.", 100*a.Left.Share, a.Left.By)
+}

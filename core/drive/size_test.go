@@ -1,0 +1,79 @@
+package drive_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/drive"
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/plate"
+	"brackmoor/core/rectifier"
+	"brackmoor/core/rule"
+)
+
+func sizing(t *testing.T, output string, share float64) drive.Input {
+	t.Helper()
+	p, problems := plate.Read(plate.Typed{Output: output, Volts: "230/400", RPM: "1430", Hertz: "50"})
+	require.Empty(t, problems)
+	filled, problems := plate.Fill(p, plate.Supply{Volts: 230, Hertz: 50})
+	require.Empty(t, problems)
+	fit, err := motor.FitCircuit(filled.Target())
+	require.NoError(t, err)
+	return drive.Input{Plate: filled, Fit: fit, Supply: network.Supply{Phases: 1, Volts: 230, Hertz: 50, ResistanceOhm: 0.15, ReactanceOhm: 0.08}, LoadShare: share, InertiaKgm2: 0.03}
+}
+
+func TestSize(t *testing.T) {
+	a, err := drive.Size(sizing(t, "2.2 kW", 0.6))
+	require.NoError(t, err)
+	assert.Equal(t, 2200.0, a.OnePhaseWatts)
+	// The rating found has enough left for the motor, and the one below it has not.
+	assert.GreaterOrEqual(t, a.ThreeWatts*a.Left.Share, 0.97*2200)
+	for i, r := range drive.Ratings {
+		if r == a.ThreeWatts {
+			assert.Less(t, drive.Ratings[i-1]*a.Left.Share, 2200.0)
+		}
+	}
+	// What it takes at the load is what comes out of it and its losses.
+	taken := a.Load.TruePowerFactor * 230 * a.Load.InputRMSAmps
+	assert.InEpsilon(t, a.LoadWatts, taken, 0.03, "but for diodes and line")
+	assert.Greater(t, a.LoadWatts, 0.6*2200/0.9)
+	assert.InDelta(t, 50, a.BaseHertz, 1e-9)
+	require.NotNil(t, a.ShortestStop)
+	rules := map[string]rule.Severity{}
+	for _, v := range a.Verdicts {
+		rules[v.Rule] = v.Severity
+	}
+	assert.Contains(t, rules, "drive.one-phase-unknown")
+	assert.Contains(t, rules, "drive.left-on-one-phase")
+	for _, s := range a.Schools {
+		assert.GreaterOrEqual(t, s.Watts, 0.98*s.Times*2200)
+	}
+}
+
+// The rating never falls as the motor grows, and the maker's word stands above it.
+func TestRatingNeverFalls(t *testing.T) {
+	last := 0.0
+	for _, output := range []string{"0.37 kW", "0.75 kW", "1.5 kW", "3 kW", "5.5 kW"} {
+		a, err := drive.Size(sizing(t, output, 0.6))
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, a.ThreeWatts, last)
+		last = a.ThreeWatts
+	}
+	in := sizing(t, "1.5 kW", 0.6)
+	in.OnePhaseAllowed = new(false)
+	a, err := drive.Size(in)
+	require.NoError(t, err)
+	assert.Equal(t, "drive.one-phase-forbidden", a.Verdicts[0].Rule)
+	assert.Equal(t, rule.Stop, a.Verdicts[0].Severity)
+	in = sizing(t, "11 kW", 0.9)
+	a, err = drive.Size(in)
+	if err == nil {
+		assert.False(t, a.Covered)
+		assert.Contains(t, []string{a.Verdicts[0].Rule, a.Verdicts[1].Rule}, "drive.too-large")
+	} else {
+		assert.ErrorIs(t, err, rectifier.ErrCollapse)
+	}
+}
