@@ -114,7 +114,8 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
           element.dataset.seen = `${self.scales.x!.min} ${self.scales.x!.max}`;
           const c = self.ctx;
           const ratio = self.width > 0 ? self.bbox.width / (self.over.clientWidth || 1) : 1;
-          const upright = (at: number, colour: string, title: string) => {
+          const upright = (at: number, colour: string, title: string, row = 0) => {
+            const top = self.bbox.top + row * 18 * ratio;
             const x = self.valToPos(at, 'x', true);
             if (x < self.bbox.left || x > self.bbox.left + self.bbox.width) return;
             c.save();
@@ -128,13 +129,13 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
             c.textAlign = 'left';
             const wide = c.measureText(title).width;
             c.fillStyle = tokens.card;
-            c.fillRect(x + 2 * ratio, self.bbox.top, wide + 6 * ratio, 17 * ratio);
+            c.fillRect(x + 2 * ratio, top, wide + 6 * ratio, 17 * ratio);
             c.fillStyle = colour;
-            c.fillText(title, x + 5 * ratio, self.bbox.top + 13 * ratio);
+            c.fillText(title, x + 5 * ratio, top + 13 * ratio);
             c.restore();
           };
-          for (const m of marks.current) upright(m.t_s, tokens.ink, m.title);
-          if (pin.current !== null) upright(pin.current, tokens.stop, 'from here');
+          marks.current.forEach((m, i) => upright(m.t_s, tokens.ink, m.title, i));
+          if (pin.current !== null) upright(pin.current, tokens.stop, 'from here', marks.current.length);
         }],
       },
     }, data, element);
@@ -188,12 +189,12 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
       <header>
         <Segmented size="small" value={kind} onChange={setKind} options={Object.keys(sets)} aria-label="Traces" />
         <span className="scope-buttons">
-          <Button size="small" aria-label="Earlier" onClick={() => move(-0.5)}>◂</Button>
-          <Button size="small" aria-label="Later" onClick={() => move(0.5)}>▸</Button>
-          <Button size="small" aria-label="Closer" onClick={() => zoom(0.4)}>+</Button>
-          <Button size="small" aria-label="Wider" onClick={() => zoom(2.5)}>−</Button>
-          <Button size="small" onClick={() => look(0, view?.end_s ?? 1)}>All</Button>
-          <Button size="small" onClick={hold} disabled={!reading}>{reading && reading.from !== null && reading.from === reading.t ? 'Drop mark' : 'Measure from here'}</Button>
+          <Button aria-label="Earlier" onClick={() => move(-0.5)}>◂</Button>
+          <Button aria-label="Later" onClick={() => move(0.5)}>▸</Button>
+          <Button aria-label="Closer" onClick={() => zoom(0.4)}>+</Button>
+          <Button aria-label="Wider" onClick={() => zoom(2.5)}>−</Button>
+          <Button onClick={() => look(0, view?.end_s ?? 1)}>All</Button>
+          <Button onClick={hold} disabled={!reading}>{reading && reading.from !== null && reading.from === reading.t ? 'Drop mark' : 'Measure from here'}</Button>
         </span>
         <p className="scope-reading figures" aria-live="off">
           {reading ? (
