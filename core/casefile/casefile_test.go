@@ -159,7 +159,7 @@ const (
 func keys(t *testing.T, text string) []string {
 	t.Helper()
 	d, problems := casefile.Read([]byte(text))
-	require.Empty(t, problems)
+	require.Nil(t, problems)
 	r, err := casefile.Solve(d)
 	require.NoError(t, err)
 	written, err := json.Marshal(r)

@@ -202,7 +202,7 @@ type DriveResult struct {
 func (d Drive) check() []strict.Problem {
 	standing := d.Motor.Motor
 	standing.Slip = new(1.0)
-	problems := []strict.Problem{}
+	var problems []strict.Problem
 	curve("$.motor.circuit.magnetising_curve", standing, func(path, format string, args ...any) {
 		problems = append(problems, strict.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 	})
