@@ -65,6 +65,22 @@ func (c Circuit) Scaled(k float64) Circuit {
 	return c
 }
 
+// Sized returns the circuit of a motor that is size times as large, for the same volts
+// and alike per unit: ohms divided by it, amps multiplied.
+func (c Circuit) Sized(size float64) Circuit {
+	c.R1Ohm, c.X1Ohm, c.XmOhm, c.RcOhm = c.R1Ohm/size, c.X1Ohm/size, c.XmOhm/size, c.RcOhm/size
+	cages, curve := make([]Cage, len(c.Cages)), make([]CurvePoint, len(c.Curve))
+	for i, g := range c.Cages {
+		cages[i] = Cage{g.ROhm / size, g.XOhm / size}
+	}
+	for i, p := range c.Curve {
+		curve[i] = CurvePoint{p.AirgapVolts, p.Amps * size}
+	}
+	c.Cages, c.Curve = cages, curve
+	c.Leakage.OnsetAmps *= size
+	return c
+}
+
 // LeakageFactor is the share of every leakage reactance that is left at the
 // given rms line amps.
 func (c *Circuit) LeakageFactor(amps float64) float64 {

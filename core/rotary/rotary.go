@@ -1,0 +1,308 @@
+// Package rotary sizes a rotary converter for a machine: the idler, by the schools and by
+// the model, how it is started, the capacitors that balance its made leg, the volts to
+// expect in each state, and what it costs to leave it running.
+package rotary
+
+import (
+	"fmt"
+	"math"
+	"math/cmplx"
+	"sync"
+
+	"brackmoor/core/load"
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/plate"
+	"brackmoor/core/rule"
+	"brackmoor/core/startup"
+)
+
+// Input is the machine that an idler is sized for. IdlerWatts is somebody's choice, nil
+// leaves it to the model. BreakawayFactor raises the load's breakaway where the fitted
+// circuit has more torque than the class promises, 1 for none.
+type Input struct {
+	Plate           plate.Filled
+	Fit             motor.Fit
+	Supply          network.Supply
+	Load            load.Kind
+	LoadShare       float64
+	InertiaKgm2     float64
+	BreakawayFactor float64
+	IdlerWatts      *float64
+	Tariff          float64 // money a kilowatt-hour
+	HoursPerDay     float64
+}
+
+// Ratings are the standard outputs of motors in watts that idlers are made of: NEMA's in
+// horsepower on 60 Hz, IEC's in kilowatts on 50 Hz.
+func Ratings(hertz float64) []float64 {
+	if hertz < 55 {
+		return []float64{550, 750, 1100, 1500, 2200, 3000, 4000, 5500, 7500, 11000, 15000, 18500, 22000}
+	}
+	horses := []float64{0.75, 1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30}
+	watts := make([]float64, len(horses))
+	for i, h := range horses {
+		watts[i] = h * 745.7
+	}
+	return watts
+}
+
+// State is the machine and the idler in one state of work. Percents are of plate amps in
+// the hottest winding.
+type State struct {
+	Title           string        `json:"title"`
+	Volts           network.Lines `json:"volts"`
+	Unbalance       float64       `json:"unbalance_percent"`
+	HottestPercent  float64       `json:"hottest_percent"` // of the machine; 0 where it stands
+	IdlerPercent    float64       `json:"idler_percent"`
+	SupplyAmps      float64       `json:"supply_amps"`
+	SupplyWatts     float64       `json:"supply_watts"`
+	Runs            bool          `json:"runs"`
+	IdlerStandsFast bool          `json:"idler_runs"`
+}
+
+// School is a rule for the idler's size.
+type School struct {
+	Title string  `json:"title"`
+	Watts float64 `json:"watts"` // the next standard rating
+	Times float64 `json:"times"`
+}
+
+// Idler is the start of the idler itself.
+type Idler struct {
+	StartMicrofarad float64  `json:"start_microfarad"`
+	Seconds         *float64 `json:"seconds"` // nil: it does not come up
+	CutOutRPM       float64  `json:"cut_out_rpm"`
+	TimerSeconds    *float64 `json:"timer_seconds"`
+	PeakSupplyAmps  float64  `json:"peak_supply_amps"`
+}
+
+// Answer is a rotary converter for the machine.
+type Answer struct {
+	IdlerWatts   float64        `json:"idler_watts"`
+	ModelWatts   float64        `json:"model_watts"`   // the smallest that does
+	ModelReached bool           `json:"model_reached"` // a standard idler does
+	Schools      []School       `json:"schools" nullable:"false"`
+	BalanceAC    float64        `json:"balance_ac_microfarad"`
+	BalanceBC    float64        `json:"balance_bc_microfarad"`
+	ClosedAC     float64        `json:"closed_ac_microfarad"` // by the closed form, idler alone
+	ClosedBC     float64        `json:"closed_bc_microfarad"`
+	States       []State        `json:"states" nullable:"false"` // idler alone, machine idle, at the load, at full output
+	Idler        Idler          `json:"idler"`
+	StartMargin  float64        `json:"start_margin"` // torque over breakaway
+	StartSeconds *float64       `json:"start_seconds"`
+	StartLowest  float64        `json:"start_lowest_volts"` // of the made leg while the machine starts
+	StartAmps    float64        `json:"starting_amps"`
+	IdleWatts    float64        `json:"idle_watts"`
+	IdlePerDay   float64        `json:"idle_cost_per_day"` // left on for the hours of a day
+	UsableWatts  *float64       `json:"usable_watts"`
+	Verdicts     []rule.Verdict `json:"verdicts" nullable:"false"`
+}
+
+// reference is the circuit of a usual idler at one volts and frequency, from which those
+// of all sizes are scaled.
+type reference struct {
+	watts, amps, friction float64
+	circuit               motor.Circuit
+	poles                 int
+}
+
+var references sync.Map // of [2]float64 to reference
+
+// referenceIdler fits a usual four-pole motor of middle size, its iron as motors are.
+func referenceIdler(volts, hertz float64) (reference, error) {
+	key := [2]float64{volts, hertz}
+	if r, ok := references.Load(key); ok {
+		return r.(reference), nil
+	}
+	const watts, poles = 3729.0, 4
+	rpm := motor.SynchronousRPM(hertz, poles) * (1 - plate.UsualSlip(watts, hertz, poles))
+	p := plate.Plate{OutputWatts: watts, Ratings: []plate.Rating{{Volts: volts}}, Hertz: hertz, RPM: math.Round(rpm)}
+	filled, problems := plate.Fill(p, plate.Supply{Volts: volts, Hertz: hertz})
+	if problems != nil {
+		return reference{}, fmt.Errorf("a usual idler: %s", problems[0].Says)
+	}
+	fit, err := motor.FitCircuit(filled.Target())
+	if err != nil {
+		return reference{}, err
+	}
+	r := reference{watts, filled.Amps.Value, fit.FrictionWatts, fit.Circuit, poles}
+	r.circuit.Curve = motor.TypicalCurve(r.circuit, volts)
+	references.Store(key, r)
+	return r, nil
+}
+
+// idler is a usual idler of an output: all of one circuit per unit.
+func (r reference) idler(watts, hertz float64) network.Motor {
+	size := watts / r.watts
+	return network.Motor{ID: idlerID, Poles: r.poles, RatedHertz: hertz, Circuit: r.circuit.Sized(size), FrictionWatts: r.friction * size,
+		InertiaKgm2: idlerInertia * motor.RotorInertia(watts, r.poles)}
+}
+
+const (
+	idlerID      = "idler"
+	machineID    = "machine"
+	idlerInertia = 1.3 // of its rotor alone: pulley and fan, shop practice
+)
+
+// rig is a machine on one idler.
+type rig struct {
+	in      Input
+	idler   network.Motor
+	amps    float64 // plate amps of the idler
+	machine network.Motor
+	ac, bc  float64
+}
+
+func newRig(in Input, r reference, watts float64) *rig {
+	connection := plate.Wye
+	if in.Plate.Delta {
+		connection = network.Delta
+	}
+	m := network.Motor{ID: machineID, Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, Connection: connection, Circuit: in.Fit.Circuit,
+		FrictionWatts: in.Fit.FrictionWatts, InertiaKgm2: in.InertiaKgm2}
+	return &rig{in: in, idler: r.idler(watts, in.Supply.Hertz), amps: r.amps * watts / r.watts, machine: m}
+}
+
+// closed is the capacitors that balance the idler with the machine at a share of its
+// output, or alone for a negative one, by the closed form, nothing negative: each motor's
+// admittance is that on three balanced lines.
+func (r *rig) closed(share float64) (ac, bc float64) {
+	c := r.network(share)
+	c.Supply = network.Supply{Phases: 3, Volts: r.in.Supply.Volts, Hertz: r.in.Supply.Hertz}
+	c.Capacitors = nil
+	result, err := network.Solve(c)
+	if err != nil {
+		return 0, 0
+	}
+	var y complex128
+	for _, m := range result.Motors {
+		y += cmplx.Rect(m.LineAmps.A/(r.in.Supply.Volts/math.Sqrt(3)), -math.Acos(math.Min(1, m.PowerFactor)))
+	}
+	ac, bc = network.BalancingMicrofarads(cmplx.Abs(y), -cmplx.Phase(y), r.in.Supply.Hertz)
+	return math.Max(0, ac), math.Max(0, bc)
+}
+
+// balance sets the capacitors to the better of those for the idler alone, for the load,
+// and half way between.
+func (r *rig) balance() {
+	idleAC, idleBC := r.closed(-1)
+	loadAC, loadBC := r.closed(r.in.LoadShare)
+	least := math.Inf(1)
+	var ac, bc float64
+	for _, share := range []float64{0, 0.5, 1} {
+		r.ac, r.bc = idleAC+share*(loadAC-idleAC), idleBC+share*(loadBC-idleBC)
+		if cost := r.cost(); cost < least {
+			least, ac, bc = cost, r.ac, r.bc
+		}
+	}
+	r.ac, r.bc = ac, bc
+}
+
+// cost is the worst unbalance over the states that matter: what runs loaded counts
+// whole, what idles half. Where something does not run it is far too much.
+func (r *rig) cost() float64 {
+	worst := 0.0
+	for _, at := range []struct{ share, weight float64 }{{-1, 0.5}, {0, 0.5}, {r.in.LoadShare, 1}} {
+		s := r.at("", at.share)
+		if !s.Runs || !s.IdlerStandsFast {
+			return 1000
+		}
+		worst = math.Max(worst, at.weight*s.Unbalance)
+	}
+	return worst
+}
+
+// network is the idler with the machine at a share of its output; a negative share is
+// the idler alone.
+func (r *rig) network(share float64) network.Case {
+	i := r.idler
+	i.Load = &network.Load{Kind: "power"}
+	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{i}}
+	if share >= 0 {
+		m := r.machine
+		m.Load = &network.Load{Kind: "power", Watts: share * r.in.Plate.Output.Value}
+		c.Motors = append(c.Motors, m)
+	}
+	c.Capacitors = r.capacitors()
+	return c
+}
+
+func (r *rig) capacitors() (list []network.Capacitor) {
+	for _, p := range []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: r.ac}, {ID: "bc", Between: network.BC, Microfarad: r.bc}} {
+		if p.Microfarad > 0 {
+			list = append(list, p)
+		}
+	}
+	return list
+}
+
+// at is a state of work.
+func (r *rig) at(title string, share float64) State {
+	s := State{Title: title}
+	result, err := network.Solve(r.network(share))
+	if err != nil {
+		return s
+	}
+	s.Volts, s.Unbalance, s.SupplyAmps, s.SupplyWatts = result.Volts, result.UnbalancePercent, result.Supply.Amps, result.Supply.Watts
+	s.IdlerStandsFast, s.Runs = result.Motors[0].State == network.Running, true
+	s.IdlerPercent = 100 * result.Motors[0].LineAmps.Max() / r.amps
+	if share >= 0 {
+		rated := r.in.Plate.Amps.Value
+		if r.in.Plate.Delta {
+			rated /= math.Sqrt(3)
+		}
+		m := result.Motors[1]
+		s.Runs = m.State == network.Running
+		for _, amps := range m.WindingAmps {
+			s.HottestPercent = math.Max(s.HottestPercent, 100*amps/rated)
+		}
+	}
+	return s
+}
+
+// standing is the machine's torque at standstill on the running idler, over what its
+// load takes to break away.
+func (r *rig) standing() (margin, supplyAmps float64) {
+	c := r.network(-1)
+	m := r.machine
+	m.Slip = new(1.0)
+	c.Motors = append(c.Motors, m)
+	result, err := network.Solve(c)
+	if err != nil || r.in.Load.BreakawayShare <= 0 {
+		return 0, 0
+	}
+	return math.Abs(result.Motors[1].TorqueNm) / (r.in.Load.BreakawayShare * r.in.BreakawayFactor * r.in.Fit.RatedNm), result.Supply.Amps
+}
+
+// start follows the machine's start on the running idler.
+func (r *rig) start() (startup.Result, error) {
+	i, m := startup.Motor{Motor: r.idler, Running: true}, startup.Motor{Motor: r.machine}
+	curve := r.in.Load.Curve(r.in.Load.ComingUp(r.in.LoadShare), r.in.Fit.RatedNm, r.in.Plate.RPM.Value/r.in.Plate.Hertz.Value*r.in.Supply.Hertz)
+	curve.BreakawayNm *= r.in.BreakawayFactor
+	m.Shaft = &curve
+	c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{i, m}}
+	for _, p := range r.capacitors() {
+		c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: p})
+	}
+	return startup.Run(c)
+}
+
+// does says whether an idler carries the machine: it breaks away with a margin, comes up
+// in time, no winding is past plate amps at the load, and the made leg stays in limits.
+func (r *rig) does() bool {
+	margin, _ := r.standing()
+	if margin < rule.Limit("rotary.hard-start", "least_margin") {
+		return false
+	}
+	loaded := r.at("", r.in.LoadShare)
+	if !loaded.Runs || !loaded.IdlerStandsFast || loaded.HottestPercent > 100 || loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {
+		return false
+	}
+	alone := r.at("", -1)
+	if !alone.IdlerStandsFast || alone.IdlerPercent > 100 || max(alone.Volts.BC, alone.Volts.CA) > rule.Limit("capacitor.made-leg-high", "most_percent")/100*r.in.Supply.Volts {
+		return false
+	}
+	run, err := r.start()
+	return err == nil && run.Motors[1].TimeTo90 != nil && *run.Motors[1].TimeTo90 <= rule.Limit("start.slow", "most_seconds")
+}

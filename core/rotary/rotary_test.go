@@ -1,0 +1,126 @@
+package rotary_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/load"
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/plate"
+	"brackmoor/core/rotary"
+)
+
+func machine(t *testing.T, output, kind string) rotary.Input {
+	t.Helper()
+	p, problems := plate.Read(plate.Typed{Output: output, Volts: "230/460", RPM: "1745", Hertz: "60"})
+	require.Empty(t, problems)
+	filled, problems := plate.Fill(p, plate.Supply{Volts: 240, Hertz: 60})
+	require.Empty(t, problems)
+	fit, err := motor.FitCircuit(filled.Target())
+	require.NoError(t, err)
+	k, ok := load.ByName(kind)
+	require.True(t, ok)
+	return rotary.Input{Plate: filled, Fit: fit, Supply: network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.08, ReactanceOhm: 0.04}, Load: k, LoadShare: k.RunShare,
+		InertiaKgm2: (1 + k.InertiaTimes) * motor.RotorInertia(filled.Output.Value, 4), Tariff: 0.2, HoursPerDay: 5}
+}
+
+func size(t *testing.T, in rotary.Input) rotary.Answer {
+	t.Helper()
+	a, err := rotary.Size(in)
+	require.NoError(t, err)
+	return a
+}
+
+func TestSize(t *testing.T) {
+	a := size(t, machine(t, "3 hp", "ram"))
+	require.True(t, a.ModelReached)
+	assert.InDelta(t, 5*745.7, a.IdlerWatts, 1)
+	assert.InDelta(t, 3*745.7, a.Schools[0].Watts, 1e-6)
+	assert.InDelta(t, 5*745.7, a.Schools[2].Watts, 1e-6, "half as much again, the next standard one")
+	require.Len(t, a.States, 4)
+	assert.Equal(t, "idler alone", a.States[0].Title)
+	require.NotNil(t, a.StartSeconds)
+	assert.GreaterOrEqual(t, a.StartMargin, 1.2)
+	assert.Less(t, a.States[2].HottestPercent, 100.5)
+	assert.InDelta(t, a.IdleWatts/1000*5*0.2, a.IdlePerDay, 1e-9)
+	require.NotNil(t, a.Idler.Seconds)
+	assert.Less(t, *a.Idler.Seconds, 3.0)
+	// What is found is the smallest: the rating below it does not do.
+	ratings := rotary.Ratings(60)
+	for i, r := range ratings {
+		if math.Abs(r-a.ModelWatts) < 1 {
+			in := machine(t, "3 hp", "ram")
+			in.IdlerWatts = &ratings[i-1]
+			smaller := size(t, in)
+			rules := []string{}
+			for _, v := range smaller.Verdicts {
+				rules = append(rules, v.Rule)
+			}
+			assert.Contains(t, rules, "rotary.idler-small")
+		}
+	}
+}
+
+// The closed form of the idler alone balances it, put back into the network: the idler
+// stands at its slip, nothing saturates further.
+func TestClosedFormBalancesTheIdler(t *testing.T) {
+	a := size(t, machine(t, "3 hp", "spindle"))
+	lag := math.Atan2(math.Sqrt(3)*(a.ClosedAC+a.ClosedBC), a.ClosedAC-a.ClosedBC) // from their ratio: sin(120°−φ) and sin(φ−60°)
+	ac, bc := network.BalancingMicrofarads(1, lag, 60)
+	assert.InEpsilon(t, a.ClosedAC/a.ClosedBC, ac/bc, 1e-9)
+	assert.Greater(t, lag, math.Pi/3)
+	assert.Less(t, lag, math.Pi/2)
+}
+
+// On a stiff supply, of idlers with one circuit per unit the bigger never starts a
+// machine worse.
+func TestABiggerIdlerNeverStartsWorse(t *testing.T) {
+	in := machine(t, "2 hp", "compressor-loaded")
+	in.Supply.ResistanceOhm, in.Supply.ReactanceOhm = 0, 0
+	last := 0.0
+	for _, watts := range rotary.Ratings(60)[2:] {
+		in.IdlerWatts = &watts
+		a := size(t, in)
+		assert.GreaterOrEqual(t, a.StartMargin, 0.98*last, "capacitors are whole microfarads")
+		last = math.Max(last, a.StartMargin)
+	}
+}
+
+// A harder start never takes a smaller idler, nor a bigger motor.
+func TestHarderNeverTakesASmallerIdler(t *testing.T) {
+	last := 0.0
+	for _, kind := range []string{"spindle", "compressor-unloaded", "compressor-loaded"} {
+		in := machine(t, "2 hp", kind)
+		in.LoadShare = 0.6
+		a := size(t, in)
+		assert.GreaterOrEqual(t, a.ModelWatts, last)
+		last = a.ModelWatts
+	}
+	last = 0
+	for _, output := range []string{"0.5 hp", "1 hp", "2 hp", "5 hp"} {
+		a := size(t, machine(t, output, "saw"))
+		assert.GreaterOrEqual(t, a.ModelWatts, last)
+		last = a.ModelWatts
+	}
+}
+
+func TestWhatCannotBe(t *testing.T) {
+	in := machine(t, "10 hp", "winch")
+	in.Supply.ResistanceOhm = 0.6
+	a := size(t, in)
+	assert.False(t, a.ModelReached)
+	assert.Equal(t, "rotary.none", a.Verdicts[0].Rule)
+}
+
+func BenchmarkSize(b *testing.B) {
+	in := machine(&testing.T{}, "3 hp", "ram")
+	for b.Loop() {
+		if _, err := rotary.Size(in); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
