@@ -147,6 +147,10 @@ func (r *rig) standing(microfarad float64) (share float64, s State) {
 	return s.TorqueNm / r.in.Fit.RatedNm * r.caution(), s
 }
 
+// CautionOf is the factor by which a verdict takes the circuit's standing torque down to
+// the minimum of the motor's class.
+func CautionOf(in Input) float64 { return newRig(in).caution() }
+
 func (r *rig) caution() float64 {
 	goal := r.in.Plate.LockedRotorTorque
 	if goal.Stated > 0 || goal.Least == 0 {

@@ -90,6 +90,18 @@ func (in Input) front(rating, watts float64) rectifier.Case {
 	return rectifier.Case{Supply: rectifier.Supply{Volts: s.Volts, Hertz: s.Hertz, LineResistanceOhm: s.ResistanceOhm / 2, LineReactanceOhm: s.ReactanceOhm / 2}, Bridge: Front(rating, s.Volts), LoadWatts: watts}
 }
 
+// LineAmps is what a drive of a rating takes from the line at shaft watts; a front without
+// a capacitor is the usual one.
+func (in Input) LineAmps(rating float64, front rectifier.Front, shaft float64) (float64, error) {
+	c := in.front(rating, in.input(shaft))
+	if front.BusMicrofarad > 0 {
+		c.Bridge = front
+	}
+	c.Bridge.Phases = 1
+	r, err := rectifier.Solve(c)
+	return r.InputRMSAmps, err
+}
+
 // Size sizes a drive for the motor on one phase: one built for it, and a larger one
 // built for three.
 func Size(in Input) (Answer, error) {

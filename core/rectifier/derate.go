@@ -16,7 +16,7 @@ const (
 type Left struct {
 	Limit string  `json:"limit"`
 	Rated float64 `json:"rated"`
-	Share float64 `json:"share"` // 0 to 1, 0 where a twentieth is too much already
+	Share float64 `json:"share"` // 0 to 1, 0 where the least looked at is too much already
 	// AtRating is the figure on one phase at the full rating, nil where the bus collapses.
 	AtRating *float64 `json:"at_rating"`
 }
@@ -43,6 +43,10 @@ var figures = []figure{
 	{InputAmps, func(r Result) float64 { return r.InputRMSAmps }},
 }
 
+// lookedAt are the shares of the rating that are solved on one phase; between them the
+// figures run nearly straight.
+var lookedAt = []float64{0.08, 0.16, 0.24, 0.34, 0.46, 0.6, 0.78, 1}
+
 // Derate compares a front end built for three phases, loaded with its rating on them,
 // with the same on one. The case's own phases do not count.
 func Derate(c Case) (SinglePhase, error) {
@@ -53,11 +57,9 @@ func Derate(c Case) (SinglePhase, error) {
 		return SinglePhase{}, err
 	}
 	c.Bridge.Phases = 1
-	const steps = 20
 	var shares []float64
 	var one []Result
-	for i := 1; i <= steps; i++ {
-		share := float64(i) / steps
+	for _, share := range lookedAt {
 		c.LoadWatts = share * rating
 		r, err := Solve(c)
 		if err != nil {

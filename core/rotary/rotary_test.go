@@ -14,7 +14,7 @@ import (
 	"brackmoor/core/rotary"
 )
 
-func machine(t *testing.T, output, kind string) rotary.Input {
+func machine(t testing.TB, output, kind string) rotary.Input {
 	t.Helper()
 	p, problems := plate.Read(plate.Typed{Output: output, Volts: "230/460", RPM: "1745", Hertz: "60"})
 	require.Empty(t, problems)
@@ -117,7 +117,7 @@ func TestWhatCannotBe(t *testing.T) {
 }
 
 func BenchmarkSize(b *testing.B) {
-	in := machine(&testing.T{}, "3 hp", "ram")
+	in := machine(b, "3 hp", "ram")
 	for b.Loop() {
 		if _, err := rotary.Size(in); err != nil {
 			b.Fatal(err)

@@ -106,6 +106,17 @@ var Catalogue = []Rule{
 		"Until its flux has died away a motor holds its terminals, and its capacitors, at dangerous volts.",
 		"decay of rotor flux, Krause, Analysis of Electric Machinery; IEC 60204-1, 60 V, 1 s at plug pins", Numbers{"most_volts": 60, "most_seconds": 1}},
 
+	// Routes side by side.
+	{"route.circuit", Stop, "More than the circuit carries",
+		"A circuit carries four fifths of its breaker's rating for hours, and the breaker trips at what is above.",
+		"NEC 210.19 and 210.20, continuous loads at 125 percent (US, 2023)", Numbers{"most_percent": 80}},
+	{"route.hard-start", Caution, "Too little for a hard start",
+		"A start that is known to be hard wants half as much torque again as the usual figure.", shop, Numbers{"least_margin": 1.5}},
+	{"route.static-hard-start", Stop, "Never on a static converter",
+		"What starts against its load again and again falls back on the start box each time, and burns it or the motor.", shop, nil},
+	{"route.single-phase-large", Stop, "No such single-phase motor",
+		"Single-phase motors end at about ten horsepower, and strain a residential supply long before.", shop, Numbers{"most_watts": 7500}},
+
 	// A rotary converter.
 	{"rotary.none", Stop, "No idler does",
 		"The idler must hold the made leg up against the machine's locked rotor and carry its load within amps.",

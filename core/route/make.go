@@ -1,0 +1,282 @@
+package route
+
+import (
+	"fmt"
+	"math"
+
+	"brackmoor/core/capacitor"
+	"brackmoor/core/drive"
+	"brackmoor/core/network"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rectifier"
+	"brackmoor/core/rotary"
+	"brackmoor/core/rule"
+)
+
+func (in Input) watts() float64 { return in.Capacitor.Plate.Output.Value }
+
+func (in Input) share() float64 {
+	if in.Capacitor.LoadShare != nil {
+		return *in.Capacitor.LoadShare
+	}
+	return in.Capacitor.Load.RunShare
+}
+
+// ofLive makes a route of a motor on capacitors.
+func ofLive(name, title string, l *capacitor.Live) Route {
+	r := Route{Name: name, Title: title, Starts: l.OverBreakaway >= rule.Limit("capacitor.no-start", "least_margin") && l.RunUp.Seconds != nil,
+		Margin: &l.OverBreakaway, Seconds: l.RunUp.Seconds, DutyWatts: l.Session.UsableWatts, Sizes: map[string]float64{}, Unsolved: []string{}, Verdicts: l.Verdicts}
+	if u := l.Usable; u != nil {
+		r.UsableWatts = &[2]float64{u.LowWatts, u.HighWatts}
+	}
+	for _, at := range []struct {
+		state   capacitor.State
+		hottest **float64
+		amps    **float64
+		apart   **float64
+	}{{l.Idle, &r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {l.Load, &r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {l.Full, &r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
+		if at.state.Motor == network.Running {
+			*at.hottest, *at.amps, *at.apart = &at.state.HottestPercent, &at.state.SupplyAmps, &at.state.UnbalancePercent
+		}
+	}
+	r.SupplyAmps.Starting = &l.Standing.SupplyAmps
+	if l.Load.Motor == network.Running {
+		r.lossWatts = new(l.Load.SupplyWatts - l.Load.ShaftWatts)
+	}
+	return r
+}
+
+func (in Input) capacitorSizes(r *Route, a *capacitor.Answer) {
+	put := func(name string, value float64) {
+		if value > 0 {
+			r.Sizes[name] = value
+		}
+	}
+	put("run_microfarad", a.Live.RunMicrofarad)
+	put("start_microfarad", a.Live.StartMicrofarad)
+	put("cut_out_rpm", a.Live.CutOutRPM)
+	put("overload_amps", a.Overload.Amps)
+	if a.Live.RunMicrofarad > 0 {
+		put("run_capacitor_volts", a.RunVolts.Rated)
+	}
+	if a.Live.StartMicrofarad > 0 {
+		put("start_capacitor_volts", a.StartVolts.Rated)
+	}
+}
+
+const (
+	capacitorReversal = "move the capacitors' lead from one supply line to the other; exchanging the supply lines changes nothing"
+	threeWireReversal = "exchange two of the motor's leads behind the converter, never the made leg alone at a control"
+	driveReversal     = "by the drive's direction input, or exchange two leads at the motor; never by a switch between drive and motor"
+)
+
+// onCapacitors is the motor on a run capacitor alone, and on run and start capacitors.
+func onCapacitors(in Input) []Route {
+	c := in.Capacitor
+	whole := capacitor.Solve(c)
+	both := ofLive(StartRunCapacitor, "Run and start capacitors", &whole.Live)
+	in.capacitorSizes(&both, &whole)
+	alone := capacitor.Try(c, whole.Live.RunMicrofarad, 0, in.share())
+	one := ofLive(RunCapacitor, "Run capacitor", &alone.Live)
+	in.capacitorSizes(&one, &alone)
+	p := in.Prices
+	one.Cost.Parts = p.RunPerMicrofarad * alone.Live.RunMicrofarad
+	both.Cost.Parts = p.RunPerMicrofarad*whole.Live.RunMicrofarad + p.StartPerMicrofarad*whole.Live.StartMicrofarad + p.StartRelay
+	for _, r := range []*Route{&one, &both} {
+		r.Reversal = capacitorReversal
+		r.Unsolved = append(r.Unsolved, "the legs are balanced at one load only", "each motor wants a bank of its own")
+	}
+	return []Route{one, both}
+}
+
+// onStatic is a converter that starts on three legs and runs on two.
+func onStatic(in Input) []Route {
+	c := in.Capacitor
+	c.RunMicrofarad, c.StartMicrofarad = new(0.0), nil
+	a := capacitor.Solve(c)
+	r := ofLive(Static, "Static converter", &a.Live)
+	in.capacitorSizes(&r, &a)
+	r.Cost.Parts, r.Reversal = in.Prices.StaticBox, threeWireReversal
+	r.Unsolved = append(r.Unsolved, "it runs on two legs: much of its output is gone", "the third leg is left with what the motor makes of it", "starting again under load brings the start box back in")
+	if c.Load.Name == "winch" || c.Load.Name == "compressor-loaded" {
+		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("route.static-hard-start", rule.Numbers{"breakaway_percent": 100 * c.Load.BreakawayShare}, "An idler, or a drive.",
+			"%s takes %.0f percent of rated torque to break away, over and over.", c.Load.Title, 100*c.Load.BreakawayShare)))
+	}
+	return []Route{r}
+}
+
+// onPhaseBox is a box of switched capacitors set for the load's full output.
+func onPhaseBox(in Input) []Route {
+	c := in.Capacitor
+	c.LoadShare, c.Load.Idles, c.RunMicrofarad, c.StartMicrofarad = new(1.0), false, nil, nil
+	full := capacitor.Solve(c)
+	c = in.Capacitor
+	c.RunMicrofarad, c.StartMicrofarad = &full.ModelRun, nil
+	a := capacitor.Try(c, full.ModelRun, full.ModelStart, in.share())
+	r := ofLive(PhaseBox, "Phase-shifting box", &a.Live)
+	in.capacitorSizes(&r, &a)
+	r.Sizes["box_amps"] = in.Capacitor.Plate.Amps.Value
+	r.Cost.Parts, r.Reversal = in.Prices.PhaseBox, threeWireReversal
+	r.Unsolved = append(r.Unsolved, "set for load it is far out of balance idle", "its rated range must hold the motor's plate amps")
+	return []Route{r}
+}
+
+// onRotary is a rotary converter.
+func onRotary(in Input) []Route {
+	c := in.Capacitor
+	shaft := capacitor.ShaftOf(c)
+	a, err := rotary.Size(rotary.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, Load: c.Load, LoadShare: in.share(), InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
+		BreakawayFactor: 1 / capacitor.CautionOf(c), Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay})
+	r := Route{Name: Rotary, Title: "Rotary converter", Sizes: map[string]float64{}, Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"}, Reversal: threeWireReversal, Verdicts: a.Verdicts}
+	if err != nil || len(a.States) < 4 {
+		return nil
+	}
+	r.Starts, r.Margin, r.Seconds = a.StartMargin >= 1 && a.StartSeconds != nil && a.ModelReached, &a.StartMargin, a.StartSeconds
+	if a.UsableWatts != nil {
+		r.UsableWatts = &[2]float64{0, *a.UsableWatts}
+	}
+	for i, to := range []struct{ hottest, amps, apart **float64 }{{&r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {&r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {&r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
+		if s := a.States[i+1]; s.Runs {
+			*to.hottest, *to.amps, *to.apart = &s.HottestPercent, &s.SupplyAmps, &s.Unbalance
+		}
+	}
+	r.SupplyAmps.Starting = &a.StartAmps
+	r.lossWatts, r.idleWatts = new(a.States[2].SupplyWatts-in.share()*in.watts()), &a.IdleWatts
+	r.Sizes["idler_watts"], r.Sizes["balance_ac_microfarad"], r.Sizes["balance_bc_microfarad"] = a.IdlerWatts, a.BalanceAC, a.BalanceBC
+	r.Sizes["idler_start_microfarad"], r.Sizes["idle_watts"], r.Sizes["overload_amps"] = a.Idler.StartMicrofarad, a.IdleWatts, c.Plate.Amps.Value
+	r.Cost.Parts = in.Prices.IdlerBase + in.Prices.IdlerPerKilowatt*a.IdlerWatts/1000 + in.Prices.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
+	return []Route{r}
+}
+
+// most a drive gives of rated torque for a start, with its usual current limit.
+const driveTorque = 1.5
+
+// onDrives is a drive built for one phase, a larger one built for three, and a dc bus
+// with a reactor that feeds drives.
+func onDrives(in Input) []Route {
+	c := in.Capacitor
+	shaft := capacitor.ShaftOf(c)
+	want := drive.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, LoadShare: in.share(), InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2, OnePhaseAllowed: in.OnePhaseAllowed}
+	a, err := drive.Size(want)
+	if err != nil {
+		return nil
+	}
+	p := in.Prices
+	one := in.ofDrive(DriveSinglePhase, "Drive built for one phase", want, a.OnePhaseWatts, rectifier.Front{}, &a)
+	one.Cost.Parts = (p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000) * p.OnePhaseFactor
+	three := in.ofDrive(DriveDerated, "Larger three-phase drive", want, a.ThreeWatts, rectifier.Front{}, &a)
+	three.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.ThreeWatts/1000
+	three.Verdicts = a.Verdicts
+	three.Starts = three.Starts && a.Covered
+	three.Sizes["left_percent"] = 100 * a.Left.Share
+	front := drive.Front(a.OnePhaseWatts, c.Supply.Volts)
+	front.DCChokeMH, front.DCChokeOhm = chokeOf(c.Supply, in.watts())
+	bus := in.ofDrive(DCBus, "DC bus with a reactor", want, a.OnePhaseWatts, front, &a)
+	bus.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000 + 2*p.Reactor
+	bus.Sizes["choke_millihenry"] = front.DCChokeMH
+	bus.Unsolved = append(bus.Unsolved, "the drives must take direct current at their bus, by their maker's word")
+	return []Route{one, three, bus}
+}
+
+// chokeOf is a dc choke of a twentieth of the load's ohms on the bus, at twice the
+// supply's frequency.
+func chokeOf(s network.Supply, watts float64) (millihenry, ohm float64) {
+	bus := 0.9 * s.Volts
+	ohms := bus * bus / watts
+	return 1000 * 0.2 * ohms / (2 * math.Pi * 2 * s.Hertz), 0.01 * ohms
+}
+
+// ofDrive makes a route of a drive of a rating; a zero front is a usual one.
+func (in Input) ofDrive(name, title string, want drive.Input, rating float64, front rectifier.Front, a *drive.Answer) Route {
+	c := in.Capacitor
+	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Reversal: driveReversal, Verdicts: []rule.Verdict{},
+		Unsolved: []string{"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs"}}
+	if in.OnePhaseAllowed != nil && !*in.OnePhaseAllowed && name == DriveDerated {
+		r.Starts = false
+	}
+	margin := driveTorque / c.Load.BreakawayShare
+	// Volts that the supply does not have leave flux, and torque with its square.
+	if flux := a.BaseHertz / c.Plate.Hertz.Value; flux < 1 {
+		r.Sizes["base_hertz"] = a.BaseHertz
+	}
+	r.Starts, r.Margin = margin >= 1, &margin
+	r.Seconds = new(5.0) // its ramp
+	usable := 0.0
+	for _, s := range a.Speed {
+		if math.Abs(s.Hertz-c.Plate.Hertz.Value) < 1e-6 {
+			usable = math.Min(s.ShaftWatts, in.watts())
+		}
+	}
+	if usable > 0 {
+		r.UsableWatts = &[2]float64{0, usable}
+	}
+	hottest := func(share float64) *float64 {
+		motor := network.Motor{ID: "m", Poles: int(c.Plate.Poles.Value), RatedHertz: c.Plate.Hertz.Value, Circuit: c.Fit.Circuit, FrictionWatts: c.Fit.FrictionWatts, Load: &network.Load{Kind: "power", Watts: share * in.watts()}}
+		result, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: math.Min(c.Plate.Volts.Value, c.Supply.Volts), Hertz: c.Plate.Hertz.Value}, Motors: []network.Motor{motor}})
+		if err != nil || result.Motors[0].State != network.Running {
+			return nil
+		}
+		return new(100 * result.Motors[0].LineAmps.A / c.Plate.Amps.Value)
+	}
+	r.Hottest = Three{hottest(0), hottest(in.share()), hottest(1)}
+	r.Unbalance = Three{new(0.0), new(0.0), new(0.0)}
+	line := func(watts float64) *float64 {
+		amps, err := want.LineAmps(rating, front, watts)
+		if err != nil {
+			return nil
+		}
+		return &amps
+	}
+	idle := c.Fit.FrictionWatts + 0.03*in.watts()
+	r.SupplyAmps = Amps{Three{line(idle), line(in.share() * in.watts()), line(in.watts())}, line(driveTorque * in.watts())}
+	lost := in.share() * in.watts() * (1/c.Plate.Efficiency.Value/0.96 - 1)
+	r.lossWatts = &lost
+	r.Sizes["drive_watts"], r.Sizes["drive_output_amps"] = rating, c.Plate.Amps.Value
+	if r.SupplyAmps.Full != nil {
+		r.Sizes["input_amps"] = *r.SupplyAmps.Full
+	}
+	return r
+}
+
+// bySinglePhase is a single-phase motor in the machine's place.
+func bySinglePhase(in Input) []Route {
+	c := in.Capacitor
+	powerFactor, efficiency := 0.85, 0.92*c.Plate.Efficiency.Value // a capacitor-run motor, a little less efficient
+	r := Route{Name: SinglePhaseMotor, Title: "Single-phase motor", Starts: true, Sizes: map[string]float64{}, Reversal: "by its start winding's two leads, where they are brought out",
+		Unsolved: []string{"flange, shaft and frame must fit", "reversing while it runs is not to be had from most"}, Verdicts: []rule.Verdict{}}
+	const startTorque = 2.0 // of rated, capacitor-start
+	margin := startTorque / c.Load.BreakawayShare
+	r.Margin, r.Starts = &margin, margin >= 1
+	amps := func(share float64) *float64 {
+		return new((share + 0.15*(1-share)) * in.watts() / (c.Supply.Volts * powerFactor * efficiency))
+	}
+	r.SupplyAmps = Amps{Three{amps(0), amps(in.share()), amps(1)}, new(5 * *amps(1))}
+	r.UsableWatts = &[2]float64{0, in.watts()}
+	r.Sizes["motor_watts"], r.Sizes["motor_amps"] = in.watts(), *amps(1)
+	r.lossWatts = new(in.share() * in.watts() * (1/efficiency - 1))
+	r.Cost.Parts = in.Prices.MotorBase + in.Prices.MotorPerKilowatt*in.watts()/1000
+	if in.watts() > rule.Limit("route.single-phase-large", "most_watts") {
+		r.Verdicts = append(r.Verdicts, rule.Speak("route.single-phase-large", rule.Numbers{"output_watts": in.watts()}, "An idler or a drive.", "Single-phase motors of %s are hardly made.", quantity.Power(in.watts(), c.Supply.Hertz)))
+	}
+	return []Route{r}
+}
+
+// circuitOf judges a route's amps by the circuit it is to be fed from.
+func (in Input) circuitOf(r *Route) {
+	if in.MainAmps <= 0 {
+		return
+	}
+	amps := r.SupplyAmps.Load
+	if in.Wishes.FullOutput || amps == nil {
+		amps = r.SupplyAmps.Full
+	}
+	if amps == nil {
+		return
+	}
+	if limit := rule.Limit("route.circuit", "most_percent") / 100 * in.MainAmps; *amps > limit {
+		most := in.watts() * in.share() * limit / *amps
+		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("route.circuit", rule.Numbers{"amps": *amps, "circuit_amps": in.MainAmps},
+			fmt.Sprintf("A larger circuit; on this one about %s at the spindle.", quantity.Power(most, in.Capacitor.Supply.Hertz)),
+			"It draws %s A; a circuit of %.0f A carries %.0f for hours.", quantity.Figures(*amps, 3), in.MainAmps, limit)))
+	}
+}
