@@ -110,7 +110,13 @@ func Size(in Input) (Answer, error) {
 	a.OnePhaseWatts, a.Covered = next(watts)
 	own := a.OnePhaseWatts
 	var err error
-	if a.Left, err = rectifier.Derate(in.front(own, in.input(own))); err != nil {
+	across := make(chan error, 1)
+	go func() { across <- in.across(&a) }()
+	a.Left, err = rectifier.Derate(in.front(own, in.input(own)))
+	if failed := <-across; err == nil {
+		err = failed
+	}
+	if err != nil {
 		return a, err
 	}
 	a.ThreeWatts, a.Covered = next(watts / math.Max(a.Left.Share, 0.05))
@@ -125,6 +131,15 @@ func Size(in Input) (Answer, error) {
 		return a, err
 	}
 	a.Precharge = rectifier.Precharge(loaded, prechargeOhm)
+	bus := math.Sqrt2 * in.Supply.Volts
+	drag := math.Max(in.Fit.FrictionWatts, 1)
+	a.ShortestStop = Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: loaded.Bridge.BusMicrofarad, BusVolts: bus, TripVolts: tripOver * bus, LossWatts: &drag}.Ramp().ShortestSeconds
+	in.judge(&a)
+	return a, nil
+}
+
+// across fills in what the motor can do over twice its frequency.
+func (in Input) across(a *Answer) (err error) {
 	m := Motor{Motor: network.Motor{ID: "motor", Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, FrictionWatts: in.Fit.FrictionWatts, Circuit: in.Fit.Circuit},
 		RatedAmps: in.Plate.Amps.Value, OwnFan: true}
 	v := VHz{MotorVolts: in.Plate.Volts.Value, MotorHertz: in.Plate.Hertz.Value, MostVolts: in.Supply.Volts}
@@ -134,14 +149,8 @@ func Size(in Input) (Answer, error) {
 	for i := range points {
 		hertz = append(hertz, 2*in.Plate.Hertz.Value*float64(i+1)/points)
 	}
-	if a.Speed, err = m.Across(v, hertz); err != nil {
-		return a, err
-	}
-	bus := math.Sqrt2 * in.Supply.Volts
-	drag := math.Max(in.Fit.FrictionWatts, 1)
-	a.ShortestStop = Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: loaded.Bridge.BusMicrofarad, BusVolts: bus, TripVolts: tripOver * bus, LossWatts: &drag}.Ramp().ShortestSeconds
-	in.judge(&a)
-	return a, nil
+	a.Speed, err = m.Across(v, hertz)
+	return err
 }
 
 func (in Input) judge(a *Answer) {

@@ -29,7 +29,7 @@ func Precharge(c Case, ohm float64) Charging {
 	if c.Bridge.Topology == Doubler {
 		settled = 2 * peak
 	}
-	const steps, instants = 1000, 12 // in a cycle
+	const steps, instants = 600, 6 // in a cycle
 	h := period / steps
 	var out Charging
 	for k := range instants {

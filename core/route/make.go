@@ -3,6 +3,7 @@ package route
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
@@ -162,16 +163,23 @@ func onDrives(in Input) []Route {
 		return nil
 	}
 	p := in.Prices
-	one := in.ofDrive(DriveSinglePhase, "Drive built for one phase", want, a.OnePhaseWatts, rectifier.Front{}, &a)
+	front := drive.Front(a.OnePhaseWatts, c.Supply.Volts)
+	front.DCChokeMH, front.DCChokeOhm = chokeOf(c.Supply, in.watts())
+	var one, three, bus Route
+	var wait sync.WaitGroup
+	wait.Go(func() {
+		one = in.ofDrive(DriveSinglePhase, "Drive built for one phase", want, a.OnePhaseWatts, rectifier.Front{}, &a)
+	})
+	wait.Go(func() {
+		three = in.ofDrive(DriveDerated, "Larger three-phase drive", want, a.ThreeWatts, rectifier.Front{}, &a)
+	})
+	wait.Go(func() { bus = in.ofDrive(DCBus, "DC bus with a reactor", want, a.OnePhaseWatts, front, &a) })
+	wait.Wait()
 	one.Cost.Parts = (p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000) * p.OnePhaseFactor
-	three := in.ofDrive(DriveDerated, "Larger three-phase drive", want, a.ThreeWatts, rectifier.Front{}, &a)
 	three.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.ThreeWatts/1000
 	three.Verdicts = a.Verdicts
 	three.Starts = three.Starts && a.Covered
 	three.Sizes["left_percent"] = 100 * a.Left.Share
-	front := drive.Front(a.OnePhaseWatts, c.Supply.Volts)
-	front.DCChokeMH, front.DCChokeOhm = chokeOf(c.Supply, in.watts())
-	bus := in.ofDrive(DCBus, "DC bus with a reactor", want, a.OnePhaseWatts, front, &a)
 	bus.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000 + 2*p.Reactor
 	bus.Sizes["choke_millihenry"] = front.DCChokeMH
 	bus.Unsolved = append(bus.Unsolved, "the drives must take direct current at their bus, by their maker's word")
