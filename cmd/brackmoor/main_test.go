@@ -257,3 +257,51 @@ func BenchmarkStart(b *testing.B) {
 		b.StartTimer()
 	}
 }
+
+// The routes are had from what the plate command prints, as JSON or as a table.
+func TestSize(t *testing.T) {
+	read := brackmoor("3 HP 230/460V 9.0/4.5A 60HZ 1745RPM SF1.15 CODE K DES B NEMA NOM EFF 87.5\n", "plate", "-")
+	require.Equal(t, 0, read.code, read.err)
+	o := brackmoor(read.out, "size", "--supply", "240/60", "--source-ohm", "0.08+0.04", "--load", "ram", "-")
+	require.Equal(t, 0, o.code, o.err)
+	var a struct {
+		Format, Recommended string
+		Reasons             []string
+		Routes              []map[string]json.RawMessage
+	}
+	require.NoError(t, json.Unmarshal([]byte(o.out), &a))
+	assert.Equal(t, "brackmoor.size/1", a.Format)
+	assert.NotEmpty(t, a.Recommended)
+	assert.NotEmpty(t, a.Reasons)
+	require.Len(t, a.Routes, 9)
+	for _, r := range a.Routes {
+		for _, key := range []string{"route", "starts", "usable_watts", "hottest_winding_percent", "supply_amps", "unbalance_percent", "sizes", "verdicts"} {
+			assert.Contains(t, r, key)
+		}
+		var amps map[string]*float64
+		require.NoError(t, json.Unmarshal(r["supply_amps"], &amps))
+		assert.Len(t, amps, 4)
+	}
+	one := brackmoor(read.out, "size", "--supply", "240/60", "--route", "rotary", "--text", "-")
+	require.Equal(t, 0, one.code, one.err)
+	assert.Contains(t, one.out, "recommended:")
+	assert.Contains(t, one.out, "Local code")
+	assert.NotContains(t, strings.Split(one.out, "recommended:")[0], "static")
+	for _, c := range []struct {
+		text, says string
+		args       []string
+	}{
+		{read.out, "--supply: give volts/hertz", []string{"size", "-"}},
+		{read.out, "--supply: volts lie between", []string{"size", "--supply", "24/60", "-"}},
+		{read.out, "--source-ohm", []string{"size", "--supply", "240/60", "--source-ohm", "much", "-"}},
+		{read.out, "no kind of load", []string{"size", "--supply", "240/60", "--load", "tea", "-"}},
+		{read.out, "no route", []string{"size", "--supply", "240/60", "--route", "tea", "-"}},
+		{strings.Replace(read.out, `"plate":`, `"colour": 1, "plate":`, 1), "colour", []string{"size", "--supply", "240/60", "-"}},
+		{`{"format": "brackmoor.plate/1", "plate": {"ratings": []}}`, "output", []string{"size", "--supply", "240/60", "-"}},
+		{`{"format": "brackmoor.plate/1", "plate": {"phases": 1, "ratings": []}}`, "single-phase", []string{"size", "--supply", "240/60", "-"}},
+	} {
+		bad := brackmoor(c.text, c.args...)
+		assert.Equal(t, 2, bad.code, c.says)
+		assert.Contains(t, bad.err, c.says)
+	}
+}

@@ -17,3 +17,8 @@ var Shops []byte
 //
 //go:embed leads-1.json
 var Leads []byte
+
+// Plate is the schema of a plate that was read.
+//
+//go:embed plate-1.json
+var Plate []byte
