@@ -11,6 +11,7 @@ import (
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
+	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
 	"brackmoor/core/winding"
@@ -34,6 +35,7 @@ type MotorChange struct {
 	Mine            []string      `json:"mine" nullable:"false" maxItems:"20"`
 	Leads           winding.Typed `json:"leads"`
 	Shaft           load.Typed    `json:"shaft"`
+	Matters         route.Matters `json:"matters"`
 }
 
 // SizeView is the Size step: the answer and its headline.
@@ -185,7 +187,7 @@ func (s *service) motors(api huma.API) {
 			return nil, err
 		}
 		p, err := s.Store.ChangeMotor(ctx, shop.Motor{ID: in.ID, Name: c.Name, Version: c.Version, Plate: c.Plate, Load: c.Load, LoadShare: c.LoadShare,
-			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads, Shaft: c.Shaft})
+			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads, Shaft: c.Shaft, Matters: c.Matters})
 		if err != nil {
 			return nil, s.fault(ctx, err)
 		}

@@ -127,7 +127,7 @@ func (s *service) scopes(api huma.API) {
 		key := in.choices(p, st)
 		key.run, key.start = 0, 0
 		made := s.drives.get(key, func() sized {
-			a, err := st.Drive(key.share)
+			a, err := st.Drive(key.share, p.Motor.Matters)
 			return sized{a, err}
 		})
 		if made.err != nil {

@@ -20,6 +20,7 @@ import (
 	"github.com/go-chi/chi/v5/middleware"
 
 	"brackmoor/core/motor"
+	"brackmoor/core/route"
 	"brackmoor/store"
 )
 
@@ -50,6 +51,7 @@ type service struct {
 	traces memory[tried, traced]
 	offs   memory[tried, opened]
 	drives memory[tried, sized]
+	routes memory[string, []route.Route]
 	cards  memory[string, MotorCard]
 }
 
@@ -94,6 +96,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.machines(api)
 	s.motors(api)
 	s.scopes(api)
+	s.routesOf(api)
 	s.plates(api)
 	s.photos(api)
 	return api

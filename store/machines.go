@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 
 	"brackmoor/core/load"
+	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/winding"
 )
@@ -20,10 +21,11 @@ type choices struct {
 	Mine            []string      `json:"mine"`
 	Leads           winding.Typed `json:"leads,omitzero"`
 	Shaft           load.Typed    `json:"shaft,omitzero"`
+	Matters         route.Matters `json:"matters,omitzero"`
 }
 
 func choicesOf(m shop.Motor) choices {
-	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads, m.Shaft}
+	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads, m.Shaft, m.Matters}
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
@@ -49,7 +51,7 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 	}
 	err = json.Unmarshal([]byte(choiceText), &c)
 	m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine = c.Load, c.LoadShare, c.RunMicrofarad, c.StartMicrofarad, c.Reversed, c.Mine
-	m.Leads, m.Shaft = c.Leads.Filled(), c.Shaft
+	m.Leads, m.Shaft, m.Matters = c.Leads.Filled(), c.Shaft, c.Matters
 	if m.Mine == nil {
 		m.Mine = []string{}
 	}
@@ -267,6 +269,8 @@ func (s *Store) ChangeMotor(ctx context.Context, m shop.Motor) (Place, error) {
 			what = "plate changed"
 		case encode(before.Motor.Leads) != encode(m.Leads.Filled()):
 			what = "leads changed"
+		case before.Motor.Matters != m.Matters:
+			what = "what matters changed"
 		case before.Motor.Shaft != m.Shaft:
 			what = "shaft and duty changed"
 		}

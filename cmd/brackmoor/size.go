@@ -40,7 +40,7 @@ func size(_ context.Context, c *console, args []string) error {
 	ohms := set.String("source-ohm", "0.15+j0.08", "ohms of the whole loop, R+jX")
 	kind := set.String("load", load.Kinds[0].Name, "kind of load")
 	only := set.String("route", "", "one route alone")
-	hours := set.Float64("hours", 3, "hours a day that it runs")
+	hours := set.Float64("hours", route.UsualHours, "hours a day that it runs")
 	table := set.Bool("text", false, "a table for people")
 	if err := parse(set, args, 1, 1); err != nil {
 		return err
@@ -77,7 +77,9 @@ func size(_ context.Context, c *console, args []string) error {
 		}
 		return &inputError{problems}
 	}
-	a := st.Routes(study.Asked{Wishes: route.Wishes{HoursPerDay: min(max(*hours, 0), 24)}})
+	question := st.Question(0)
+	question.Wishes.HoursPerDay = min(max(*hours, 0), 24)
+	a := route.Compare(question)
 	if *only != "" {
 		at := slices.IndexFunc(a.Routes, func(r route.Route) bool { return r.Name == *only })
 		if at < 0 {

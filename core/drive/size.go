@@ -20,8 +20,6 @@ type Input struct {
 	Supply      network.Supply
 	LoadShare   float64
 	InertiaKgm2 float64
-	// OnePhaseAllowed is what the maker says of one phase: nil where that is not known.
-	OnePhaseAllowed *bool
 }
 
 // Ratings are the standard outputs of small drives in watts (IEC 60072 preferred
@@ -158,12 +156,6 @@ func (in Input) judge(a *Answer) {
 		a.Verdicts = append(a.Verdicts, rule.Speak(id, numbers, do, format, args...))
 	}
 	power := func(watts float64) string { return quantity.Figures(watts/1000, 3) + " kW" }
-	switch {
-	case in.OnePhaseAllowed != nil && !*in.OnePhaseAllowed:
-		say("drive.one-phase-forbidden", nil, "Take a drive whose maker permits one phase.", "The maker of the drive at hand does not permit one phase: no derating makes up for that.")
-	case in.OnePhaseAllowed == nil:
-		say("drive.one-phase-unknown", nil, "Read its manual for one-phase input, and for its input phase-loss check.", "Whether the drive's maker permits one phase is not known.")
-	}
 	if !a.Covered {
 		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard three-phase drive has enough left on one phase for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
 	}

@@ -157,7 +157,7 @@ const driveTorque = 1.5
 func onDrives(in Input) []Route {
 	c := in.Capacitor
 	shaft := capacitor.ShaftOf(c)
-	want := drive.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, LoadShare: in.share(), InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2, OnePhaseAllowed: in.OnePhaseAllowed}
+	want := drive.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, LoadShare: in.share(), InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2}
 	a, err := drive.Size(want)
 	if err != nil {
 		return nil
@@ -199,9 +199,6 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 	c := in.Capacitor
 	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Reversal: driveReversal, Verdicts: []rule.Verdict{},
 		Unsolved: []string{"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs"}}
-	if in.OnePhaseAllowed != nil && !*in.OnePhaseAllowed && name == DriveDerated {
-		r.Starts = false
-	}
 	margin := driveTorque / c.Load.BreakawayShare
 	// Volts that the supply does not have leave flux, and torque with its square.
 	if flux := a.BaseHertz / c.Plate.Hertz.Value; flux < 1 {

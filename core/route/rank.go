@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"sort"
+	"strings"
 
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -13,16 +14,19 @@ import (
 // finish fills in what is alike for all routes.
 func (in Input) finish(r *Route) {
 	r.Cost.Hours = in.rewiring(r.Name)
-	if r.Verdicts == nil {
-		r.Verdicts = []rule.Verdict{}
-	}
+	// What is worked out once is judged again and again: nothing is added to its lists.
+	r.Verdicts = append([]rule.Verdict{}, r.Verdicts...)
 	if r.Unsolved == nil {
 		r.Unsolved = []string{}
 	}
 	r.Why = []string{}
 	in.circuitOf(r)
+	if r.Name == DriveDerated {
+		r.Verdicts = rule.Sorted(append(r.Verdicts, MakersWord(in.OnePhaseAllowed)...))
+	}
 	r.Cost.PerYear = in.perYear(r)
 	in.judge(r)
+	r.Workings = in.workings(r)
 }
 
 // furtherMachines is how many more are meant by machines to come.
@@ -60,7 +64,8 @@ func (in Input) judge(r *Route) {
 		against(30, "it must not be left idling")
 	}
 	for _, v := range r.Verdicts {
-		if v.Severity == rule.Stop && r.Fits {
+		// A route's own stop is always told; the capacitors' only where nothing else was.
+		if v.Severity == rule.Stop && (r.Fits || strings.HasPrefix(v.Rule, "route.")) {
 			unfit("%s", lower(v.Title))
 		}
 	}
@@ -92,6 +97,18 @@ func (in Input) judge(r *Route) {
 	if r.Name == SinglePhaseMotor {
 		against(40, "another motor must fit the machine")
 	}
+}
+
+// MakersWord says what the maker of a three-phase drive has to do with one phase: nil for
+// not known. Its word stands above any derating.
+func MakersWord(permits *bool) []rule.Verdict {
+	switch {
+	case permits == nil:
+		return []rule.Verdict{rule.Speak("drive.one-phase-unknown", nil, "Read its manual for one-phase input, and for its input phase-loss check.", "Whether the drive's maker permits one phase is not known.")}
+	case !*permits:
+		return []rule.Verdict{rule.Speak("drive.one-phase-forbidden", nil, "Take a drive whose maker permits one phase.", "The maker of the drive at hand does not permit one phase: no derating makes up for that.")}
+	}
+	return nil
 }
 
 func lower(title string) string {

@@ -5,11 +5,15 @@
 package route
 
 import (
+	"slices"
 	"sync"
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/rule"
 )
+
+// UsualHours is how long a day a machine runs where nothing is said.
+const UsualHours = 3.0
 
 // Names of the routes.
 const (
@@ -34,14 +38,39 @@ type Wishes struct {
 	Quiet          bool    `json:"quiet"`
 	Cheap          bool    `json:"cheap"`
 	KeepSwitchgear bool    `json:"keep_switchgear"`
-	HoursPerDay    float64 `json:"hours_per_day" minimum:"0" maximum:"24"`
+	HoursPerDay    float64 `json:"hours_per_day" minimum:"0" maximum:"24"` // 0 counts as UsualHours
 }
 
 // Controls is what a machine has for controls, for the hours that rewiring takes.
 type Controls struct {
 	Reversing  bool `json:"reversing"`
 	Interlocks int  `json:"interlocks" minimum:"0" maximum:"20"`
-	Motors     int  `json:"motors" minimum:"1" maximum:"10"`
+	Motors     int  `json:"motors" minimum:"0" maximum:"10"` // 0 counts as one
+}
+
+// Matters is all that is noted of a machine for the choice of its route. CircuitAmps is
+// the breaker it is to hang on, 0 where that is not known; MakerPermits is "yes", "no" or
+// "" for what the maker of the drive at hand says of one phase.
+type Matters struct {
+	Wishes
+	Controls     Controls `json:"controls"`
+	CircuitAmps  float64  `json:"circuit_amps" minimum:"0" maximum:"600"`
+	MakerPermits string   `json:"maker_permits" enum:",yes,no"`
+}
+
+// Into puts what matters into a question.
+func (m Matters) Into(in Input) Input {
+	in.Wishes, in.Controls = m.Wishes, m.Controls
+	if m.CircuitAmps > 0 {
+		in.MainAmps = m.CircuitAmps
+	}
+	switch m.MakerPermits {
+	case "yes":
+		in.OnePhaseAllowed = new(true)
+	case "no":
+		in.OnePhaseAllowed = new(false)
+	}
+	return in
 }
 
 // Input is one machine, its supply, and what matters.
@@ -98,6 +127,7 @@ type Route struct {
 	Score       float64            `json:"score"` // less is better
 	Fits        bool               `json:"fits"`  // nothing stops it and it does what is wished
 	Why         []string           `json:"why" nullable:"false"`
+	Workings    []rule.Working     `json:"workings" nullable:"false"`
 
 	lossWatts *float64 // lost and idled away at the load
 	idleWatts *float64
@@ -113,13 +143,11 @@ type Answer struct {
 }
 
 // Compare works every route out and ranks them.
-func Compare(in Input) Answer {
-	if in.Prices == (Prices{}) {
-		in.Prices = SamplePrices
-	}
-	if in.Controls.Motors == 0 {
-		in.Controls.Motors = 1
-	}
+func Compare(in Input) Answer { return Rank(in, Work(in)) }
+
+// Work works every route out, whatever is wished: the costly part.
+func Work(in Input) []Route {
+	in = in.filled()
 	makers := []func(Input) []Route{onCapacitors, onStatic, onPhaseBox, onRotary, onDrives, bySinglePhase}
 	made := make([][]Route, len(makers))
 	var wait sync.WaitGroup
@@ -127,13 +155,28 @@ func Compare(in Input) Answer {
 		wait.Go(func() { made[i] = make(in) })
 	}
 	wait.Wait()
-	var a Answer
-	for _, list := range made {
-		a.Routes = append(a.Routes, list...)
-	}
+	return slices.Concat(made...)
+}
+
+// Rank judges routes that Work has worked out by what is wished, the best first.
+func Rank(in Input, worked []Route) Answer {
+	in = in.filled()
+	a := Answer{Routes: slices.Clone(worked)}
 	for i := range a.Routes {
 		in.finish(&a.Routes[i])
 	}
 	in.rank(&a)
 	return a
+}
+
+// filled takes sample prices and a plain machine where nothing is said.
+func (in Input) filled() Input {
+	if in.Prices == (Prices{}) {
+		in.Prices = SamplePrices
+	}
+	in.Controls.Motors = max(in.Controls.Motors, 1)
+	if in.Wishes.HoursPerDay == 0 {
+		in.Wishes.HoursPerDay = UsualHours
+	}
+	return in
 }

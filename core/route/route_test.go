@@ -149,3 +149,34 @@ func TestDriveRatingNeverFalls(t *testing.T) {
 		last = r.Sizes["drive_watts"]
 	}
 }
+
+// Every stop of a route has a case that trips it and one that just does not.
+func TestStopsAtTheirEdge(t *testing.T) {
+	says := func(r route.Route, id string) bool {
+		for _, v := range r.Verdicts {
+			if v.Rule == id {
+				return true
+			}
+		}
+		return false
+	}
+	in := ask(t, shaper, "240/60", "ram", route.Wishes{HoursPerDay: 2})
+	amps := *named(t, route.Compare(in), route.DriveSinglePhase).SupplyAmps.Load
+	in.MainAmps = amps / 0.8 * 0.99
+	assert.True(t, says(named(t, route.Compare(in), route.DriveSinglePhase), "route.circuit"))
+	in.MainAmps = amps / 0.8 * 1.01
+	assert.False(t, says(named(t, route.Compare(in), route.DriveSinglePhase), "route.circuit"))
+	for kind, stopped := range map[string]bool{"winch": true, "compressor-loaded": true, "compressor-unloaded": false, "spindle-in-gear": false} {
+		assert.Equal(t, stopped, says(named(t, route.Compare(ask(t, shaper, "240/60", kind, route.Wishes{})), route.Static), "route.static-hard-start"), kind)
+	}
+	for text, stopped := range map[string]bool{"7.5 kW 230/400 V 50 Hz 1450 rpm": false, "11 kW 230/400 V 50 Hz 1455 rpm": true} {
+		assert.Equal(t, stopped, says(named(t, route.Compare(ask(t, text, "230/50", "saw", route.Wishes{})), route.SinglePhaseMotor), "route.single-phase-large"), text)
+	}
+	in = ask(t, shaper, "240/60", "ram", route.Wishes{HoursPerDay: 2})
+	for permits, stopped := range map[bool]bool{true: false, false: true} {
+		in.OnePhaseAllowed = &permits
+		assert.Equal(t, stopped, says(named(t, route.Compare(in), route.DriveDerated), "drive.one-phase-forbidden"))
+	}
+	assert.True(t, says(named(t, route.Compare(ask(t, "10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm", "240/60", "winch", route.Wishes{})), route.Rotary), "rotary.none"))
+	assert.False(t, says(named(t, route.Compare(ask(t, shaper, "240/60", "ram", route.Wishes{})), route.Rotary), "rotary.none"))
+}

@@ -5,6 +5,7 @@ package shop
 import (
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
+	"brackmoor/core/route"
 	"brackmoor/core/supply"
 	"brackmoor/core/winding"
 )
@@ -50,6 +51,7 @@ type Motor struct {
 	Mine            []string      `json:"mine" nullable:"false"` // ticked items of the checklist
 	Leads           winding.Typed `json:"leads"`
 	Shaft           load.Typed    `json:"shaft"`
+	Matters         route.Matters `json:"matters"` // for the choice of its route
 	Version         int           `json:"version,omitempty"`
 }
 

@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
+	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
@@ -219,22 +220,25 @@ func (s Study) SwitchOff(run float64) (capacitor.After, error) {
 }
 
 // Drive is a drive sized for the motor, at a share of its output.
-func (s Study) Drive(share float64) (drive.Answer, error) {
+func (s Study) Drive(share float64, m route.Matters) (drive.Answer, error) {
 	shaft := capacitor.ShaftOf(s.Input)
-	return drive.Size(drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2})
+	a, err := drive.Size(drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2})
+	a.Verdicts = rule.Sorted(append(route.MakersWord(m.Into(route.Input{}).OnePhaseAllowed), a.Verdicts...))
+	return a, err
 }
 
 // Progress says of each step of the card whether it is done.
 type Progress struct {
 	Plate bool `json:"plate"` // understood, and a circuit found
 	Leads bool `json:"leads"` // known, and their condition good
+	Route bool `json:"route"` // what matters for it was said
 	Size  bool `json:"size"`  // capacitors chosen
 	Wire  bool `json:"wire"`  // the checklist ticked
 }
 
 // Progress says how far a motor has come, step by step.
 func (s Study) Progress(m shop.Motor) Progress {
-	return Progress{Plate: s.Reading.Sound, Leads: s.found.Connectable && s.found.good, Size: s.Reading.Sound && m.RunMicrofarad != nil, Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
+	return Progress{Plate: s.Reading.Sound, Leads: s.found.Connectable && s.found.good, Route: s.Reading.Sound && m.Matters != (route.Matters{}), Size: s.Reading.Sound && m.RunMicrofarad != nil, Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
 }
 
 // Stage says how far a motor has come.

@@ -194,6 +194,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/routes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The ways of feeding a motor side by side, ranked by what is sent as mattering; nothing is kept */
+        post: operations["routesOfMotor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/scope": {
         parameters: {
             query?: never;
@@ -918,6 +935,7 @@ export interface components {
             load: string;
             /** Format: double */
             load_share: number | null;
+            matters: components["schemas"]["RouteMatters"];
             mine: string[];
             name: string;
             plate: components["schemas"]["PlateTyped"];
@@ -983,6 +1001,7 @@ export interface components {
             load: string;
             /** Format: double */
             load_share: number | null;
+            matters: components["schemas"]["RouteMatters"];
             mine: string[];
             name: string;
             plate: components["schemas"]["PlateTyped"];
@@ -1147,6 +1166,90 @@ export interface components {
             /** Format: double */
             standing_volts: number;
         };
+        Route: {
+            cost: components["schemas"]["RouteCost"];
+            fits: boolean;
+            hottest_winding_percent: components["schemas"]["RouteThree"];
+            reversal: string;
+            route: string;
+            /** Format: double */
+            score: number;
+            sizes: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            start_margin: number | null;
+            /** Format: double */
+            start_seconds: number | null;
+            starts: boolean;
+            supply_amps: components["schemas"]["RouteAmps"];
+            title: string;
+            unbalance_percent: components["schemas"]["RouteThree"];
+            unsolved: string[];
+            /** Format: double */
+            usable_for_duty_watts: number | null;
+            usable_watts: number[] | null;
+            verdicts: components["schemas"]["RuleVerdict"][];
+            why: string[];
+            workings: components["schemas"]["RuleWorking"][];
+        };
+        RouteAmps: {
+            /** Format: double */
+            full: number | null;
+            /** Format: double */
+            idle: number | null;
+            /** Format: double */
+            load: number | null;
+            /** Format: double */
+            starting: number | null;
+        };
+        RouteAnswer: {
+            otherwise: string[];
+            reasons: string[];
+            recommended: string;
+            routes: components["schemas"]["Route"][];
+            schools: string[];
+        };
+        RouteControls: {
+            /** Format: int64 */
+            interlocks: number;
+            /** Format: int64 */
+            motors: number;
+            reversing: boolean;
+        };
+        RouteCost: {
+            /** Format: double */
+            hours: number;
+            /** Format: double */
+            parts: number;
+            /** Format: double */
+            per_year: number;
+        };
+        RouteMatters: {
+            cheap: boolean;
+            /** Format: double */
+            circuit_amps: number;
+            controls: components["schemas"]["RouteControls"];
+            electronics: boolean;
+            full_output: boolean;
+            hard_start: boolean;
+            /** Format: double */
+            hours_per_day: number;
+            keep_switchgear: boolean;
+            /** @enum {string} */
+            maker_permits: "" | "yes" | "no";
+            more: boolean;
+            quiet: boolean;
+            speed: boolean;
+        };
+        RouteThree: {
+            /** Format: double */
+            full: number | null;
+            /** Format: double */
+            idle: number | null;
+            /** Format: double */
+            load: number | null;
+        };
         RuleStep: {
             formula: string;
             /** Format: double */
@@ -1273,6 +1376,7 @@ export interface components {
             load: string;
             /** Format: double */
             load_share: number | null;
+            matters: components["schemas"]["RouteMatters"];
             mine: string[];
             name: string;
             plate: components["schemas"]["PlateTyped"];
@@ -1339,6 +1443,7 @@ export interface components {
         StudyProgress: {
             leads: boolean;
             plate: boolean;
+            route: boolean;
             size: boolean;
             wire: boolean;
         };
@@ -2322,6 +2427,68 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    routesOfMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RouteMatters"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RouteAnswer"];
+                };
             };
             /** @description Not Found */
             404: {

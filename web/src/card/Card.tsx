@@ -12,6 +12,7 @@ import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
 import { useSize } from './size';
+import { RouteStep } from './RouteStep';
 import { SizeStep } from './SizeStep';
 import { WireStep } from './WireStep';
 import './card.css';
@@ -35,7 +36,7 @@ function Chosen({ page }: { page: Machine }) {
   return motor ? <Bench key={`${motor.id} ${page.shop.version}`} page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
 }
 
-const titles = { plate: 'Plate', leads: 'Leads', size: 'Size', wire: 'Wire' } as const;
+const titles = { plate: 'Plate', leads: 'Leads', route: 'Route', size: 'Size', wire: 'Wire' } as const;
 
 /** A step's name with a mark that fills when it is done. */
 const stepLabel = (name: keyof typeof titles, done: boolean) => (
@@ -56,10 +57,10 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
   const id = motor.id;
   const { sound } = reading;
-  const { plate, leads, size: sized, wire } = d.base.progress;
+  const { plate, leads, route: routed, size: sized, wire } = d.base.progress;
   const steps = useMemo(() => [
-    { value: 'plate', label: stepLabel('plate', plate) }, { value: 'leads', label: stepLabel('leads', leads) }, { value: 'size', label: stepLabel('size', sized) }, { value: 'wire', label: stepLabel('wire', wire) },
-  ], [plate, leads, sized, wire]);
+    { value: 'plate', label: stepLabel('plate', plate) }, { value: 'leads', label: stepLabel('leads', leads) }, { value: 'route', label: stepLabel('route', routed) }, { value: 'size', label: stepLabel('size', sized) }, { value: 'wire', label: stepLabel('wire', wire) },
+  ], [plate, leads, routed, sized, wire]);
   const head = useMemo(() => (
     <MachineHead page={page} motor={id}>
       <Segmented className="steps" options={steps} value={step} onChange={(to) => navigate(`/machines/${page.id}/${to}?motor=${id}`)} aria-label="Steps" />
@@ -88,6 +89,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
         <div className="step">
           {step === 'plate' && <PlateStep motor={motor.id} stamp={d.base.version} draft={d.draft} reading={reading} problems={d.fields} set={d.set} />}
           {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
+          {step === 'route' && <RouteStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} main={page.shop.supply.main_amps} />}
           {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} off={off.data} />)}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>

@@ -1,0 +1,32 @@
+package browser
+
+import (
+	"context"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// What matters re-ranks the routes at once, is kept, and every figure opens.
+func TestWhatMattersRanksTheRoutes(t *testing.T) {
+	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
+	p.visit("/machines/tarn-shaper/route")
+	p.shows(".recommended h2", "Run and start capacitors")
+	assert.Equal(t, 9, eval[int](p, "document.querySelectorAll('.routes thead th[scope=col]').length")-1)
+	p.press("Speed control")
+	p.shows(".recommended h2", "Drive built for one phase")
+	p.shows(".routes td", "its speed cannot be turned")
+	p.saved()
+	p.visit("/machines/tarn-shaper/route")
+	p.shows(".recommended h2", "Drive built for one phase")
+	m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
+	require.NoError(t, err)
+	assert.True(t, m.Machine.Motors[0].Matters.Speed)
+	eval[bool](p, "document.querySelector('.routes .figure-button').click() ?? true")
+	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
+	p.visit("/machines/ferry-winch/route")
+	p.shows(".routes td", "never on a static converter")
+	p.visit("/machines/ferry-mortiser/route")
+	p.shows(".empty-step", "No routes from this plate yet")
+}

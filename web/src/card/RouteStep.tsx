@@ -1,0 +1,142 @@
+import { Checkbox, InputNumber, Segmented } from 'antd';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { ask, client, words, type Schemas } from '../api/client';
+import { at } from '../api/hooks';
+import { Verdicts } from '../parts/Verdicts';
+import { Figure, Workings } from '../parts/Workings';
+import { number, whole } from '../parts/number';
+import type { Draft } from './draft';
+import './route.css';
+
+type Matters = Schemas['RouteMatters'];
+type Route = Schemas['Route'];
+
+const wishes: { name: 'full_output' | 'hard_start' | 'speed' | 'electronics' | 'more' | 'quiet' | 'cheap' | 'keep_switchgear'; label: string }[] = [
+  { name: 'full_output', label: 'Full plate output' }, { name: 'hard_start', label: 'A hard start' }, { name: 'speed', label: 'Speed control' }, { name: 'electronics', label: 'Electronics aboard' },
+  { name: 'more', label: 'More machines' }, { name: 'quiet', label: 'Quiet' }, { name: 'cheap', label: 'Low cost' }, { name: 'keep_switchgear', label: 'Keep its switches' },
+];
+
+/** The ways of feeding the machine side by side, the best first, by what matters to its owner. */
+export function RouteStep({ motor, draft, sound, stamp, set, main }: {
+  motor: string;
+  draft: Draft;
+  sound: boolean;
+  stamp: number;
+  set: (field: string, patch: Partial<Draft>) => void;
+  main: number;
+}) {
+  const { matters } = draft;
+  // What is shown follows the switches at once; keeping them comes after.
+  const asked = JSON.stringify(matters);
+  const rest = JSON.stringify([draft.plate, draft.load, draft.load_share, draft.run_microfarad, draft.start_microfarad, draft.shaft, draft.leads]);
+  const answer = useQuery({
+    queryKey: ['routes', motor, asked, rest, sound ? stamp > 0 : false], enabled: sound, staleTime: Infinity, placeholderData: keepPreviousData,
+    queryFn: () => ask(client.POST('/motors/{id}/routes', { ...at(motor), body: matters })),
+  });
+  if (!sound) return <section className="panel empty-step"><h2>No routes from this plate yet</h2><p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p></section>;
+  const change = (patch: Partial<Matters>) => set(`matters.${Object.keys(patch).join()}`, { matters: { ...matters, ...patch } });
+  const controls = (patch: Partial<Matters['controls']>) => change({ controls: { ...matters.controls, ...patch } });
+  return (
+    <div className="route-step">
+      {answer.data && <Recommended answer={answer.data} />}
+      <section className="panel matters" aria-label="What matters here">
+        <h2>What matters here</h2>
+        <div className="wishes">
+          {wishes.map(({ name, label }) => <Checkbox key={name} checked={matters[name]} onChange={(e) => change({ [name]: e.target.checked })}>{label}</Checkbox>)}
+        </div>
+        <div className="matters-more">
+          <label>Hours a day <InputNumber aria-label="Hours a day" min={0} max={24} value={matters.hours_per_day || null} placeholder="3" onChange={(v) => change({ hours_per_day: v ?? 0 })} /></label>
+          <label>On a circuit of, A <InputNumber aria-label="Amps of its circuit" min={0} max={600} value={matters.circuit_amps || null} placeholder={String(main)} onChange={(v) => change({ circuit_amps: v ?? 0 })} /></label>
+          <label>Interlocks <InputNumber aria-label="Interlocks" min={0} max={20} precision={0} value={matters.controls.interlocks || null} placeholder="0" onChange={(v) => controls({ interlocks: v ?? 0 })} /></label>
+          <label>Motors <InputNumber aria-label="Motors of the machine" min={1} max={10} precision={0} value={matters.controls.motors || null} placeholder="1" onChange={(v) => controls({ motors: v ?? 0 })} /></label>
+          <Checkbox checked={matters.controls.reversing} onChange={(e) => controls({ reversing: e.target.checked })}>Reversing switch</Checkbox>
+          <span className="permits">Drive’s maker permits it <Segmented aria-label="Drive’s maker permits one phase" value={matters.maker_permits} onChange={(v) => change({ maker_permits: v as Matters['maker_permits'] })}
+            options={[{ value: '', label: 'not known' }, { value: 'yes', label: 'yes' }, { value: 'no', label: 'no' }]} /></span>
+        </div>
+      </section>
+      {answer.isError && <p className="problem" role="alert">{words(answer.error)}</p>}
+      {answer.data ? <Ranked answer={answer.data} /> : !answer.isError && <p className="soft">Working the routes out…</p>}
+    </div>
+  );
+}
+
+const bestOf = (answer: Schemas['RouteAnswer']) => answer.routes.find((r) => r.route === answer.recommended);
+
+/** The recommendation in words, and what would change it. */
+function Recommended({ answer }: { answer: Schemas['RouteAnswer'] }) {
+  return (
+    <section className="panel recommended" aria-live="polite">
+      <h2>{bestOf(answer)?.title ?? 'Nothing does all of this'}</h2>
+      <p>{answer.reasons.join(' ')}</p>
+      {answer.otherwise.length > 0 && <p className="soft">{answer.otherwise.join(' ')}</p>}
+    </section>
+  );
+}
+
+/** The routes as columns, the best first. */
+function Ranked({ answer }: { answer: Schemas['RouteAnswer'] }) {
+  const best = bestOf(answer);
+  const workings = answer.routes.flatMap((r) => r.workings);
+  return (
+    <Workings list={workings}>
+      <section className="panel routes">
+        <table>
+          <thead>
+            <tr>
+              <th scope="col"><span className="visually-hidden">Figure</span></th>
+              {answer.routes.map((r) => <th key={r.route} scope="col" className={r.route === answer.recommended ? 'best' : undefined}>{r.title}</th>)}
+            </tr>
+          </thead>
+          <tbody>
+            <tr>
+              <th scope="row">Fits</th>
+              {answer.routes.map((r) => <td key={r.route} className={r.fits ? 'fits' : 'not'}>{r.fits ? <b>yes</b> : <b>no</b>}{r.why.length > 0 && <span>{r.why.join('; ')}</span>}</td>)}
+            </tr>
+            <Row title="Start, × asked" routes={answer.routes} show={(r) => r.start_margin == null ? '–' : <Figure figure={`route.${r.route}.start`}>{number(r.start_margin)}</Figure>} />
+            <Row title="Up to speed, s" routes={answer.routes} show={(r) => r.start_seconds == null ? '–' : number(r.start_seconds)} />
+            <Row title="Output left" routes={answer.routes} show={(r) => { const w = r.workings.find((v) => v.figure.endsWith('.usable')); return w ? <Figure figure={w.figure}>{w.shown}</Figure> : 'none'; }} />
+            <Row title="Hottest winding, %" routes={answer.routes} show={(r) => three(r.hottest_winding_percent)} note="idle · load · full" />
+            <Row title="Legs apart, %" routes={answer.routes} show={(r) => three(r.unbalance_percent)} note="idle · load · full" />
+            <Row title="Supply amps" routes={answer.routes} show={(r) => three(r.supply_amps)} note="idle · load · full" />
+            <Row title="Starting amps" routes={answer.routes} show={(r) => r.supply_amps.starting == null ? '–' : number(r.supply_amps.starting)} />
+            <Row title="Parts · hours" routes={answer.routes} show={(r) => `${whole(r.cost.parts)} · ${number(r.cost.hours)} h`} note="sample prices" />
+            <Row title="A year" routes={answer.routes} show={(r) => <Figure figure={`route.${r.route}.cost`}>{whole(r.cost.per_year)}</Figure>} note="sample prices" />
+            <Row title="Takes" routes={answer.routes} show={(r) => <Sizes sizes={r.sizes} />} words />
+            <Row title="Leaves unsolved" routes={answer.routes} show={(r) => r.unsolved.join('; ')} words />
+            <Row title="Turn it round" routes={answer.routes} show={(r) => r.reversal} words />
+          </tbody>
+        </table>
+      </section>
+      {answer.schools.length > 0 && <section className="panel"><h2>Who sees it otherwise</h2><ul>{answer.schools.map((s) => <li key={s}>{s}</li>)}</ul></section>}
+      {best && best.verdicts.length > 0 && <section className="panel"><h2>Of {best.title.toLowerCase()}</h2><Verdicts verdicts={best.verdicts} /></section>}
+    </Workings>
+  );
+}
+
+const figure = (v: number | null) => (v === null ? '–' : number(Number(v.toPrecision(3))));
+const short = (v: number | null) => (v === null ? '–' : v >= 10 ? whole(v) : number(Number(v.toPrecision(2))));
+const three = (t: { idle: number | null; load: number | null; full: number | null }) => [t.idle, t.load, t.full].map(short).join(' · ');
+
+function Row({ title, note, routes, show, words }: { title: string; note?: string; routes: Route[]; show: (r: Route) => React.ReactNode; words?: boolean }) {
+  return (
+    <tr>
+      <th scope="row">{title}{note && <span className="soft">{note}</span>}</th>
+      {routes.map((r) => <td key={r.route} className={words ? 'words' : 'figures'}>{show(r)}</td>)}
+    </tr>
+  );
+}
+
+const units: Record<string, string> = { microfarad: 'µF', volts: 'V', watts: 'W', amps: 'A', rpm: 'rpm', percent: '%', hertz: 'Hz', millihenry: 'mH' };
+
+/** Sizes by their plain names: the last word is the unit. */
+function Sizes({ sizes }: { sizes: Route['sizes'] }) {
+  return (
+    <ul className="sizes">
+      {Object.entries(sizes).map(([name, value]) => {
+        const parts = name.split('_');
+        const unit = units[parts.at(-1)!] ?? '';
+        return <li key={name}>{parts.slice(0, -1).join(' ')} <span className="figures">{figure(value)} {unit}</span></li>;
+      })}
+    </ul>
+  );
+}
