@@ -35,6 +35,7 @@ func TestScreenshots(t *testing.T) {
 			eval[bool](p, "document.querySelector('.scope-place').focus() ?? true")
 			p.keys("..")
 		}},
+		{"size-idler", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("On an idler"); p.until("document.querySelector('.wide-facts dd')") }},
 		{"size-drive", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("On a drive"); p.until("document.querySelector('[data-picture=ripple]')") }},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},

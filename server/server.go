@@ -48,11 +48,12 @@ type service struct {
 	Options
 	fits memory[motor.Target, fitted]
 	// Traces are long: few are kept.
-	traces memory[tried, traced]
-	offs   memory[tried, opened]
-	drives memory[tried, sized]
-	routes memory[string, []route.Route]
-	cards  memory[string, MotorCard]
+	traces   memory[tried, traced]
+	offs     memory[tried, opened]
+	drives   memory[tried, sized]
+	routes   memory[string, []route.Route]
+	rotaries memory[tried, turned]
+	cards    memory[string, MotorCard]
 }
 
 // New makes the handler.

@@ -11,9 +11,11 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
+	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
+	"brackmoor/core/waveform"
 	"brackmoor/core/wiring"
 )
 
@@ -349,6 +351,37 @@ func DriveRows(a *drive.Answer) []Row {
 		{"", "Base point", fmt.Sprintf("%.0f Hz", a.BaseHertz), "volts stay behind above it", false},
 		{"", "Shortest stop", stop, "to standstill, without a brake resistor", true},
 		{"", "Switch-on", fmt.Sprintf("%s A", quantity.Figures(a.Precharge.PeakAmps, 3)), "peak, through a usual precharge resistor", true},
+	}
+}
+
+// RotaryRows are the figures of a rotary converter.
+func RotaryRows(a *rotary.Answer, off waveform.Off, hertz float64) []Row {
+	power := func(watts float64) string { return quantity.Power(watts, hertz) }
+	var schools []string
+	for _, s := range a.Schools {
+		schools = append(schools, s.Title+" "+power(s.Watts))
+	}
+	live := "live while it is watched"
+	if off.LiveSeconds != nil {
+		live = figures(*off.LiveSeconds, 2, "s")
+	}
+	up := "it does not come up"
+	if a.Idler.Seconds != nil {
+		up = fmt.Sprintf("up in %s, out at %.0f rpm or by a timer at %s", seconds(a.Idler.Seconds), a.Idler.CutOutRPM, seconds(a.Idler.TimerSeconds))
+	}
+	usable := Row{"", "Output left", "none", "no load keeps machine and idler within plate amps", true}
+	if a.UsableWatts != nil {
+		usable.Value, usable.Remark = power(*a.UsableWatts), "of the machine, no winding past plate amps"
+	}
+	return []Row{
+		{"", "Idler", power(a.IdlerWatts), "schools: " + strings.Join(schools, ", "), true},
+		{"", "Balance a to c", figures(a.BalanceAC, 3, "µF"), fmt.Sprintf("closed form for the idler alone %s", figures(a.ClosedAC, 3, "µF")), true},
+		{"", "Balance b to c", figures(a.BalanceBC, 3, "µF"), fmt.Sprintf("closed form for the idler alone %s", figures(a.ClosedBC, 3, "µF")), true},
+		{"", "Idler’s start", figures(a.Idler.StartMicrofarad, 3, "µF"), up, true},
+		{"", "Machine starts with", quantity.Fixed(a.StartMargin, 1) + " ×", fmt.Sprintf("the torque asked, in %s; the made leg dips to %.0f V", seconds(a.StartSeconds), a.StartLowest), true},
+		usable,
+		{"", "Left on", figures(a.IdleWatts, 3, "W"), fmt.Sprintf("%.2f a day at the sample tariff", a.IdlePerDay), true},
+		{"", "Live after switch-off", live, fmt.Sprintf("up to %.0f V peak", off.PeakVolts), true},
 	}
 }
 

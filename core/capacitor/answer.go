@@ -139,7 +139,7 @@ type Direction struct {
 // Solve computes the whole answer.
 func Solve(in Input) Answer {
 	r := newRig(in)
-	share := in.loadShare()
+	share := in.Share()
 	a := Answer{Direction: r.orient()}
 	target, kept := r.coolest(share)
 	a.ModelKept = kept
@@ -302,7 +302,7 @@ func (r *rig) cutOut(run, start float64) float64 {
 // candidates fills the schools beside the model.
 func (r *rig) candidates(a *Answer, target float64) {
 	in := r.in
-	share := in.loadShare()
+	share := in.Share()
 	schools := in.runSchools()
 	least := School{Name: "least", Title: "Least within plate amps", Source: "machine model"}
 	if c, ok := r.least(share); ok {

@@ -7,7 +7,8 @@ import (
 	"brackmoor/core/rule"
 )
 
-func (in Input) loadShare() float64 {
+// Share is the share of plate output that is meant by the load.
+func (in Input) Share() float64 {
 	if in.LoadShare != nil {
 		return *in.LoadShare
 	}

@@ -103,7 +103,7 @@ func (in Input) schoolWorking(s School, formula string) rule.Working {
 // Machines, unbalanced operation); |Y| = S/V².
 func (in Input) tableSchool() School {
 	watts, poles := in.Plate.Output.Value, int(in.Plate.Poles.Value)
-	share := in.loadShare()
+	share := in.Share()
 	powerFactor, efficiency := plate.Usual(watts, poles)
 	// Reactive power stays near its full-load value, so the power factor falls with load.
 	full := watts / efficiency

@@ -37,7 +37,7 @@ func (r *rig) circuitTerms() []rule.Term {
 }
 
 func (r *rig) runWorking(a *Answer, target float64) rule.Working {
-	share := r.in.loadShare()
+	share := r.in.Share()
 	w := rule.Working{Figure: "run", Title: "Run capacitor", Shown: quantity.Figures(a.Live.RunMicrofarad, 3) + " µF",
 		Rules: []string{"capacitor.winding-at-load", "capacitor.winding-at-idle", "capacitor.kind"}}
 	idle := "no winding past plate amps at idle"

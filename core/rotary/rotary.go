@@ -52,6 +52,7 @@ func Ratings(hertz float64) []float64 {
 type State struct {
 	Title           string        `json:"title"`
 	Volts           network.Lines `json:"volts"`
+	Degrees         network.Lines `json:"degrees"`
 	Unbalance       float64       `json:"unbalance_percent"`
 	HottestPercent  float64       `json:"hottest_percent"` // of the machine; 0 where it stands
 	IdlerPercent    float64       `json:"idler_percent"`
@@ -199,6 +200,9 @@ func (r *rig) balance() {
 	r.ac, r.bc = ac, bc
 }
 
+// highest is the share of the supply's volts that the made leg is to stay under.
+var highest = rule.Limit("capacitor.made-leg-high", "most_percent") / 100
+
 // cost is the worst unbalance over the states that matter: what runs loaded counts
 // whole, what idles half. Where something does not run it is far too much.
 func (r *rig) cost() float64 {
@@ -209,6 +213,11 @@ func (r *rig) cost() float64 {
 			return 1000
 		}
 		worst = math.Max(worst, at.weight*s.Unbalance)
+		// Alone with its capacitors an idler drives the made leg up: not past what insulation
+		// and iron bear.
+		if high := max(s.Volts.BC, s.Volts.CA) / r.in.Supply.Volts; high > highest {
+			worst += 200 * (high - highest)
+		}
 	}
 	return worst
 }
@@ -244,7 +253,7 @@ func (r *rig) at(title string, share float64) State {
 	if err != nil {
 		return s
 	}
-	s.Volts, s.Unbalance, s.SupplyAmps, s.SupplyWatts = result.Volts, result.UnbalancePercent, result.Supply.Amps, result.Supply.Watts
+	s.Volts, s.Degrees, s.Unbalance, s.SupplyAmps, s.SupplyWatts = result.Volts, result.Degrees, result.UnbalancePercent, result.Supply.Amps, result.Supply.Watts
 	s.IdlerStandsFast, s.Runs = result.Motors[0].State == network.Running, true
 	s.IdlerPercent = 100 * result.Motors[0].LineAmps.Max() / r.amps
 	if share >= 0 {
@@ -300,7 +309,7 @@ func (r *rig) does() bool {
 		return false
 	}
 	alone := r.at("", -1)
-	if !alone.IdlerStandsFast || alone.IdlerPercent > 100 || max(alone.Volts.BC, alone.Volts.CA) > rule.Limit("capacitor.made-leg-high", "most_percent")/100*r.in.Supply.Volts {
+	if !alone.IdlerStandsFast || alone.IdlerPercent > 100 || max(alone.Volts.BC, alone.Volts.CA) > highest*r.in.Supply.Volts {
 		return false
 	}
 	run, err := r.start()

@@ -16,12 +16,7 @@ import (
 
 func (in Input) watts() float64 { return in.Capacitor.Plate.Output.Value }
 
-func (in Input) share() float64 {
-	if in.Capacitor.LoadShare != nil {
-		return *in.Capacitor.LoadShare
-	}
-	return in.Capacitor.Load.RunShare
-}
+func (in Input) share() float64 { return in.Capacitor.Share() }
 
 // ofLive makes a route of a motor on capacitors.
 func ofLive(name, title string, l *capacitor.Live) Route {
@@ -122,12 +117,19 @@ func onPhaseBox(in Input) []Route {
 	return []Route{r}
 }
 
+// RotaryInput is the machine as an idler is sized for it, at a share of its output.
+func RotaryInput(in Input, share float64) rotary.Input {
+	in = in.filled()
+	c := in.Capacitor
+	shaft := capacitor.ShaftOf(c)
+	return rotary.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, Load: c.Load, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
+		BreakawayFactor: 1 / capacitor.CautionOf(c), Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay}
+}
+
 // onRotary is a rotary converter.
 func onRotary(in Input) []Route {
 	c := in.Capacitor
-	shaft := capacitor.ShaftOf(c)
-	a, err := rotary.Size(rotary.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, Load: c.Load, LoadShare: in.share(), InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
-		BreakawayFactor: 1 / capacitor.CautionOf(c), Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay})
+	a, err := rotary.Size(RotaryInput(in, in.share()))
 	r := Route{Name: Rotary, Title: "Rotary converter", Sizes: map[string]float64{}, Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"}, Reversal: threeWireReversal, Verdicts: a.Verdicts}
 	if err != nil || len(a.States) < 4 {
 		return nil

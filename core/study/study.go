@@ -13,10 +13,12 @@ import (
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
+	"brackmoor/core/rotary"
 	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
+	"brackmoor/core/waveform"
 )
 
 // Hint is what a plate field stands for when it was left empty, or how a
@@ -217,6 +219,23 @@ func (s Study) Scope(run, start, share float64) (capacitor.Trace, error) {
 // SwitchOff is what the terminals do after it, on a run capacitor.
 func (s Study) SwitchOff(run float64) (capacitor.After, error) {
 	return capacitor.SwitchOff(s.Input, run)
+}
+
+// LoadShare is the share of plate output that is meant by the load.
+func (s Study) LoadShare() float64 { return s.Input.Share() }
+
+// Rotary is a rotary converter sized for the motor at its load, with an idler of so many
+// watts, nil for the model's choice; and what the idler's terminals do after switch-off.
+func (s Study) Rotary(share float64, idler *float64, m route.Matters) (rotary.Answer, waveform.Off, error) {
+	in := route.RotaryInput(m.Into(route.Input{Capacitor: s.Input}), share)
+	in.IdlerWatts = idler
+	a, err := rotary.Size(in)
+	if err != nil {
+		return a, waveform.Off{}, err
+	}
+	off, verdicts, err := rotary.SwitchOff(in, a)
+	a.Verdicts = rule.Sorted(append(verdicts, a.Verdicts...))
+	return a, off, err
 }
 
 // Drive is a drive sized for the motor, at a share of its output.

@@ -194,6 +194,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/rotary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A rotary converter sized for the motor */
+        get: operations["rotaryOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/routes": {
         parameters: {
             query?: never;
@@ -1165,6 +1182,80 @@ export interface components {
             running_volts: number;
             /** Format: double */
             standing_volts: number;
+        };
+        RotaryAnswer: {
+            /** Format: double */
+            balance_ac_microfarad: number;
+            /** Format: double */
+            balance_bc_microfarad: number;
+            /** Format: double */
+            closed_ac_microfarad: number;
+            /** Format: double */
+            closed_bc_microfarad: number;
+            /** Format: double */
+            idle_cost_per_day: number;
+            /** Format: double */
+            idle_watts: number;
+            idler: components["schemas"]["RotaryIdler"];
+            /** Format: double */
+            idler_watts: number;
+            model_reached: boolean;
+            /** Format: double */
+            model_watts: number;
+            schools: components["schemas"]["RotarySchool"][];
+            /** Format: double */
+            start_lowest_volts: number;
+            /** Format: double */
+            start_margin: number;
+            /** Format: double */
+            start_seconds: number | null;
+            /** Format: double */
+            starting_amps: number;
+            states: components["schemas"]["RotaryState"][];
+            /** Format: double */
+            usable_watts: number | null;
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        RotaryIdler: {
+            /** Format: double */
+            cut_out_rpm: number;
+            /** Format: double */
+            peak_supply_amps: number;
+            /** Format: double */
+            seconds: number | null;
+            /** Format: double */
+            start_microfarad: number;
+            /** Format: double */
+            timer_seconds: number | null;
+        };
+        RotarySchool: {
+            /** Format: double */
+            times: number;
+            title: string;
+            /** Format: double */
+            watts: number;
+        };
+        RotaryState: {
+            degrees: components["schemas"]["NetworkLines"];
+            /** Format: double */
+            hottest_percent: number;
+            /** Format: double */
+            idler_percent: number;
+            idler_runs: boolean;
+            runs: boolean;
+            /** Format: double */
+            supply_amps: number;
+            /** Format: double */
+            supply_watts: number;
+            title: string;
+            /** Format: double */
+            unbalance_percent: number;
+            volts: components["schemas"]["NetworkLines"];
+        };
+        RotaryView: {
+            answer: components["schemas"]["RotaryAnswer"];
+            ratings: number[];
+            rows: components["schemas"]["SheetRow"][];
         };
         Route: {
             cost: components["schemas"]["RouteCost"];
@@ -2427,6 +2518,67 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    rotaryOfMotor: {
+        parameters: {
+            query?: {
+                /** @description watts of the idler; -1 leaves it to the model */
+                idler?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RotaryView"];
+                };
             };
             /** @description Not Found */
             404: {

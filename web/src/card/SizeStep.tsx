@@ -12,6 +12,7 @@ import type { Draft } from './draft';
 import { DriveLook } from './DriveLook';
 import { Facts } from './Facts';
 import { PlateStep } from './PlateStep';
+import { RotaryLook } from './RotaryLook';
 import { Schools } from './Schools';
 import { dutyFields, inertiaFields, ShaftForm } from './ShaftForm';
 import type { Attempt } from './size';
@@ -19,8 +20,8 @@ import { WhatIf } from './WhatIf';
 
 const Scope = lazy(() => import('../parts/Scope'));
 
-type Look = 'running' | 'starting' | 'session' | 'scope' | 'drive';
-const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Running' }, { value: 'starting', label: 'Starting' }, { value: 'session', label: 'Heat' }, { value: 'scope', label: 'Scope' }, { value: 'drive', label: 'On a drive' }];
+type Look = 'running' | 'starting' | 'session' | 'scope' | 'rotary' | 'drive';
+const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Running' }, { value: 'starting', label: 'Starting' }, { value: 'session', label: 'Heat' }, { value: 'scope', label: 'Scope' }, { value: 'rotary', label: 'On an idler' }, { value: 'drive', label: 'On a drive' }];
 const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
 
 /** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
@@ -111,6 +112,7 @@ export function SizeStep({ motor, size, reading, problems, blank, draft, set, st
           <Suspense fallback={<p className="soft">Opening the scope…</p>}><Scope ask={scope} stamp={key} /></Suspense>
         </section>
       )}
+      {look === 'rotary' && <RotaryLook motor={motor} stamp={stamp} supply={supply} />}
       {look === 'drive' && <DriveLook motor={motor} stamp={stamp} />}
       {look === 'running' && <>
       <section className="panel picture">
