@@ -26,6 +26,7 @@ func TestScreenshots(t *testing.T) {
 		{"machines", "/", ".tile", 1280, nil},
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"route", "/machines/tarn-shaper/route", ".routes table", 1280, nil},
+		{"settings", "/machines/tarn-shaper/settings", ".settings-table td", 1280, nil},
 		{"size-stop", "/machines/ferry-winch/size", ".band", 1280, func() { p.press("Hottest winding"); p.press("Start") }},
 		{"size-start", "/machines/tarn-extractor/size", ".band", 1280, func() { p.press("Starting"); p.until("document.querySelector('[data-picture=run-up]')") }},
 		{"size-heat", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("Heat"); p.until("document.querySelector('[data-picture=session]')") }},

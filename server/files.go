@@ -25,6 +25,7 @@ func (s *service) files(r chi.Router) {
 	r.Get("/photos/{id}/image", s.photoImage)
 	r.Get("/motors/{id}/sheet.pdf", s.sheetPDF)
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
+	r.Get("/motors/{id}/settings.csv", s.settingsCSV)
 	r.Get("/motors/{id}/box.svg", s.boxSVG)
 }
 

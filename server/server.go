@@ -98,6 +98,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.motors(api)
 	s.scopes(api)
 	s.routesOf(api)
+	s.settingsOf(api)
 	s.plates(api)
 	s.photos(api)
 	return api

@@ -4,11 +4,13 @@ import (
 	"bytes"
 	"compress/gzip"
 	"context"
+	"encoding/csv"
 	"encoding/json"
 	"io"
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
+	"net/url"
 	"os"
 	"path/filepath"
 	"slices"
@@ -277,6 +279,26 @@ func TestScopeAndSwitchOff(t *testing.T) {
 	s.ask("GET", "/api/motors/tarn-shaper-m1/off", "").json(&after)
 	require.NotNil(t, after.Off.LiveSeconds)
 	assert.Positive(t, *after.Off.LiveSeconds)
+}
+
+// The drive's settings are had as a list and as CSV, by the numbers of a profile.
+func TestDriveSettings(t *testing.T) {
+	s := open(t, nil)
+	var v server.SettingsView
+	s.ask("GET", "/api/motors/tarn-shaper-m1/settings", "").json(&v)
+	require.Len(t, v.Profiles, 2)
+	require.Len(t, v.Entries, 22)
+	assert.Empty(t, v.Entries[0].Parameter)
+	name := url.QueryEscape(v.Profiles[0])
+	s.ask("GET", "/api/motors/tarn-shaper-m1/settings?profile="+name, "").json(&v)
+	assert.NotEmpty(t, v.Entries[0].Parameter)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/settings?profile=none", "").problem(422)
+	a := s.ask("GET", "/api/motors/tarn-shaper-m1/settings.csv?profile="+name, "")
+	rows, err := csv.NewReader(a.Body).ReadAll()
+	require.NoError(t, err)
+	require.Len(t, rows, 23)
+	assert.Equal(t, []string{"was", "is now", "date", "hand"}, rows[0][6:])
+	assert.Equal(t, 422, s.ask("GET", "/api/motors/tarn-shaper-m1/settings.csv?profile=none", "").Code)
 }
 
 // What is noted of a shaft is kept as typed, judged by place, and changes the start.

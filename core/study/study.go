@@ -240,10 +240,24 @@ func (s Study) Rotary(share float64, idler *float64, m route.Matters) (rotary.An
 
 // Drive is a drive sized for the motor, at a share of its output.
 func (s Study) Drive(share float64, m route.Matters) (drive.Answer, error) {
-	shaft := capacitor.ShaftOf(s.Input)
-	a, err := drive.Size(drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2})
+	a, err := drive.Size(s.driven(share))
 	a.Verdicts = rule.Sorted(append(route.MakersWord(m.Into(route.Input{}).OnePhaseAllowed), a.Verdicts...))
 	return a, err
+}
+
+// driven is the motor as a drive is sized for it.
+func (s Study) driven(share float64) drive.Input {
+	shaft := capacitor.ShaftOf(s.Input)
+	return drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2}
+}
+
+// Settings is what a drive for the motor is to be set to.
+func (s Study) Settings(m route.Matters) ([]drive.Setting, error) {
+	a, err := s.Drive(s.LoadShare(), m)
+	if err != nil {
+		return nil, err
+	}
+	return drive.Settings(s.driven(s.LoadShare()), a, drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing}), nil
 }
 
 // Progress says of each step of the card whether it is done.

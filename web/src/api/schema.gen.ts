@@ -245,6 +245,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a drive for the motor is to be set to */
+        get: operations["settingsOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/sheet": {
         parameters: {
             query?: never;
@@ -783,6 +800,18 @@ export interface components {
             /** Format: double */
             three_phase_watts: number;
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        DriveEntry: {
+            name: string;
+            /** Format: double */
+            number: number | null;
+            parameter: string;
+            title: string;
+            unit: string;
+            value: string;
+            why: string;
+            writes: string;
+            wrong: string;
         };
         DriveSchool: {
             /** Format: double */
@@ -1399,6 +1428,11 @@ export interface components {
             bus_volts: number[];
             input_amps: number[];
             t_s: number[];
+        };
+        SettingsView: {
+            entries: components["schemas"]["DriveEntry"][];
+            profile: string;
+            profiles: string[];
         };
         Sheet: {
             box: components["schemas"]["Drawing"];
@@ -2713,6 +2747,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScopeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    settingsOfMotor: {
+        parameters: {
+            query?: {
+                /** @description name of a drive profile, for its parameters' numbers */
+                profile?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
                 };
             };
             /** @description Not Found */

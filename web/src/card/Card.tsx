@@ -13,6 +13,7 @@ import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
 import { useSize } from './size';
 import { RouteStep } from './RouteStep';
+import { SettingsStep } from './SettingsStep';
 import { SizeStep } from './SizeStep';
 import { WireStep } from './WireStep';
 import './card.css';
@@ -36,7 +37,7 @@ function Chosen({ page }: { page: Machine }) {
   return motor ? <Bench key={`${motor.id} ${page.shop.version}`} page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
 }
 
-const titles = { plate: 'Plate', leads: 'Leads', route: 'Route', size: 'Size', wire: 'Wire' } as const;
+const titles = { plate: 'Plate', leads: 'Leads', route: 'Route', size: 'Size', wire: 'Wire', settings: 'Settings' } as const;
 
 /** A step's name with a mark that fills when it is done. */
 const stepLabel = (name: keyof typeof titles, done: boolean) => (
@@ -59,7 +60,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const { sound } = reading;
   const { plate, leads, route: routed, size: sized, wire } = d.base.progress;
   const steps = useMemo(() => [
-    { value: 'plate', label: stepLabel('plate', plate) }, { value: 'leads', label: stepLabel('leads', leads) }, { value: 'route', label: stepLabel('route', routed) }, { value: 'size', label: stepLabel('size', sized) }, { value: 'wire', label: stepLabel('wire', wire) },
+    { value: 'plate', label: stepLabel('plate', plate) }, { value: 'leads', label: stepLabel('leads', leads) }, { value: 'route', label: stepLabel('route', routed) }, { value: 'size', label: stepLabel('size', sized) }, { value: 'wire', label: stepLabel('wire', wire) }, { value: 'settings', label: 'Settings' },
   ], [plate, leads, routed, sized, wire]);
   const head = useMemo(() => (
     <MachineHead page={page} motor={id}>
@@ -91,6 +92,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
           {step === 'route' && <RouteStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} main={page.shop.supply.main_amps} />}
           {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} off={off.data} />)}
+          {step === 'settings' && <SettingsStep motor={motor.id} sound={reading.sound} stamp={d.base.version} />}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>
       </div>

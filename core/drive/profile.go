@@ -1,0 +1,93 @@
+package drive
+
+import (
+	"embed"
+	"encoding/json"
+	"io/fs"
+	"sort"
+	"strings"
+	"sync"
+
+	"brackmoor/core/quantity"
+)
+
+// Profile maps our names of settings to the parameters of one drive. A setting that it
+// lacks, that drive does not have.
+type Profile struct {
+	Format     string               `json:"format"`
+	Name       string               `json:"name"`
+	Parameters map[string]Parameter `json:"parameters"`
+}
+
+// Parameter is a drive's own number for a setting. What it wants is the setting's figure
+// times Times, in Unit, or for a word what Writes has for it.
+type Parameter struct {
+	Number string            `json:"number"`
+	Unit   string            `json:"unit,omitempty"`
+	Times  float64           `json:"times,omitempty"`
+	Writes map[string]string `json:"writes,omitempty"`
+}
+
+//go:embed profiles/*.json
+var shipped embed.FS
+
+// Profiles are the made-up ones that ship, by name.
+var Profiles = sync.OnceValue(func() []Profile {
+	names, err := fs.Glob(shipped, "profiles/*.json")
+	if err != nil {
+		panic(err)
+	}
+	sort.Strings(names)
+	list := make([]Profile, 0, len(names))
+	for _, name := range names {
+		text, err := shipped.ReadFile(name)
+		if err != nil {
+			panic(err)
+		}
+		var p Profile
+		if err := json.Unmarshal(text, &p); err != nil {
+			panic(name + ": " + err.Error())
+		}
+		list = append(list, p)
+	}
+	return list
+})
+
+// Entry is a setting as it is entered into a drive: its parameter's number and what is
+// written there, both empty where the drive has no such parameter.
+type Entry struct {
+	Setting
+	Parameter string `json:"parameter"`
+	Writes    string `json:"writes"`
+}
+
+// Enter gives each setting its parameter of a profile.
+func (p Profile) Enter(settings []Setting) []Entry {
+	list := make([]Entry, 0, len(settings))
+	for _, s := range settings {
+		e := Entry{Setting: s}
+		if q, ok := p.Parameters[s.Name]; ok {
+			e.Parameter = q.Number
+			switch {
+			case s.Number == nil:
+				e.Writes = q.Writes[s.Value]
+			default:
+				times := q.Times
+				if times == 0 {
+					times = 1
+				}
+				e.Writes = quantity.Figures(*s.Number*times, 5)
+				switch {
+				case strings.HasPrefix(q.Unit, "0."):
+					e.Writes += " × " + q.Unit // counted in parts of the unit
+				case q.Unit != "":
+					e.Writes += " " + q.Unit
+				case s.Unit != "":
+					e.Writes += " " + s.Unit
+				}
+			}
+		}
+		list = append(list, e)
+	}
+	return list
+}

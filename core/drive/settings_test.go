@@ -1,0 +1,81 @@
+package drive_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/drive"
+)
+
+func set(t *testing.T, in drive.Input, use drive.Use) map[string]drive.Setting {
+	t.Helper()
+	a, err := drive.Size(in)
+	require.NoError(t, err)
+	by := map[string]drive.Setting{}
+	for _, s := range drive.Settings(in, a, use) {
+		assert.NotContains(t, by, s.Name)
+		assert.NotEmpty(t, s.Value, s.Name)
+		assert.NotEmpty(t, s.Why, s.Name)
+		assert.NotEmpty(t, s.Wrong, s.Name)
+		by[s.Name] = s
+	}
+	return by
+}
+
+func TestSettings(t *testing.T) {
+	by := set(t, sizing(t, "2.2 kW", 0.6), drive.Use{})
+	assert.Len(t, by, 22)
+	assert.Equal(t, "50 Hz", by["base_hertz"].Value)
+	assert.Equal(t, "off", by["restart"].Value, "nothing restarts by itself")
+	assert.Equal(t, "barred", by["reverse"].Value)
+	assert.Equal(t, "linear", by["shape"].Value)
+	assert.InDelta(t, 20, *by["minimum_hertz"].Number, 1e-9)
+	assert.InDelta(t, 2200, *by["motor_output"].Number, 1e-9)
+	assert.Equal(t, "square", set(t, sizing(t, "2.2 kW", 0.85), drive.Use{Square: true})["shape"].Value)
+	own := set(t, sizing(t, "2.2 kW", 0.6), drive.Use{LeastHertz: 25, Reverse: true})
+	assert.InDelta(t, 25, *own["minimum_hertz"].Number, 1e-9)
+	assert.Equal(t, "allowed", own["reverse"].Value)
+	// A heavy wheel is not ramped down: it coasts.
+	heavy := sizing(t, "2.2 kW", 0.6)
+	heavy.InertiaKgm2 = 3
+	by = set(t, heavy, drive.Use{})
+	assert.Equal(t, "coast", by["stop_mode"].Value)
+	assert.Greater(t, *by["acceleration_s"].Number, 30.0)
+}
+
+// Every profile that ships names only settings there are, and knows the words that are
+// written.
+func TestProfiles(t *testing.T) {
+	in := sizing(t, "2.2 kW", 0.6)
+	a, err := drive.Size(in)
+	require.NoError(t, err)
+	settings := drive.Settings(in, a, drive.Use{})
+	names := map[string]bool{}
+	for _, s := range settings {
+		names[s.Name] = true
+	}
+	require.Len(t, drive.Profiles(), 2)
+	for _, p := range drive.Profiles() {
+		assert.Equal(t, "brackmoor.drive-profile/1", p.Format)
+		numbers := map[string]bool{}
+		for name, q := range p.Parameters {
+			assert.True(t, names[name], "%s: %s", p.Name, name)
+			assert.False(t, numbers[q.Number], q.Number)
+			numbers[q.Number] = true
+		}
+		for _, e := range p.Enter(settings) {
+			if e.Parameter != "" {
+				assert.NotEmpty(t, e.Writes, "%s: %s %s", p.Name, e.Name, e.Value)
+			}
+		}
+	}
+	tenths := drive.Profiles()[1].Enter(settings)
+	for _, e := range tenths {
+		if e.Name == "base_hertz" {
+			assert.Equal(t, "500 × 0.1 Hz", e.Writes)
+			assert.Equal(t, "210", e.Parameter)
+		}
+	}
+}
