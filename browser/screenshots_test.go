@@ -40,7 +40,6 @@ func TestScreenshots(t *testing.T) {
 		{"size-drive", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("On a drive"); p.until("document.querySelector('[data-picture=ripple]')") }},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
-		{"leads-posts", "/machines/ferry-fan/leads", ".box-panel svg", 1280, nil},
 		{"leads-next", "/machines/tarn-hobber/leads", ".box-panel", 1280, func() {
 			p.press("9")
 			p.until("document.querySelector('.next-reading')")
@@ -55,14 +54,6 @@ func TestScreenshots(t *testing.T) {
 			p.until("document.querySelector('.ant-drawer-open .steps-of li')")
 		}},
 		{"phone-size", "/machines/tarn-shaper/size", ".band", 390, nil},
-		{"phone-machines", "/", ".tile", 390, nil},
-		{"paste", "/machines/tarn-hacksaw/size", ".band", 1280, func() {
-			p.press("Paste text")
-			p.until("document.activeElement.id === 'plate-text'")
-			p.keys("MOT. 3~ 2,2 kW 230/400 V D/Y 8,6/5,0 A 50 Hz 1430 min-1 cos phi 0,81 IP55 Th.Cl. F S1 IE2-84,3% NR 4711")
-			p.press("Read it")
-			p.until("document.querySelector('.ant-modal .facts')")
-		}},
 	} {
 		height := int64(800)
 		if shot.wide == 390 {
