@@ -33,7 +33,7 @@ func axe(p *page, where string) {
 func TestNothingSeriousForAccessibility(t *testing.T) {
 	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
 	for path, ready := range map[string]string{
-		"/": ".tile", "/machines/tarn-shaper/size": ".band", "/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
+		"/": ".tile", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band", "/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
 		"/machines/tarn-shaper/leads": ".box-panel svg", "/machines/tarn-hobber/leads": ".leads-side", "/machines/ferry-planer/leads": ".next-reading, .settled",
 		"/machines/ferry-mortiser/size": ".verdict.stop", "/machines/tarn-borer/route": ".routes table", "/machines/tarn-grinder/settings": ".settings-table td", "/motors/tarn-shaper-m1/sheet": ".sheet",
 	} {

@@ -181,9 +181,9 @@ func TestHistoryTellsWhatWasChanged(t *testing.T) {
 func TestPhone(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.do(chromedp.EmulateViewport(390, 844))
-	for _, path := range []string{"/", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate", "/machines/tarn-shaper/wire", "/motors/tarn-shaper-m1/sheet"} {
+	for _, path := range []string{"/", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate", "/machines/tarn-shaper/wire", "/machines/tarn-shaper/route", "/machines/tarn-shaper/settings", "/rulebook", "/motors/tarn-shaper-m1/sheet"} {
 		p.visit(path)
-		p.until("document.querySelector('.tile, .band, .facts, .checklist, .sheet')")
+		p.until("document.querySelector('.tile, .band, .facts, .checklist, .routes, .rules, .sheet')")
 		assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390, path)
 		assert.LessOrEqual(t, eval[int](p, "document.querySelector('.work').scrollWidth - document.querySelector('.work').clientWidth"), 0, path)
 	}

@@ -30,3 +30,29 @@ func TestWhatMattersRanksTheRoutes(t *testing.T) {
 	p.visit("/machines/ferry-mortiser/route")
 	p.shows(".empty-step", "No routes from this plate yet")
 }
+
+// The Rulebook finds a rule by a word; the shop's own prices are kept, and tell in the
+// routes' costs.
+func TestPricesOfTheRulebookTellInTheRoutes(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/route")
+	p.shows(".recommended", "It costs about")
+	before := p.text(".recommended")
+	p.press("Rulebook")
+	p.shows(".sample", "samples, made up")
+	all := eval[int](p, "document.querySelectorAll('.rules li').length")
+	eval[bool](p, "document.querySelector('[aria-label=\"Find a rule\"]').focus() ?? true")
+	p.keys("winch")
+	p.until("document.querySelectorAll('.rules li').length < 20")
+	assert.Greater(t, all, 60)
+	eval[bool](p, "(() => { const i = document.querySelector('[aria-label=\"An hour of wiring\"]'); i.focus(); i.select(); return true; })()")
+	p.keys("90")
+	p.press("Keep these prices")
+	p.until("[...document.querySelectorAll('.rulebook .panel header')].some((h) => h.innerText.includes('its own'))")
+	p.visit("/machines/tarn-shaper/route")
+	p.shows(".recommended", "It costs about")
+	assert.NotEqual(t, before, p.text(".recommended"))
+	m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
+	require.NoError(t, err)
+	assert.InDelta(t, 90, m.Shop.Prices.Hour, 1e-9)
+}

@@ -40,13 +40,9 @@ func TestScreenshots(t *testing.T) {
 		{"size-drive", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("On a drive"); p.until("document.querySelector('[data-picture=ripple]')") }},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
-		{"leads-next", "/machines/tarn-hobber/leads", ".box-panel", 1280, func() {
-			p.press("9")
-			p.until("document.querySelector('.next-reading')")
-			p.saved()
-		}},
 		{"phone-leads", "/machines/tarn-shaper/leads", ".box-panel svg", 390, nil},
 		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, nil},
+		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"nonsense-plate", "/machines/ferry-mortiser/size", ".verdict.stop", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
 		{"working", "/machines/tarn-shaper/size", ".band", 1280, func() {

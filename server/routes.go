@@ -38,10 +38,10 @@ func (s *service) routesOf(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		question := in.Body.Into(st.Question(p.Shop.Supply.MainAmps))
+		question := in.Body.Into(st.Question(p.Shop))
 		bare := p.Motor
 		bare.Matters, bare.Version, bare.Mine, bare.Name = route.Matters{}, 0, nil, ""
-		key, err := json.Marshal([]any{bare, p.Shop.Supply})
+		key, err := json.Marshal([]any{bare, p.Shop.Supply, p.Shop.Prices})
 		if err != nil {
 			return nil, s.fault(ctx, err)
 		}
@@ -63,7 +63,7 @@ func (s *service) routesOf(api huma.API) {
 			if in.Idler > 0 {
 				idler = &in.Idler
 			}
-			a, off, err := st.Rotary(st.LoadShare(), idler, p.Motor.Matters)
+			a, off, err := st.Rotary(p.Shop, idler, p.Motor.Matters)
 			return turned{a, off, err}
 		})
 		if made.err != nil {

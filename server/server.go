@@ -99,6 +99,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.scopes(api)
 	s.routesOf(api)
 	s.settingsOf(api)
+	s.rulebook(api)
 	s.plates(api)
 	s.photos(api)
 	return api

@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
+	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -22,10 +23,18 @@ type ShopHead struct {
 	ID      string        `json:"id"`
 	Name    string        `json:"name"`
 	Supply  supply.Supply `json:"supply"`
+	Prices  route.Prices  `json:"prices"`
+	Samples bool          `json:"sample_prices"` // the prices are the sample ones
 	Version int           `json:"version"`
 }
 
-func head(s shop.Shop) ShopHead { return ShopHead{s.ID, s.Name, s.Supply.Settled(), s.Version} }
+func head(s shop.Shop) ShopHead {
+	h := ShopHead{s.ID, s.Name, s.Supply.Settled(), s.Prices, s.Prices == route.Prices{}, s.Version}
+	if h.Samples {
+		h.Prices = route.SamplePrices
+	}
+	return h
+}
 
 // MotorCard is a motor as its small plate on the Machines page shows it.
 type MotorCard struct {

@@ -380,7 +380,7 @@ func RotaryRows(a *rotary.Answer, off waveform.Off, hertz float64) []Row {
 		{"", "Idler’s start", figures(a.Idler.StartMicrofarad, 3, "µF"), up, true},
 		{"", "Machine starts with", quantity.Fixed(a.StartMargin, 1) + " ×", fmt.Sprintf("the torque asked, in %s; the made leg dips to %.0f V", seconds(a.StartSeconds), a.StartLowest), true},
 		usable,
-		{"", "Left on", figures(a.IdleWatts, 3, "W"), fmt.Sprintf("%.2f a day at the sample tariff", a.IdlePerDay), true},
+		{"", "Left on", figures(a.IdleWatts, 3, "W"), fmt.Sprintf("%.2f a day at the tariff of the Rulebook", a.IdlePerDay), true},
 		{"", "Live after switch-off", live, fmt.Sprintf("up to %.0f V peak", off.PeakVolts), true},
 	}
 }

@@ -76,10 +76,10 @@ func (s *Store) mergeShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, r *Repo
 		if err != nil {
 			return err
 		}
-		if here.Name == sh.Name && here.Supply == sh.Supply {
+		if here.Name == sh.Name && here.Supply == sh.Supply && here.Prices == sh.Prices {
 			r.Unchanged++
 		} else {
-			if err := updateShop(ctx, tx, sh.ID, here.Version, sh.Name, sh.Supply); err != nil {
+			if err := updateShop(ctx, tx, sh, here.Version); err != nil {
 				return err
 			}
 			r.say(&r.Changed, "shop %s changed", sh.Name)

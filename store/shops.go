@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 
+	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
 )
@@ -35,14 +36,14 @@ func collect[T any](ctx context.Context, q querier, scan func(*sql.Rows) (T, err
 }
 
 func scanShop(rows *sql.Rows) (sh shop.Shop, err error) {
-	var text string
-	if err = rows.Scan(&sh.ID, &sh.Name, &text, &sh.Version); err == nil {
-		err = json.Unmarshal([]byte(text), &sh.Supply)
+	var text, prices string
+	if err = rows.Scan(&sh.ID, &sh.Name, &text, &prices, &sh.Version); err != nil {
+		return sh, err
 	}
-	return sh, err
+	return sh, errors.Join(json.Unmarshal([]byte(text), &sh.Supply), json.Unmarshal([]byte(prices), &sh.Prices))
 }
 
-const shopColumns = "SELECT id, name, supply, version FROM shops WHERE deleted_at IS NULL "
+const shopColumns = "SELECT id, name, supply, prices, version FROM shops WHERE deleted_at IS NULL "
 
 // Shops lists the shops without their machines, in order.
 func (s *Store) Shops(ctx context.Context) ([]shop.Shop, error) {
@@ -101,8 +102,8 @@ func (s *Store) AddShop(ctx context.Context, name string, su supply.Supply) (sho
 }
 
 func insertShop(ctx context.Context, tx *sql.Tx, sh shop.Shop) error {
-	_, err := tx.ExecContext(ctx, "INSERT INTO shops (id, name, supply, position) VALUES (?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM shops))",
-		sh.ID, sh.Name, encode(sh.Supply))
+	_, err := tx.ExecContext(ctx, "INSERT INTO shops (id, name, supply, prices, position) VALUES (?, ?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM shops))",
+		sh.ID, sh.Name, encode(sh.Supply), encode(sh.Prices))
 	return err
 }
 
@@ -115,7 +116,7 @@ func (s *Store) ChangeShop(ctx context.Context, id string, version int, name str
 		if err != nil {
 			return err
 		}
-		if err := updateShop(ctx, tx, id, version, name, su); err != nil {
+		if err := updateShop(ctx, tx, shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices}, version); err != nil {
 			return err
 		}
 		if changed, err = readShop(ctx, tx, id); err != nil {
@@ -127,10 +128,32 @@ func (s *Store) ChangeShop(ctx context.Context, id string, version int, name str
 	return changed, err
 }
 
-func updateShop(ctx context.Context, tx *sql.Tx, id string, version int, name string, su supply.Supply) error {
-	result, err := tx.ExecContext(ctx, "UPDATE shops SET name = ?, supply = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
-		name, encode(su), id, version)
-	return one(result, err, func() (bool, error) { return exists(ctx, tx, "shops", id) })
+// ChangePrices changes a shop's own prices if it is still at the version given.
+func (s *Store) ChangePrices(ctx context.Context, id string, version int, prices route.Prices) (shop.Shop, error) {
+	var changed shop.Shop
+	err := s.write(ctx, func(tx *sql.Tx) error {
+		before, err := readShop(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		after := before
+		after.Prices = prices
+		if err := updateShop(ctx, tx, after, version); err != nil {
+			return err
+		}
+		if changed, err = readShop(ctx, tx, id); err != nil {
+			return err
+		}
+		return s.log(ctx, tx, where{shop: id}, "prices changed", before.Prices, prices)
+	})
+	return changed, err
+}
+
+// updateShop writes a shop's name, supply and prices at a version.
+func updateShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, version int) error {
+	result, err := tx.ExecContext(ctx, "UPDATE shops SET name = ?, supply = ?, prices = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
+		sh.Name, encode(sh.Supply), encode(sh.Prices), sh.ID, version)
+	return one(result, err, func() (bool, error) { return exists(ctx, tx, "shops", sh.ID) })
 }
 
 // table names are our own words, never input.

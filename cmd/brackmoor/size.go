@@ -77,7 +77,7 @@ func size(_ context.Context, c *console, args []string) error {
 		}
 		return &inputError{problems}
 	}
-	question := st.Question(0)
+	question := st.Question(shop.Shop{Supply: s})
 	question.Wishes.HoursPerDay = min(max(*hours, 0), 24)
 	a := route.Compare(question)
 	if *only != "" {

@@ -14,8 +14,12 @@ const model = "machine model"
 func (in Input) workings(r *Route) []rule.Working {
 	p, w := in.Prices, in.Wishes
 	id := func(figure string) string { return "route." + r.Name + "." + figure }
+	source := "the shop's own prices"
+	if p == SamplePrices {
+		source = "sample prices"
+	}
 	shop := func(name string, value float64, unit string) rule.Term {
-		return rule.Term{Name: name, Value: value, Unit: unit, Origin: rule.Assumed, Source: "sample prices"}
+		return rule.Term{Name: name, Value: value, Unit: unit, Origin: rule.Assumed, Source: source}
 	}
 	list := []rule.Working{}
 	if r.Margin != nil {
@@ -30,8 +34,8 @@ func (in Input) workings(r *Route) []rule.Working {
 				Result: r.UsableWatts[1], Unit: "W", Source: model}}})
 	}
 	steps := []rule.Step{
-		{Formula: "parts", Terms: []rule.Term{}, Result: r.Cost.Parts, Unit: "", Source: "sample prices"},
-		{Formula: "hours · price of an hour", Terms: []rule.Term{{Name: "hours", Value: r.Cost.Hours, Unit: "h", Origin: rule.Assumed, Source: "shop practice, by the controls there are"}, shop("an hour", p.Hour, "")}, Result: r.Cost.Hours * p.Hour, Unit: "", Source: "sample prices"},
+		{Formula: "parts", Terms: []rule.Term{}, Result: r.Cost.Parts, Unit: "", Source: source},
+		{Formula: "hours · price of an hour", Terms: []rule.Term{{Name: "hours", Value: r.Cost.Hours, Unit: "h", Origin: rule.Assumed, Source: "shop practice, by the controls there are"}, shop("an hour", p.Hour, "")}, Result: r.Cost.Hours * p.Hour, Unit: "", Source: source},
 	}
 	terms := []rule.Term{shop("years", p.Years, "")}
 	if r.lossWatts != nil {

@@ -24,6 +24,7 @@ type Shop struct {
 	ID       string        `json:"id"`
 	Name     string        `json:"name"`
 	Supply   supply.Supply `json:"supply"`
+	Prices   route.Prices  `json:"prices,omitzero"` // its own; zero for the sample ones
 	Machines []Machine     `json:"machines" nullable:"false"`
 	Version  int           `json:"version,omitempty"`
 }

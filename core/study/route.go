@@ -1,9 +1,12 @@
 package study
 
-import "brackmoor/core/route"
+import (
+	"brackmoor/core/route"
+	"brackmoor/core/shop"
+)
 
-// Question is the motor as the routes are asked about it, on a circuit of so many amps;
-// the reading must be sound.
-func (s Study) Question(mainAmps float64) route.Input {
-	return route.Input{Capacitor: s.Input, MainAmps: mainAmps}
+// Question is the motor as the routes are asked about it in a shop; the reading must be
+// sound.
+func (s Study) Question(sh shop.Shop) route.Input {
+	return route.Input{Capacitor: s.Input, MainAmps: sh.Supply.MainAmps, Prices: sh.Prices}
 }

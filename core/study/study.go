@@ -226,8 +226,8 @@ func (s Study) LoadShare() float64 { return s.Input.Share() }
 
 // Rotary is a rotary converter sized for the motor at its load, with an idler of so many
 // watts, nil for the model's choice; and what the idler's terminals do after switch-off.
-func (s Study) Rotary(share float64, idler *float64, m route.Matters) (rotary.Answer, waveform.Off, error) {
-	in := route.RotaryInput(m.Into(route.Input{Capacitor: s.Input}), share)
+func (s Study) Rotary(sh shop.Shop, idler *float64, m route.Matters) (rotary.Answer, waveform.Off, error) {
+	in := route.RotaryInput(m.Into(s.Question(sh)), s.LoadShare())
 	in.IdlerWatts = idler
 	a, err := rotary.Size(in)
 	if err != nil {

@@ -10,6 +10,7 @@ import { theme } from './theme/theme';
 import './theme/base.css';
 
 const Card = lazy(() => import('./card/Card').then((m) => ({ default: m.Card })));
+const Rulebook = lazy(() => import('./rulebook/Rulebook').then((m) => ({ default: m.Rulebook })));
 const SheetPage = lazy(() => import('./sheet/SheetPage').then((m) => ({ default: m.SheetPage })));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } });
@@ -36,6 +37,7 @@ createRoot(document.getElementById('root')!).render(
                   <Route index element={<Machines />} />
                   <Route path="machines/:machine/:step?" element={<Suspense><Card /></Suspense>} />
                   <Route path="motors/:motor/sheet" element={<Suspense><SheetPage /></Suspense>} />
+                  <Route path="rulebook" element={<Suspense><Rulebook /></Suspense>} />
                   <Route path="*" element={<Machines />} />
                 </Route>
               </Routes>

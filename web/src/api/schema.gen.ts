@@ -364,6 +364,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/rulebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules, the figures of loads, the prices there are, the drive profiles */
+        get: operations["rulebook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops": {
         parameters: {
             query?: never;
@@ -429,6 +446,23 @@ export interface paths {
         put?: never;
         /** Add a machine with a blank plate */
         post: operations["addMachine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a shop's own prices */
+        put: operations["changePrices"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -763,6 +797,11 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ChangePricesRequest: {
+            prices: components["schemas"]["RoutePrices"];
+            /** Format: int64 */
+            version: number;
+        };
         Choices: {
             cautions: components["schemas"]["RuleVerdict"][];
             checklist: components["schemas"]["ShopCheckItem"][];
@@ -812,6 +851,22 @@ export interface components {
             why: string;
             writes: string;
             wrong: string;
+        };
+        DriveParameter: {
+            number: string;
+            /** Format: double */
+            times?: number;
+            unit?: string;
+            writes?: {
+                [key: string]: string;
+            };
+        };
+        DriveProfile: {
+            format: string;
+            name: string;
+            parameters: {
+                [key: string]: components["schemas"]["DriveParameter"];
+            };
         };
         DriveSchool: {
             /** Format: double */
@@ -1362,6 +1417,47 @@ export interface components {
             quiet: boolean;
             speed: boolean;
         };
+        RoutePriceField: {
+            name: string;
+            title: string;
+            unit: string;
+        };
+        RoutePrices: {
+            /** Format: double */
+            days_per_year: number;
+            /** Format: double */
+            drive_base: number;
+            /** Format: double */
+            drive_per_kilowatt: number;
+            /** Format: double */
+            hour: number;
+            /** Format: double */
+            idler_base: number;
+            /** Format: double */
+            idler_per_kilowatt: number;
+            /** Format: double */
+            motor_base: number;
+            /** Format: double */
+            motor_per_kilowatt: number;
+            /** Format: double */
+            one_phase_factor: number;
+            /** Format: double */
+            phase_box: number;
+            /** Format: double */
+            reactor: number;
+            /** Format: double */
+            run_per_microfarad: number;
+            /** Format: double */
+            start_per_microfarad: number;
+            /** Format: double */
+            start_relay: number;
+            /** Format: double */
+            static_box: number;
+            /** Format: double */
+            tariff: number;
+            /** Format: double */
+            years: number;
+        };
         RouteThree: {
             /** Format: double */
             full: number | null;
@@ -1369,6 +1465,16 @@ export interface components {
             idle: number | null;
             /** Format: double */
             load: number | null;
+        };
+        Rule: {
+            id: string;
+            limits?: {
+                [key: string]: number;
+            };
+            severity: string;
+            source: string;
+            title: string;
+            why: string;
         };
         RuleStep: {
             formula: string;
@@ -1403,6 +1509,12 @@ export interface components {
             shown: string;
             steps: components["schemas"]["RuleStep"][];
             title: string;
+        };
+        Rulebook: {
+            loads: components["schemas"]["LoadKind"][];
+            prices: components["schemas"]["RoutePriceField"][];
+            profiles: components["schemas"]["DriveProfile"][];
+            rules: components["schemas"]["Rule"][];
         };
         ScopeView: {
             capacitor_peak_volts: {
@@ -1483,6 +1595,8 @@ export interface components {
         ShopHead: {
             id: string;
             name: string;
+            prices: components["schemas"]["RoutePrices"];
+            sample_prices: boolean;
             supply: components["schemas"]["Supply"];
             /** Format: int64 */
             version: number;
@@ -3203,6 +3317,62 @@ export interface operations {
             };
         };
     };
+    rulebook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rulebook"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     listShops: {
         parameters: {
             query?: never;
@@ -3579,6 +3749,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopMachine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changePrices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangePricesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopHead"];
                 };
             };
             /** @description Not Found */

@@ -99,8 +99,8 @@ function Ranked({ answer }: { answer: Schemas['RouteAnswer'] }) {
             <Row title="Legs apart, %" routes={answer.routes} show={(r) => three(r.unbalance_percent)} note="idle · load · full" />
             <Row title="Supply amps" routes={answer.routes} show={(r) => three(r.supply_amps)} note="idle · load · full" />
             <Row title="Starting amps" routes={answer.routes} show={(r) => r.supply_amps.starting == null ? '–' : number(r.supply_amps.starting)} />
-            <Row title="Parts · hours" routes={answer.routes} show={(r) => `${whole(r.cost.parts)} · ${number(r.cost.hours)} h`} note="sample prices" />
-            <Row title="A year" routes={answer.routes} show={(r) => <Figure figure={`route.${r.route}.cost`}>{whole(r.cost.per_year)}</Figure>} note="sample prices" />
+            <Row title="Parts · hours" routes={answer.routes} show={(r) => `${whole(r.cost.parts)} · ${number(r.cost.hours)} h`} note="by the Rulebook" />
+            <Row title="A year" routes={answer.routes} show={(r) => <Figure figure={`route.${r.route}.cost`}>{whole(r.cost.per_year)}</Figure>} note="by the Rulebook" />
             <Row title="Takes" routes={answer.routes} show={(r) => <Sizes sizes={r.sizes} />} words />
             <Row title="Leaves unsolved" routes={answer.routes} show={(r) => r.unsolved.join('; ')} words />
             <Row title="Turn it round" routes={answer.routes} show={(r) => r.reversal} words />

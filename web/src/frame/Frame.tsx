@@ -1,4 +1,4 @@
-import { ToolOutlined } from '@ant-design/icons';
+import { ReadOutlined, ToolOutlined } from '@ant-design/icons';
 import { Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useSaving } from './saving';
@@ -12,9 +12,13 @@ export function Frame() {
     <div className="frame">
       <nav className="spine" aria-label="Places">
         <img className="mark" src="/icon.svg" alt="" />
-        <NavLink to="/" end className={() => (pathname.startsWith('/motors') ? '' : 'active')}>
+        <NavLink to="/" end className={() => (pathname.startsWith('/motors') || pathname.startsWith('/rulebook') ? '' : 'active')}>
           <ToolOutlined aria-hidden="true" />
           Machines
+        </NavLink>
+        <NavLink to="/rulebook">
+          <ReadOutlined aria-hidden="true" />
+          Rulebook
         </NavLink>
       </nav>
       <header className="topbar">

@@ -1,0 +1,2 @@
+-- +goose Up
+ALTER TABLE shops ADD COLUMN prices TEXT NOT NULL DEFAULT '{}';

@@ -1,0 +1,96 @@
+import { Button, Input, InputNumber, Segmented } from 'antd';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { ask, client, Problem, words, type Schemas } from '../api/client';
+import { at, useShop } from '../api/hooks';
+import { say } from '../frame/saving';
+import { useCurrentShop } from '../frame/shop';
+import './rulebook.css';
+
+type Prices = Schemas['RoutePrices'];
+
+/** The rules with their reasons and sources, the figures of loads, and the shop's own prices. */
+export function Rulebook() {
+  const book = useQuery({ queryKey: ['rulebook'], queryFn: () => ask(client.GET('/rulebook')), staleTime: Infinity });
+  const { current } = useCurrentShop();
+  const shop = useShop(current?.id);
+  if (book.isError) return <p className="problem" role="alert">{words(book.error)}</p>;
+  if (!book.data) return <p className="soft">Opening the Rulebook…</p>;
+  return (
+    <div className="rulebook">
+      <h1>Rulebook</h1>
+      {shop.data && <PriceForm key={`${shop.data.shop.id} ${shop.data.shop.version}`} shop={shop.data.shop} fields={book.data.prices} />}
+      <Rules rules={book.data.rules} />
+      <section className="panel">
+        <h2>Kinds of load <span className="soft">usual figures, shop practice; readings replace them</span></h2>
+        <div className="scrolls">
+          <table className="facts">
+            <thead><tr><th scope="col">Kind</th><th scope="col">breakaway, % of rated torque</th><th scope="col">load, % of output</th><th scope="col">torque goes with speed to the</th><th scope="col">inertia, × rotor</th><th scope="col">idles</th></tr></thead>
+            <tbody>{book.data.loads.map((l) => <tr key={l.name}><th scope="row">{l.title}</th><td className="figures">{Math.round(100 * l.breakaway_share)}</td><td className="figures">{Math.round(100 * l.run_share)}</td><td className="figures">{l.exponent}</td><td className="figures">{l.inertia_times}</td><td>{l.idles ? 'between cuts' : ''}</td></tr>)}</tbody>
+          </table>
+        </div>
+      </section>
+    </div>
+  );
+}
+
+/** The shop's own prices, kept together. */
+function PriceForm({ shop, fields }: { shop: Schemas['ShopHead']; fields: Schemas['RoutePriceField'][] }) {
+  const [prices, setPrices] = useState<Prices>(shop.prices);
+  const [fault, setFault] = useState<Problem | null>(null);
+  const queries = useQueryClient();
+  const changed = fields.some(({ name }) => prices[name as keyof Prices] !== shop.prices[name as keyof Prices]);
+  const says = (name: string) => fault?.fields.find((f) => f.location.endsWith(`prices.${name}`))?.message;
+  const keep = async () => {
+    try {
+      await ask(client.PUT('/shops/{id}/prices', { ...at(shop.id), body: { version: shop.version, prices } }));
+      setFault(null);
+      say({ text: 'Saved', bad: false });
+      await Promise.all([['shop'], ['shops'], ['routes'], ['rotary'], ['machine']].map((queryKey) => queries.invalidateQueries({ queryKey })));
+    } catch (e) {
+      setFault(e instanceof Problem ? e : new Problem(0, words(e)));
+    }
+  };
+  return (
+    <section className="panel" aria-label="Prices">
+      <header><h2>Prices of {shop.name}</h2><span className={shop.sample_prices ? 'sample' : 'soft'}>{shop.sample_prices ? 'samples, made up: put your own' : 'its own'}</span></header>
+      <div className="prices">
+        {fields.map(({ name, title, unit }) => (
+          <label key={name}>
+            <span>{title}{unit && <span className="soft">, {unit}</span>}</span>
+            <InputNumber aria-label={title} aria-invalid={!!says(name)} value={prices[name as keyof Prices]} onChange={(v) => setPrices({ ...prices, [name]: v ?? 0 })} />
+            {says(name) && <span className="problem" role="alert">{says(name)}</span>}
+          </label>
+        ))}
+      </div>
+      {fault && <p className="problem" role="alert">{fault.message}</p>}
+      <p className="keep"><Button type="primary" disabled={!changed} onClick={() => void keep()}>Keep these prices</Button> {changed && <span className="soft">not kept yet</span>}</p>
+    </section>
+  );
+}
+
+/** Every rule, found by a word or by how much it matters. */
+function Rules({ rules }: { rules: Schemas['Rule'][] }) {
+  const [word, setWord] = useState('');
+  const [severity, setSeverity] = useState('all');
+  const shown = rules.filter((r) => (severity === 'all' || r.severity === severity) && `${r.id} ${r.title} ${r.why} ${r.source}`.toLowerCase().includes(word.toLowerCase()));
+  return (
+    <section className="panel">
+      <header>
+        <h2>Rules</h2>
+        <Input aria-label="Find a rule" placeholder="find a word" value={word} onChange={(e) => setWord(e.target.value)} maxLength={60} />
+        <Segmented aria-label="Severity" value={severity} onChange={setSeverity} options={['all', 'stop', 'caution', 'note']} />
+        <span className="soft">{shown.length} of {rules.length}</span>
+      </header>
+      <ul className="rules">
+        {shown.map((r) => (
+          <li key={r.id} className={r.severity}>
+            <p><b>{r.title}</b> <span className="severity">{r.severity}</span> <span className="soft">{r.id}</span></p>
+            <p>{r.why}</p>
+            <p className="soft">{r.source}{r.limits && Object.entries(r.limits).map(([name, v]) => `; ${name.replaceAll('_', ' ')} ${v}`).join('')}</p>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
