@@ -5,6 +5,7 @@ package sheet
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"brackmoor/core/capacitor"
@@ -342,16 +343,20 @@ func DriveRows(a *drive.Answer) []Row {
 	if a.ShortestStop != nil {
 		stop = figures(*a.ShortestStop, 2, "s")
 	}
-	return []Row{
+	rows := []Row{
 		{"", "Built for one phase", power(a.OnePhaseWatts), fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)), false},
-		{"", "Built for three", three, "schools: " + strings.Join(schools, ", "), true},
-		{"", "Left on one phase", fmt.Sprintf("%.0f %%", 100*a.Left.Share), "by " + a.Left.By + "; " + strings.Join(left, ", "), true},
 		{"", "Takes at the load", fmt.Sprintf("%s A", quantity.Figures(a.Load.InputRMSAmps, 3)), fmt.Sprintf("%s A peak, power factor %s, THD %.0f %%", quantity.Figures(a.Load.InputPeakAmps, 3), quantity.Fixed(a.Load.TruePowerFactor, 2), a.Load.InputTHDPercent), true},
 		{"", "Bus", fmt.Sprintf("%.0f V", a.Load.BusMeanVolts), fmt.Sprintf("%s V ripple, %s A through its capacitors", quantity.Figures(a.Load.RipplePPVolts, 3), quantity.Figures(a.Load.CapacitorRMSAmps, 3)), true},
 		{"", "Base point", fmt.Sprintf("%.0f Hz", a.BaseHertz), "volts stay behind above it", false},
 		{"", "Shortest stop", stop, "to standstill, without a brake resistor", true},
 		{"", "Switch-on", fmt.Sprintf("%s A", quantity.Figures(a.Precharge.PeakAmps, 3)), "peak, through a usual precharge resistor", true},
 	}
+	if a.Doubler {
+		rows[0].Remark += "; it doubles the supply's volts"
+		return rows
+	}
+	return slices.Insert(rows, 1, Row{"", "Built for three", three, "schools: " + strings.Join(schools, ", "), true},
+		Row{"", "Left on one phase", fmt.Sprintf("%.0f %%", 100*a.Left.Share), "by " + a.Left.By + "; " + strings.Join(left, ", "), true})
 }
 
 // RotaryRows are the figures of a rotary converter.

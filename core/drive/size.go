@@ -42,6 +42,7 @@ func next(watts float64) (rating float64, ok bool) {
 const (
 	busPerKilowatt = 330.0 // µF at usualBusVolts
 	usualBusVolts  = 325.0
+	doublerCans    = 4.0 // each of a doubler's cans over the bus of a bridge
 	driveLosses    = 0.04 // of what goes through it
 	tripOver       = 1.23 // of the bus's nominal volts
 	prechargeOhm   = 47.0
@@ -60,8 +61,24 @@ type School struct {
 	Times float64 `json:"times"`
 }
 
-// Answer is a drive sized for one phase.
+// doublerVolts is the supply under which a drive doubles it: drives for 100 to 130 V.
+const doublerVolts = 150.0
+
+// Doubles says whether a drive on this supply is one that doubles its volts.
+func (in Input) Doubles() bool { return in.Supply.Volts < doublerVolts }
+
+// most are the volts, line to line, that a drive gives its motor on this supply.
+func (in Input) most() float64 {
+	if in.Doubles() {
+		return 2 * in.Supply.Volts
+	}
+	return in.Supply.Volts
+}
+
+// Answer is a drive sized for one phase. On a supply whose volts it doubles there is no
+// three-phase drive to derate: ThreeWatts is 0 then.
 type Answer struct {
+	Doubler       bool                  `json:"doubler"`
 	OnePhaseWatts float64               `json:"one_phase_watts"` // rating of a drive built for one phase
 	ThreeWatts    float64               `json:"three_phase_watts"`
 	Covered       bool                  `json:"covered"` // a standard rating covers it
@@ -85,7 +102,13 @@ func (in Input) input(shaft float64) float64 {
 func (in Input) front(rating, watts float64) rectifier.Case {
 	s := in.Supply
 	// The loop's ohms are those of two conductors.
-	return rectifier.Case{Supply: rectifier.Supply{Volts: s.Volts, Hertz: s.Hertz, LineResistanceOhm: s.ResistanceOhm / 2, LineReactanceOhm: s.ReactanceOhm / 2}, Bridge: Front(rating, s.Volts), LoadWatts: watts}
+	bridge := Front(rating, s.Volts)
+	if in.Doubles() {
+		// Each of its two cans is charged once a cycle only.
+		bridge = Front(rating, in.most())
+		bridge.Phases, bridge.Topology, bridge.BusMicrofarad = 1, rectifier.Doubler, doublerCans*bridge.BusMicrofarad
+	}
+	return rectifier.Case{Supply: rectifier.Supply{Volts: s.Volts, Hertz: s.Hertz, LineResistanceOhm: s.ResistanceOhm / 2, LineReactanceOhm: s.ReactanceOhm / 2}, Bridge: bridge, LoadWatts: watts}
 }
 
 // LineAmps is what a drive of a rating takes from the line at shaft watts; a front without
@@ -106,6 +129,9 @@ func Size(in Input) (Answer, error) {
 	a := Answer{Schools: []School{}, Verdicts: []rule.Verdict{}, OutputAmps: in.Plate.Amps.Value}
 	watts := in.Plate.Output.Value
 	a.OnePhaseWatts, a.Covered = next(watts)
+	if in.Doubles() {
+		return in.doubled(a)
+	}
 	own := a.OnePhaseWatts
 	var err error
 	across := make(chan error, 1)
@@ -122,25 +148,48 @@ func Size(in Input) (Answer, error) {
 		s.Watts, _ = next(s.Times * watts)
 		a.Schools = append(a.Schools, s)
 	}
-	a.LoadWatts = in.input(in.LoadShare * watts)
-	loaded := in.front(a.ThreeWatts, a.LoadWatts)
-	loaded.Bridge.Phases, loaded.Series = 1, true
-	if a.Load, err = rectifier.Solve(loaded); err != nil {
+	loaded := in.front(a.ThreeWatts, 0)
+	loaded.Bridge.Phases = 1
+	err = in.loaded(&a, loaded)
+	return a, err
+}
+
+// doubled sizes a drive that doubles the supply's volts.
+func (in Input) doubled(a Answer) (Answer, error) {
+	a.Doubler = true
+	a.Left.Limits = []rectifier.Left{}
+	if in.Plate.Output.Value > mostDoubled {
+		a.Covered = false
+	}
+	if err := in.across(&a); err != nil {
 		return a, err
 	}
+	return a, in.loaded(&a, in.front(a.OnePhaseWatts, 0))
+}
+
+// mostDoubled is the output in watts up to which drives are made for 100 to 130 V.
+const mostDoubled = 1150.0
+
+// loaded fills in what a front end does at the load, at switch-on and at a stop.
+func (in Input) loaded(a *Answer, loaded rectifier.Case) (err error) {
+	a.LoadWatts = in.input(in.LoadShare * in.Plate.Output.Value)
+	loaded.LoadWatts, loaded.Series = a.LoadWatts, true
+	if a.Load, err = rectifier.Solve(loaded); err != nil {
+		return err
+	}
 	a.Precharge = rectifier.Precharge(loaded, prechargeOhm)
-	bus := math.Sqrt2 * in.Supply.Volts
+	bus := math.Sqrt2 * in.most()
 	drag := math.Max(in.Fit.FrictionWatts, 1)
 	a.ShortestStop = Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: loaded.Bridge.BusMicrofarad, BusVolts: bus, TripVolts: tripOver * bus, LossWatts: &drag}.Ramp().ShortestSeconds
-	in.judge(&a)
-	return a, nil
+	in.judge(a)
+	return nil
 }
 
 // across fills in what the motor can do over twice its frequency.
 func (in Input) across(a *Answer) (err error) {
 	m := Motor{Motor: network.Motor{ID: "motor", Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, FrictionWatts: in.Fit.FrictionWatts, Circuit: in.Fit.Circuit},
 		RatedAmps: in.Plate.Amps.Value, OwnFan: true}
-	v := VHz{MotorVolts: in.Plate.Volts.Value, MotorHertz: in.Plate.Hertz.Value, MostVolts: in.Supply.Volts}
+	v := VHz{MotorVolts: in.Plate.Volts.Value, MotorHertz: in.Plate.Hertz.Value, MostVolts: in.most()}
 	a.BaseHertz = v.BaseHertz()
 	var hertz []float64
 	const points = 24
@@ -157,7 +206,10 @@ func (in Input) judge(a *Answer) {
 	}
 	power := func(watts float64) string { return quantity.Figures(watts/1000, 3) + " kW" }
 	if !a.Covered {
-		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard three-phase drive has enough left on one phase for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
+		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard drive has enough on this supply for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
+	}
+	if a.Doubler {
+		return
 	}
 	say("drive.left-on-one-phase", rule.Numbers{"share_percent": 100 * a.Left.Share}, fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
 		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.", 100*a.Left.Share, a.Left.By)

@@ -1,6 +1,7 @@
 package drive_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -68,4 +69,27 @@ func TestRatingNeverFalls(t *testing.T) {
 	} else {
 		assert.ErrorIs(t, err, rectifier.ErrCollapse)
 	}
+}
+
+// On 120 V a drive doubles: the bus stands near twice the peak, the motor gets its 230 V,
+// and the line carries twice the amps; above about a kilowatt none is made.
+func TestADriveThatDoubles(t *testing.T) {
+	in := sizing(t, "0.75 kW", 0.6)
+	high, err := drive.Size(in)
+	require.NoError(t, err)
+	in.Supply.Volts, in.Supply.ResistanceOhm, in.Supply.ReactanceOhm = 115, 0.08, 0.04
+	a, err := drive.Size(in)
+	require.NoError(t, err)
+	assert.True(t, a.Doubler)
+	assert.True(t, a.Covered)
+	assert.Zero(t, a.ThreeWatts)
+	assert.InDelta(t, 50, a.BaseHertz, 1e-9)
+	assert.InEpsilon(t, 2*math.Sqrt2*115, a.Load.BusMeanVolts, 0.08)
+	assert.InEpsilon(t, 2*high.Load.InputRMSAmps, a.Load.InputRMSAmps, 0.35)
+	in = sizing(t, "2.2 kW", 0.6)
+	in.Supply.Volts = 115
+	a, err = drive.Size(in)
+	require.NoError(t, err)
+	assert.False(t, a.Covered)
+	assert.Equal(t, "drive.too-large", a.Verdicts[0].Rule)
 }

@@ -165,6 +165,12 @@ func onDrives(in Input) []Route {
 		return nil
 	}
 	p := in.Prices
+	if a.Doubler {
+		r := in.ofDrive(DriveSinglePhase, "Drive that doubles the volts", want, a.OnePhaseWatts, rectifier.Front{}, &a)
+		r.Cost.Parts = (p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000) * p.OnePhaseFactor
+		r.Starts, r.Verdicts = r.Starts && a.Covered, a.Verdicts
+		return []Route{r}
+	}
 	front := drive.Front(a.OnePhaseWatts, c.Supply.Volts)
 	front.DCChokeMH, front.DCChokeOhm = chokeOf(c.Supply, in.watts())
 	var one, three, bus Route
@@ -219,7 +225,7 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 	}
 	hottest := func(share float64) *float64 {
 		motor := network.Motor{ID: "m", Poles: int(c.Plate.Poles.Value), RatedHertz: c.Plate.Hertz.Value, Circuit: c.Fit.Circuit, FrictionWatts: c.Fit.FrictionWatts, Load: &network.Load{Kind: "power", Watts: share * in.watts()}}
-		result, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: math.Min(c.Plate.Volts.Value, c.Supply.Volts), Hertz: c.Plate.Hertz.Value}, Motors: []network.Motor{motor}})
+		result, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: math.Min(c.Plate.Volts.Value, c.Plate.Volts.Value*a.BaseHertz/c.Plate.Hertz.Value), Hertz: c.Plate.Hertz.Value}, Motors: []network.Motor{motor}})
 		if err != nil || result.Motors[0].State != network.Running {
 			return nil
 		}

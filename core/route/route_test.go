@@ -180,3 +180,12 @@ func TestStopsAtTheirEdge(t *testing.T) {
 	assert.True(t, says(named(t, route.Compare(ask(t, "10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm", "240/60", "winch", route.Wishes{})), route.Rotary), "rotary.none"))
 	assert.False(t, says(named(t, route.Compare(ask(t, shaper, "240/60", "ram", route.Wishes{})), route.Rotary), "rotary.none"))
 }
+
+// On 120 V one drive is left of three, and it doubles the volts.
+func TestOnTheLowerVolts(t *testing.T) {
+	a := route.Compare(ask(t, "1 hp 230/460 V 60 Hz 1740 rpm", "120/60", "saw", route.Wishes{HoursPerDay: 1}))
+	assert.Equal(t, route.DriveSinglePhase, a.Recommended)
+	assert.Contains(t, named(t, a, a.Recommended).Title, "doubles")
+	assert.Len(t, a.Routes, 7)
+	assert.False(t, named(t, a, route.StartRunCapacitor).Fits, "a quarter of the torque")
+}

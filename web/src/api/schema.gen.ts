@@ -823,6 +823,7 @@ export interface components {
             /** Format: double */
             base_hertz: number;
             covered: boolean;
+            doubler: boolean;
             left: components["schemas"]["RectifierSinglePhase"];
             load: components["schemas"]["RectifierResult"];
             /** Format: double */
