@@ -50,7 +50,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
 	axe(p, "working drawer")
 	p.visit("/machines/tarn-shaper/size")
-	for look, ready := range map[string]string{"Starting": "[data-picture=run-up]", "Heat": "[data-picture=session]", "Scope": ".scope-place canvas", "On an idler": ".wide-facts dd", "On a drive": "[data-picture=ripple]"} {
+	for look, ready := range map[string]string{"Starting": "[data-picture=run-up]", "Heat": "[data-picture=session]", "Scope": ".scope-place canvas", "Static box": ".wide-facts td", "On an idler": ".wide-facts dd", "On a drive": "[data-picture=ripple]"} {
 		p.press(look)
 		p.until(fmt.Sprintf("document.querySelector(%q)", ready))
 		axe(p, look)

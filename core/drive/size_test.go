@@ -84,7 +84,7 @@ func TestADriveThatDoubles(t *testing.T) {
 	assert.True(t, a.Covered)
 	assert.Zero(t, a.ThreeWatts)
 	assert.InDelta(t, 50, a.BaseHertz, 1e-9)
-	assert.InEpsilon(t, 2*math.Sqrt2*115, a.Load.BusMeanVolts, 0.08)
+	assert.InEpsilon(t, 2*math.Sqrt2*115, a.Load.BusMeanVolts, 0.1, "less its ripple and what the line takes")
 	assert.InEpsilon(t, 2*high.Load.InputRMSAmps, a.Load.InputRMSAmps, 0.35)
 	in = sizing(t, "2.2 kW", 0.6)
 	in.Supply.Volts = 115

@@ -14,14 +14,15 @@ import { Facts } from './Facts';
 import { PlateStep } from './PlateStep';
 import { RotaryLook } from './RotaryLook';
 import { Schools } from './Schools';
+import { StaticLook } from './StaticLook';
 import { dutyFields, inertiaFields, ShaftForm } from './ShaftForm';
 import type { Attempt } from './size';
 import { WhatIf } from './WhatIf';
 
 const Scope = lazy(() => import('../parts/Scope'));
 
-type Look = 'running' | 'starting' | 'session' | 'scope' | 'rotary' | 'drive';
-const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Running' }, { value: 'starting', label: 'Starting' }, { value: 'session', label: 'Heat' }, { value: 'scope', label: 'Scope' }, { value: 'rotary', label: 'On an idler' }, { value: 'drive', label: 'On a drive' }];
+type Look = 'running' | 'starting' | 'session' | 'scope' | 'static' | 'rotary' | 'drive';
+const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Running' }, { value: 'starting', label: 'Starting' }, { value: 'session', label: 'Heat' }, { value: 'scope', label: 'Scope' }, { value: 'static', label: 'Static box' }, { value: 'rotary', label: 'On an idler' }, { value: 'drive', label: 'On a drive' }];
 const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
 
 /** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
@@ -112,6 +113,7 @@ export function SizeStep({ motor, size, reading, problems, blank, draft, set, st
           <Suspense fallback={<p className="soft">Opening the scope…</p>}><Scope ask={scope} stamp={key} /></Suspense>
         </section>
       )}
+      {look === 'static' && <StaticLook motor={motor} stamp={stamp} size={calm} supply={supply} />}
       {look === 'rotary' && <RotaryLook motor={motor} stamp={stamp} supply={supply} />}
       {look === 'drive' && <DriveLook motor={motor} stamp={stamp} />}
       {look === 'running' && <>
