@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rotary"
+	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -177,6 +178,7 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
 	}
 	sheet.Sections = []Section{plateSection(st, motor.Plate), partsSection(&a), runningSection(&a, in), startSection(&a), protectSection(&a)}
+	sheet.Sections = append(sheet.Sections, routeSection(route.Compare(motor.Matters.Into(st.Question(s))), in.Supply.Hertz))
 	if after, err := st.SwitchOff(a.Live.RunMicrofarad); err == nil {
 		sheet.Verdicts = rule.Sorted(append(after.Verdicts, sheet.Verdicts...))
 	}
@@ -265,6 +267,30 @@ func runningSection(a *capacitor.Answer, in capacitor.Input) Section {
 			fmt.Sprintf("%s A full, %s A starting; breaker and conductor by the local code", quantity.Figures(a.Feed.FullAmps, 3), quantity.Figures(a.Feed.StartingAmps, 3)), false},
 		{"", "Kind of load", in.Load.Title, fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*in.Load.BreakawayShare), true},
 	}}
+}
+
+// routeSection is the ways of feeding the machine, the best first: this sheet is for
+// capacitors, and says so where another stands before them.
+func routeSection(a route.Answer, hertz float64) Section {
+	s := Section{Title: "Ways of feeding it"}
+	if a.Recommended != "" && a.Recommended != route.StartRunCapacitor && a.Recommended != route.RunCapacitor {
+		s.Rows = append(s.Rows, Row{Label: "Mind", Value: "not the best", Remark: "This sheet is for capacitors; by what matters here another way stands first: " + strings.ToLower(a.Routes[0].Title) + "."})
+	}
+	for _, r := range a.Routes {
+		left := "none left"
+		if r.UsableWatts != nil {
+			left = quantity.PowerRange(r.UsableWatts[0], r.UsableWatts[1], hertz)
+		}
+		why := "fits"
+		if !r.Fits {
+			why = "does not fit"
+		}
+		if len(r.Why) > 0 {
+			why += ": " + strings.Join(r.Why, "; ")
+		}
+		s.Rows = append(s.Rows, Row{"", r.Title, left, fmt.Sprintf("%.0f a year; %s", r.Cost.PerYear, why), true})
+	}
+	return s
 }
 
 // startSection is the start, its heat, and a session of the duty.

@@ -159,3 +159,25 @@ func TestSVGIsWellFormedAndEscaped(t *testing.T) {
 	}
 	assert.Contains(t, string(text), "stroke-dasharray")
 }
+
+// The sheet carries the start, the heat and the ways of feeding it, and says when it is
+// not for the best of them.
+func TestTheSheetSaysWhatItIsFor(t *testing.T) {
+	for name, c := range map[string]struct {
+		machine string
+		best    bool
+	}{"capacitors stand first": {"tarn-shaper", true}, "a drive stands first": {"tarn-extractor", false}} {
+		t.Run(name, func(t *testing.T) {
+			s, _ := made(t, "tarn-hollow.json", c.machine)
+			text := words(s)
+			for _, part := range []string{"To speed: ", "Hottest winding: ", "Starts an hour: ", "Rotary converter: ", "Drive built for one phase: "} {
+				assert.Contains(t, text, part)
+			}
+			if c.best {
+				assert.NotContains(t, text, "another way stands first")
+			} else {
+				assert.Contains(t, text, "another way stands first: drive built for one phase")
+			}
+		})
+	}
+}
