@@ -56,3 +56,29 @@ func TestPricesOfTheRulebookTellInTheRoutes(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 90, m.Shop.Prices.Hour, 1e-9)
 }
+
+// A drive's settings take the numbers of the drive at hand; the spindle's steps are kept
+// and give the step for a tool.
+func TestSettingsAndSpindleSpeeds(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-borer/settings")
+	p.shows(".settings-table td", "terminals")
+	p.click("[aria-label='Drive at hand']")
+	p.until("document.querySelector('.ant-select-item-option[title^=Fell]')")
+	eval[bool](p, "document.querySelector('.ant-select-item-option[title^=Fell]').click() ?? true")
+	p.shows(".settings-table td", "A-01")
+	eval[bool](p, "document.querySelector('[aria-label=\"Steps of the spindle\"]').focus() ?? true")
+	p.keys("fast")
+	p.shows(".spindle .problem", "is no step")
+	p.keys("\b\b\b\b0.25 0.5 1")
+	p.until("document.querySelectorAll('.spindle tbody tr').length === 3")
+	eval[bool](p, "document.querySelector('[aria-label=\"Diameter of the tool\"]').focus() ?? true")
+	p.keys("12 mm")
+	p.click("[aria-label='Material']")
+	p.until("document.querySelector('.ant-select-item-option[title^=\"Mild steel\"]')")
+	eval[bool](p, "document.querySelector('.ant-select-item-option[title^=\"Mild steel\"]').click() ?? true")
+	p.shows(".cut", "743 rpm are wanted")
+	p.saved()
+	p.visit("/machines/tarn-borer/settings")
+	p.shows(".cut", "743 rpm are wanted")
+}

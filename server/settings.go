@@ -8,6 +8,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/study"
 	"brackmoor/sheet"
 	"brackmoor/store"
 )
@@ -15,9 +16,11 @@ import (
 // SettingsView is what a drive for the motor is to be set to, with the parameters of a
 // profile, and the profiles there are.
 type SettingsView struct {
-	Entries  []drive.Entry `json:"entries" nullable:"false"`
-	Profiles []string      `json:"profiles" nullable:"false"`
-	Profile  string        `json:"profile"` // "" for none
+	Entries   []drive.Entry    `json:"entries" nullable:"false"`
+	Profiles  []string         `json:"profiles" nullable:"false"`
+	Profile   string           `json:"profile"` // "" for none
+	Spindle   study.Spindle    `json:"spindle"`
+	Materials []drive.Material `json:"materials" nullable:"false"`
 }
 
 // settings makes the list of a motor, with the parameters of a profile by its name.
@@ -26,11 +29,11 @@ func (s *service) settings(ctx context.Context, motor, profile string) (store.Pl
 	if err != nil {
 		return p, SettingsView{}, err
 	}
-	list, err := st.Settings(p.Motor.Matters)
+	list, spindle, err := st.Settings(p.Motor.Matters)
 	if err != nil {
 		return p, SettingsView{}, s.unstepped(ctx, err)
 	}
-	v := SettingsView{}
+	v := SettingsView{Spindle: spindle, Materials: drive.Materials}
 	var chosen drive.Profile
 	for _, q := range drive.Profiles() {
 		v.Profiles = append(v.Profiles, q.Name)

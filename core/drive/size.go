@@ -42,7 +42,7 @@ func next(watts float64) (rating float64, ok bool) {
 const (
 	busPerKilowatt = 330.0 // µF at usualBusVolts
 	usualBusVolts  = 325.0
-	doublerCans    = 4.0 // each of a doubler's cans over the bus of a bridge
+	doublerCans    = 4.0  // each of a doubler's cans over the bus of a bridge
 	driveLosses    = 0.04 // of what goes through it
 	tripOver       = 1.23 // of the bus's nominal volts
 	prechargeOhm   = 47.0

@@ -245,3 +245,9 @@ func ParseSeconds(text string) (seconds float64, err error) {
 func ParseMinutes(text string) (minutes float64, err error) {
 	return single(text, []unit{{[]string{"min", "minutes", "m"}, 1}, {[]string{"h", "hours", "hour"}, 60}, {[]string{"s", "sec", "seconds"}, 1.0 / 60}}, "minutes")
 }
+
+// ParseMillimetres reads a diameter: "12", "12 mm", "1/2 in", "0.5\"". A bare number is
+// millimetres.
+func ParseMillimetres(text string) (millimetres float64, err error) {
+	return single(text, []unit{{[]string{"mm"}, 1}, {[]string{"in", "inch", "\"", "″"}, 25.4}, {[]string{"cm"}, 10}}, "millimetres or inches")
+}

@@ -56,6 +56,10 @@ type Matters struct {
 	Controls     Controls `json:"controls"`
 	CircuitAmps  float64  `json:"circuit_amps" minimum:"0" maximum:"600"`
 	MakerPermits string   `json:"maker_permits" enum:",yes,no"`
+	// Of the spindle, as typed: its steps, the tool's diameter, the material's name.
+	Steps    string `json:"steps" maxLength:"160"`
+	Tool     string `json:"tool" maxLength:"40"`
+	Material string `json:"material" maxLength:"40"`
 }
 
 // Into puts what matters into a question.

@@ -251,13 +251,55 @@ func (s Study) driven(share float64) drive.Input {
 	return drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2}
 }
 
-// Settings is what a drive for the motor is to be set to.
-func (s Study) Settings(m route.Matters) ([]drive.Setting, error) {
+// Spindle is a machine's spindle on a drive: its steps over the frequencies it is set to,
+// and the step for a tool. Problems name the fields that were not understood.
+type Spindle struct {
+	Rows     []drive.SpindleRow `json:"rows" nullable:"false"`
+	Cut      *drive.Cut         `json:"cut"`
+	Problems map[string]string  `json:"problems"`
+}
+
+// spindle reads what is noted of a spindle.
+func spindle(m route.Matters, a drive.Answer, settings []drive.Setting) Spindle {
+	s := Spindle{Rows: []drive.SpindleRow{}, Problems: map[string]string{}}
+	gears, err := drive.ParseGears(m.Steps)
+	if err != nil {
+		s.Problems["steps"] = err.Error()
+	}
+	least, most := 0.0, 0.0
+	for _, set := range settings {
+		switch set.Name {
+		case "minimum_hertz":
+			least = *set.Number
+		case "maximum_hertz":
+			most = *set.Number
+		}
+	}
+	s.Rows = drive.Spindle(gears, a.Speed, least, most)
+	if strings.TrimSpace(m.Tool) == "" {
+		return s
+	}
+	millimetre, err := quantity.ParseMillimetres(m.Tool)
+	if err != nil {
+		s.Problems["tool"] = err.Error()
+		return s
+	}
+	for _, material := range drive.Materials {
+		if material.Name == m.Material && len(s.Rows) > 0 {
+			s.Cut = new(drive.Choose(s.Rows, millimetre, material.MetrePerMinute))
+		}
+	}
+	return s
+}
+
+// Settings is what a drive for the motor is to be set to, and its spindle on it.
+func (s Study) Settings(m route.Matters) ([]drive.Setting, Spindle, error) {
 	a, err := s.Drive(s.LoadShare(), m)
 	if err != nil {
-		return nil, err
+		return nil, Spindle{}, err
 	}
-	return drive.Settings(s.driven(s.LoadShare()), a, drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing}), nil
+	list := drive.Settings(s.driven(s.LoadShare()), a, drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing})
+	return list, spindle(m, a, list), nil
 }
 
 // Progress says of each step of the card whether it is done.

@@ -811,6 +811,18 @@ export interface components {
             rest: components["schemas"]["PlateRestField"][];
             supplies: components["schemas"]["SupplyKind"][];
         };
+        Cut: {
+            gear: string;
+            /** Format: double */
+            got_rpm: number;
+            /** Format: double */
+            hertz: number;
+            reached: boolean;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            torque_nm: number;
+        };
         Drawing: {
             /** Format: double */
             height: number;
@@ -853,6 +865,12 @@ export interface components {
             writes: string;
             wrong: string;
         };
+        DriveMaterial: {
+            /** Format: double */
+            metre_per_minute: number;
+            name: string;
+            title: string;
+        };
         DriveParameter: {
             number: string;
             /** Format: double */
@@ -891,6 +909,20 @@ export interface components {
             torque_nm: number;
             /** Format: double */
             volts: number;
+        };
+        DriveSpindlePoint: {
+            /** Format: double */
+            hertz: number;
+            /** Format: double */
+            rpm: number;
+            /** Format: double */
+            torque_nm: number;
+        };
+        DriveSpindleRow: {
+            points: components["schemas"]["DriveSpindlePoint"][];
+            /** Format: double */
+            ratio: number;
+            title: string;
         };
         DriveView: {
             answer: components["schemas"]["DriveAnswer"];
@@ -1414,9 +1446,12 @@ export interface components {
             keep_switchgear: boolean;
             /** @enum {string} */
             maker_permits: "" | "yes" | "no";
+            material: string;
             more: boolean;
             quiet: boolean;
             speed: boolean;
+            steps: string;
+            tool: string;
         };
         RoutePriceField: {
             name: string;
@@ -1544,8 +1579,10 @@ export interface components {
         };
         SettingsView: {
             entries: components["schemas"]["DriveEntry"][];
+            materials: components["schemas"]["DriveMaterial"][];
             profile: string;
             profiles: string[];
+            spindle: components["schemas"]["StudySpindle"];
         };
         Sheet: {
             box: components["schemas"]["Drawing"];
@@ -1709,6 +1746,13 @@ export interface components {
             right: components["schemas"]["WindingTrial"];
             state: string;
             wrong: components["schemas"]["WindingTrial"];
+        };
+        StudySpindle: {
+            cut: components["schemas"]["Cut"];
+            problems: {
+                [key: string]: string;
+            };
+            rows: components["schemas"]["DriveSpindleRow"][];
         };
         StudySuitRow: {
             here: string;

@@ -92,7 +92,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
           {step === 'route' && <RouteStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} main={page.shop.supply.main_amps} />}
           {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} off={off.data} />)}
-          {step === 'settings' && <SettingsStep motor={motor.id} sound={reading.sound} stamp={d.base.version} />}
+          {step === 'settings' && <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>
       </div>
