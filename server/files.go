@@ -98,7 +98,12 @@ func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {
 		refuse(w, err)
 		return
 	}
-	pdf, err := sheet.PDF(sheet.Of(p.Shop, p.Machine, p.Motor, st), r.URL.Query().Get("paper"), s.Now())
+	made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+	if err != nil {
+		refuse(w, s.unstepped(r.Context(), err))
+		return
+	}
+	pdf, err := sheet.PDF(made, r.URL.Query().Get("paper"), s.Now())
 	if err != nil {
 		refuse(w, s.fault(r.Context(), err))
 		return
@@ -114,8 +119,12 @@ func (s *service) circuitSVG(w http.ResponseWriter, r *http.Request) {
 		refuse(w, err)
 		return
 	}
-	a := st.Size()
-	sendSVG(w, fileName(p.Machine.Name), sheet.Circuit(st, &a))
+	made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+	if err != nil {
+		refuse(w, s.unstepped(r.Context(), err))
+		return
+	}
+	sendSVG(w, fileName(p.Machine.Name), made.Drawing)
 }
 
 // boxSVG sends the terminal box, which needs no sound plate.

@@ -30,6 +30,7 @@ type MotorView struct {
 	Leads           winding.Typed  `json:"leads"`
 	Shaft           load.Typed     `json:"shaft"`
 	Matters         route.Matters  `json:"matters"`
+	Way             route.Way      `json:"way"`
 	Stage           string         `json:"stage"`
 	Progress        study.Progress `json:"progress"`
 	Reading         study.Reading  `json:"reading"`
@@ -49,7 +50,7 @@ type MachinePage struct {
 func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 	st := study.Of(su, m, s.fit)
 	return MotorView{ID: m.ID, Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft, Matters: m.Matters, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft, Matters: m.Matters, Way: m.Way, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
 }
 
 func (s *service) machines(api huma.API) {

@@ -12,6 +12,7 @@ import (
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/route"
+	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
 	"brackmoor/core/winding"
@@ -36,6 +37,7 @@ type MotorChange struct {
 	Leads           winding.Typed `json:"leads"`
 	Shaft           load.Typed    `json:"shaft"`
 	Matters         route.Matters `json:"matters"`
+	Way             route.Way     `json:"way"`
 }
 
 // SizeView is the Size step: the answer and its headline.
@@ -45,6 +47,8 @@ type SizeView struct {
 	Start    []sheet.Row      `json:"start" nullable:"false"`
 	Heat     []sheet.Row      `json:"heat" nullable:"false"`
 	Usable   []UsableShare    `json:"usable" nullable:"false"`
+	Accept   []rule.Judged    `json:"accept" nullable:"false"` // of a static converter or a phase-shifting box
+	Box      []study.Fact     `json:"box" nullable:"false"`
 }
 
 // SuitView is a plate against the supply; nil while the plate is not sound.
@@ -72,6 +76,7 @@ type WhatIf struct {
 	Run   float64 `query:"run" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
 	Start float64 `query:"start" default:"-1" minimum:"-1" maximum:"5000" doc:"µF tried in place of the choice; -1 leaves it"`
 	Share float64 `query:"share" default:"-1" minimum:"-1" maximum:"1" doc:"load tried in place of the choice; -1 leaves it"`
+	Route string  `query:"route" enum:",run-capacitor,start-run-capacitor,static,phase-box,rotary,drive-single-phase,drive-derated,dc-bus,single-phase-motor" doc:"looked at in place of the route taken"`
 	Quick bool    `query:"quick" doc:"only what follows the hand, for run, start and share all given: no schools, no workings"`
 }
 
@@ -98,6 +103,11 @@ func (c MotorChange) check() error {
 	for name, text := range c.Shaft.Fields() {
 		if len(text) > plateText {
 			details = append(details, &huma.ErrorDetail{Location: "body.shaft." + name, Message: fmt.Sprintf("At most %d characters fit here.", plateText)})
+		}
+	}
+	for _, name := range c.Way.Kept {
+		if !slices.Contains(route.Names, name) {
+			details = append(details, &huma.ErrorDetail{Location: "body.way.kept", Message: "There is no such route."})
 		}
 	}
 	for _, name := range c.Mine {
@@ -161,6 +171,12 @@ func (s *service) studied(ctx context.Context, in WhatIf) (store.Place, study.St
 		return p, study.Study{}, s.fault(ctx, err)
 	}
 	m := p.Motor
+	if in.Route != "" {
+		if !m.Way.Owns(in.Route) {
+			m.RunMicrofarad, m.StartMicrofarad = nil, nil
+		}
+		m.Way.Route = in.Route
+	}
 	if in.Run >= 0 {
 		m.RunMicrofarad = &in.Run
 	}
@@ -174,7 +190,7 @@ func (s *service) studied(ctx context.Context, in WhatIf) (store.Place, study.St
 	if !st.Reading.Sound {
 		return p, st, huma.Error409Conflict("The plate must be cleared up before anything can be sized from it.")
 	}
-	return p, st, nil
+	return p, st.On(), nil
 }
 
 func (s *service) motors(api huma.API) {
@@ -187,7 +203,7 @@ func (s *service) motors(api huma.API) {
 			return nil, err
 		}
 		p, err := s.Store.ChangeMotor(ctx, shop.Motor{ID: in.ID, Name: c.Name, Version: c.Version, Plate: c.Plate, Load: c.Load, LoadShare: c.LoadShare,
-			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads, Shaft: c.Shaft, Matters: c.Matters})
+			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads, Shaft: c.Shaft, Matters: c.Matters, Way: c.Way.Filled()})
 		if err != nil {
 			return nil, s.fault(ctx, err)
 		}
@@ -205,7 +221,14 @@ func (s *service) motors(api huma.API) {
 		} else {
 			a = st.Size()
 		}
-		return &body[SizeView]{SizeView{a, sheet.Headline(st, &a), sheet.StartRows(&a.Live), sheet.HeatRows(&a.Live), usableShares(st, &a)}}, nil
+		v := SizeView{a, sheet.Headline(st, &a), sheet.StartRows(&a.Live), sheet.HeatRows(&a.Live), usableShares(st, &a), []rule.Judged{}, []study.Fact{}}
+		if name := st.Route(); name == route.Static || name == route.PhaseBox {
+			v.Accept, v.Box = st.Accept(&a), st.BoxFacts(&a)
+			if hard := route.NeverStatic(st.Input.Load); hard != nil && name == route.Static {
+				v.Answer.Live.Verdicts = rule.Sorted(append([]rule.Verdict{*hard}, a.Live.Verdicts...))
+			}
+		}
+		return &body[SizeView]{v}, nil
 	})
 	huma.Register(api, operation("suitOfMotor", "GET", "/motors/{id}/suit", "The plate against the supply, and what would suit it better"), func(ctx context.Context, in *WithID) (*body[SuitView], error) {
 		p, err := s.Store.Motor(ctx, in.ID)
@@ -227,7 +250,11 @@ func (s *service) motors(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return &body[sheet.Sheet]{sheet.Of(p.Shop, p.Machine, p.Motor, st)}, nil
+		made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+		if err != nil {
+			return nil, s.unstepped(ctx, err)
+		}
+		return &body[sheet.Sheet]{made}, nil
 	})
 }
 

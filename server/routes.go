@@ -6,8 +6,10 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/quantity"
 	"brackmoor/core/rotary"
 	"brackmoor/core/route"
+	"brackmoor/core/rule"
 	"brackmoor/core/waveform"
 	"brackmoor/sheet"
 )
@@ -15,9 +17,16 @@ import (
 // RotaryView is a rotary converter sized for the motor, its figures, and the standard
 // idlers in watts.
 type RotaryView struct {
-	Answer  rotary.Answer `json:"answer"`
-	Rows    []sheet.Row   `json:"rows" nullable:"false"`
-	Ratings []float64     `json:"ratings" nullable:"false"`
+	Answer   rotary.Answer `json:"answer"`
+	Headline []sheet.Row   `json:"headline" nullable:"false"`
+	Rows     []sheet.Row   `json:"rows" nullable:"false"`
+	Ratings  []Rating      `json:"ratings" nullable:"false"`
+}
+
+// Rating is a standard output, for people.
+type Rating struct {
+	Watts float64 `json:"watts"`
+	Title string  `json:"title"`
 }
 
 type turned struct {
@@ -40,7 +49,7 @@ func (s *service) routesOf(api huma.API) {
 		}
 		question := in.Body.Into(st.Question(p.Shop))
 		bare := p.Motor
-		bare.Matters, bare.Version, bare.Mine, bare.Name = route.Matters{}, 0, nil, ""
+		bare.Matters, bare.Version, bare.Mine, bare.Name, bare.Way.Kept = route.Matters{}, 0, nil, "", nil
 		key, err := json.Marshal([]any{bare, p.Shop.Supply, p.Shop.Prices})
 		if err != nil {
 			return nil, s.fault(ctx, err)
@@ -49,26 +58,56 @@ func (s *service) routesOf(api huma.API) {
 		return &body[route.Answer]{route.Rank(question, worked)}, nil
 	})
 	s.rotaries.most = 100
-	huma.Register(api, operation("rotaryOfMotor", "GET", "/motors/{id}/rotary", "A rotary converter sized for the motor"), func(ctx context.Context, in *struct {
-		WithID
-		Idler float64 `query:"idler" default:"-1" minimum:"-1" maximum:"100000" doc:"watts of the idler; -1 leaves it to the model"`
-	}) (*body[RotaryView], error) {
-		p, st, err := s.studied(ctx, WhatIf{WithID: in.WithID, Run: -1, Start: -1, Share: -1})
+	huma.Register(api, operation("rotaryOfMotor", "GET", "/motors/{id}/rotary", "A rotary converter sized for the motor"), func(ctx context.Context, in *WithID) (*body[RotaryView], error) {
+		p, st, err := s.studied(ctx, WhatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
 		if err != nil {
 			return nil, err
 		}
-		key := tried{motor: p.Motor.ID, motorV: p.Motor.Version, shopV: p.Shop.Version, run: in.Idler}
+		key := tried{motor: p.Motor.ID, motorV: p.Motor.Version, shopV: p.Shop.Version}
 		made := s.rotaries.get(key, func() turned {
-			var idler *float64
-			if in.Idler > 0 {
-				idler = &in.Idler
-			}
-			a, off, err := st.Rotary(p.Shop, idler, p.Motor.Matters)
+			a, off, err := st.Rotary(p.Shop, p.Motor.Matters)
 			return turned{a, off, err}
 		})
 		if made.err != nil {
 			return nil, s.unstepped(ctx, made.err)
 		}
-		return &body[RotaryView]{RotaryView{made.answer, sheet.RotaryRows(&made.answer, made.off, p.Shop.Supply.Hertz), rotary.Ratings(p.Shop.Supply.Hertz)}}, nil
+		hertz := p.Shop.Supply.Hertz
+		v := RotaryView{made.answer, sheet.RotaryHeadline(&made.answer, hertz), sheet.RotaryRows(&made.answer, made.off, hertz), []Rating{}}
+		for _, watts := range rotary.Ratings(hertz) {
+			v.Ratings = append(v.Ratings, Rating{watts, quantity.Power(watts, hertz)})
+		}
+		return &body[RotaryView]{v}, nil
 	})
+	huma.Register(api, operation("tryRotary", "GET", "/motors/{id}/rotary/try", "What follows the hand on a rotary converter: its states, for an idler, capacitors and a load that are all given"), func(ctx context.Context, in *struct {
+		WithID
+		Idler float64 `query:"idler" minimum:"100" maximum:"100000" required:"true" doc:"watts"`
+		AC    float64 `query:"ac" minimum:"0" maximum:"5000" doc:"µF from a to c"`
+		BC    float64 `query:"bc" minimum:"0" maximum:"5000" doc:"µF from b to c"`
+		Share float64 `query:"share" minimum:"0" maximum:"1" doc:"of plate output"`
+	}) (*body[rotary.Answer], error) {
+		_, st, err := s.studied(ctx, WhatIf{WithID: in.WithID, Run: -1, Start: -1, Share: -1})
+		if err != nil {
+			return nil, err
+		}
+		a, err := st.TryRotary(in.Idler, in.AC, in.BC, in.Share)
+		if err != nil {
+			return nil, s.fault(ctx, err)
+		}
+		return &body[rotary.Answer]{a}, nil
+	})
+	huma.Register(api, operation("singlePhaseOfMotor", "GET", "/motors/{id}/single-phase", "A single-phase motor in the machine's place"), func(ctx context.Context, in *WithID) (*body[SinglePhaseView], error) {
+		p, st, err := s.studied(ctx, WhatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
+		if err != nil {
+			return nil, err
+		}
+		r := route.SinglePhase(p.Motor.Matters.Into(st.Question(p.Shop)))
+		return &body[SinglePhaseView]{SinglePhaseView{sheet.SinglePhaseHeadline(st, &r), sheet.SinglePhaseRows(st, &r), r.Verdicts}}, nil
+	})
+}
+
+// SinglePhaseView is a single-phase motor in the machine's place.
+type SinglePhaseView struct {
+	Headline []sheet.Row    `json:"headline" nullable:"false"`
+	Rows     []sheet.Row    `json:"rows" nullable:"false"`
+	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"`
 }

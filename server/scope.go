@@ -9,6 +9,7 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
 	"brackmoor/core/rectifier"
+	"brackmoor/core/rule"
 	"brackmoor/core/study"
 	"brackmoor/core/waveform"
 	"brackmoor/sheet"
@@ -17,7 +18,7 @@ import (
 
 // tried is a motor at a version on its shop's supply, with capacitors and load.
 type tried struct {
-	motor             string
+	motor, route      string
 	motorV, shopV     int
 	run, start, share float64
 }
@@ -61,13 +62,17 @@ type scopeWindow struct {
 
 // DriveView is a drive sized for the motor, and its figures.
 type DriveView struct {
-	Answer drive.Answer `json:"answer"`
-	Rows   []sheet.Row  `json:"rows" nullable:"false"`
+	Answer     drive.Answer    `json:"answer"`
+	Headline   []sheet.Row     `json:"headline" nullable:"false"`
+	Rows       []sheet.Row     `json:"rows" nullable:"false"`
+	Controls   []drive.Control `json:"controls" nullable:"false"`
+	Several    drive.Several   `json:"several"`
+	ChangeOver []string        `json:"change_over" nullable:"false"` // for a supply with lower volts
 }
 
 // choices are the capacitors and the load that a what-if stands for.
 func (in WhatIf) choices(p store.Place, st study.Study) tried {
-	t := tried{p.Motor.ID, p.Motor.Version, p.Shop.Version, in.Run, in.Start, in.Share}
+	t := tried{p.Motor.ID, st.Route(), p.Motor.Version, p.Shop.Version, in.Run, in.Start, in.Share}
 	if min(in.Run, in.Start, in.Share) < 0 {
 		l := st.Size().Live
 		for _, c := range []struct {
@@ -126,14 +131,24 @@ func (s *service) scopes(api huma.API) {
 		}
 		key := in.choices(p, st)
 		key.run, key.start = 0, 0
+		share := key.share
+		if in.Quick {
+			key.run, key.share = 1, 0 // one for all that are tried
+		}
 		made := s.drives.get(key, func() sized {
-			a, err := st.Drive(key.share, p.Motor.Matters)
+			a, err := st.Drive(share, p.Motor.Matters)
 			return sized{a, err}
 		})
+		if made.err == nil && in.Quick {
+			made.answer, made.err = st.TryDrive(made.answer, share, p.Motor.Matters)
+		}
 		if made.err != nil {
 			return nil, s.unstepped(ctx, made.err)
 		}
-		return &body[DriveView]{DriveView{made.answer, sheet.DriveRows(&made.answer)}}, nil
+		a := &made.answer
+		v := DriveView{*a, sheet.DriveHeadline(a), sheet.DriveRows(a), drive.Controls(p.Motor.Matters.Existing()), drive.Share(study.Others(p.Machine, p.Shop.Supply), p.Motor.Way.OneEach), st.ChangeOver(a)}
+		v.Answer.Verdicts = rule.Sorted(append(append([]rule.Verdict{}, a.Verdicts...), v.Several.Verdicts...))
+		return &body[DriveView]{v}, nil
 	})
 	huma.Register(api, operation("switchOffMotor", "GET", "/motors/{id}/off", "What the terminals do once the supply opens on the unloaded motor"), func(ctx context.Context, in *WhatIf) (*body[capacitor.After], error) {
 		p, st, err := s.studied(ctx, *in)

@@ -109,6 +109,9 @@ func (s *service) api(r chi.Router) huma.API {
 // packages may use one word: load.Kind is LoadKind.
 func schemaName(t reflect.Type, hint string) string {
 	name := huma.DefaultSchemaNamer(t, hint)
+	if t.Kind() == reflect.Pointer {
+		t = t.Elem()
+	}
 	if place := path.Base(t.PkgPath()); t.Name() != "" && strings.HasPrefix(t.PkgPath(), "brackmoor/") && place != "server" && !strings.EqualFold(place, name) {
 		name = strings.ToUpper(place[:1]) + place[1:] + name
 	}

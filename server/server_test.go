@@ -120,7 +120,7 @@ func (s *site) motor(id string) server.MotorView {
 // change is a motor as the interface would send it back.
 func change(m server.MotorView) server.MotorChange {
 	return server.MotorChange{Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft, Matters: m.Matters}
+		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft, Matters: m.Matters, Way: m.Way}
 }
 
 func text(t *testing.T, value any) string {

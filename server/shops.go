@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/drive"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
 	"brackmoor/core/route"
@@ -75,6 +76,14 @@ type Choices struct {
 	Cautions  []rule.Verdict    `json:"cautions" nullable:"false"`
 	Rest      []plate.RestField `json:"rest" nullable:"false"`      // further plate fields
 	Condition []winding.Item    `json:"condition" nullable:"false"` // what is looked at before leads are joined
+	Routes    []Choice          `json:"routes" nullable:"false"`
+	Switches  []Choice          `json:"switches" nullable:"false"` // of a machine's controls
+}
+
+// Choice is one of a row, with its name for people.
+type Choice struct {
+	Name  string `json:"name"`
+	Title string `json:"title"`
 }
 
 type body[T any] struct{ Body T }
@@ -139,6 +148,12 @@ func (s *service) deletable(api huma.API, what, path string, remove, restore fun
 func (s *service) shops(api huma.API) {
 	huma.Register(api, operation("choices", "GET", "/choices", "The fixed lists that the interface offers"), func(context.Context, *struct{}) (*body[Choices], error) {
 		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist, Rest: plate.RestFields, Condition: winding.Conditions}
+		for _, name := range route.Names {
+			c.Routes = append(c.Routes, Choice{name, route.Titles[name]})
+		}
+		for _, kind := range drive.Switches {
+			c.Switches = append(c.Switches, Choice(kind))
+		}
 		for _, id := range rule.AlwaysCautions {
 			c.Cautions = append(c.Cautions, rule.Standing(id))
 		}

@@ -76,7 +76,7 @@ func (p page) sheet(s Sheet) {
 	p.font("B", 16)
 	p.MultiCell(0, 7, title, "", "L", false)
 	p.font("", body)
-	p.MultiCell(0, leading, "Job sheet: run and start capacitors. "+s.Shop+", "+s.Supply, "", "L", false)
+	p.MultiCell(0, leading, "Job sheet: "+strings.ToLower(s.Route)+". "+s.Shop+", "+s.Supply, "", "L", false)
 	p.Ln(2)
 	p.headline(s.Headline)
 	p.drawing(s.Drawing)
@@ -86,6 +86,9 @@ func (p page) sheet(s Sheet) {
 	p.verdicts("Verdicts", s.Verdicts)
 	for _, section := range s.Sections {
 		p.section(section)
+	}
+	for _, t := range s.Tables {
+		p.table(t)
 	}
 	p.heading("Is this mine to do?")
 	for _, t := range s.Mine {
@@ -173,6 +176,47 @@ func (p page) section(s Section) {
 			return
 		}
 	}
+}
+
+// table prints columns of equal width, the first and those of long texts wider; an empty
+// cell is a box to write in.
+func (p page) table(t Table) {
+	p.heading(t.Title)
+	share := make([]float64, len(t.Head))
+	whole := 0.0
+	for i, head := range t.Head {
+		longest := len([]rune(head))
+		for _, row := range t.Rows {
+			longest = max(longest, min(len([]rune(row[i])), 40))
+		}
+		share[i] = float64(max(longest, 7))
+		whole += share[i]
+	}
+	line := func(row []string, style string) {
+		p.font(style, 8)
+		height := 0.0
+		for i, text := range row {
+			lines := p.SplitText(text, p.width()*share[i]/whole-2)
+			height = max(height, float64(max(len(lines), 1))*3.7+1.4)
+		}
+		p.room(height)
+		x, y := p.GetXY()
+		p.SetDrawColor(rgb("#8A8677"))
+		for i, text := range row {
+			w := p.width() * share[i] / whole
+			p.Rect(x, y, w, height, "D")
+			p.SetXY(x, y+0.7)
+			p.MultiCell(w, 3.7, text, "", "L", false)
+			x += w
+		}
+		left, _, _, _ := p.GetMargins()
+		p.SetXY(left, y+height)
+	}
+	line(t.Head, "B")
+	for _, row := range t.Rows {
+		line(row, "")
+	}
+	p.Ln(1)
 }
 
 var severityColour = map[rule.Severity]string{rule.Stop: "#B3261E", rule.Caution: "#855800", rule.Note: "#2F5D75"}

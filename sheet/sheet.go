@@ -9,15 +9,12 @@ import (
 	"strings"
 
 	"brackmoor/core/capacitor"
-	"brackmoor/core/drive"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
-	"brackmoor/core/rotary"
 	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
-	"brackmoor/core/waveform"
 	"brackmoor/core/wiring"
 )
 
@@ -37,16 +34,25 @@ type Section struct {
 	Rows  []Row  `json:"rows" nullable:"false"`
 }
 
+// Table is a block of columns; an empty cell is a box to write in.
+type Table struct {
+	Title string     `json:"title"`
+	Head  []string   `json:"head" nullable:"false"`
+	Rows  [][]string `json:"rows" nullable:"false"`
+}
+
 // Sheet is the job sheet of one motor, ready to be shown or printed.
 type Sheet struct {
 	ShopID    string          `json:"shop_id"`
 	MachineID string          `json:"machine_id"`
 	Shop      string          `json:"shop"`
 	Machine   string          `json:"machine"`
+	Route     string          `json:"route"` // its title
 	Motor     string          `json:"motor"`
 	Supply    string          `json:"supply"`
 	Headline  []Row           `json:"headline" nullable:"false"`
 	Sections  []Section       `json:"sections" nullable:"false"`
+	Tables    []Table         `json:"tables" nullable:"false"`
 	Verdicts  []rule.Verdict  `json:"verdicts" nullable:"false"`
 	Cautions  []rule.Verdict  `json:"cautions" nullable:"false"`
 	Drawing   wiring.Drawing  `json:"drawing"`
@@ -116,11 +122,7 @@ func Circuit(st study.Study, a *capacitor.Answer) wiring.Drawing {
 		Overload: "set " + figures(a.Overload.Amps, 3, "A"),
 		Motor:    st.Reading.Title, Plate: fmt.Sprintf("joined for %s V", quantity.Figures(in.Plate.Volts.Value, 4)),
 	}
-	for _, v := range append(append([]rule.Verdict{}, st.Reading.Verdicts...), a.Live.Verdicts...) {
-		if v.Severity == rule.Stop {
-			m.Stops = append(m.Stops, v.Title+". "+v.Says)
-		}
-	}
+	m.Stops = stopsOf(st.Reading.Verdicts, a.Live.Verdicts)
 	if a.Live.RunMicrofarad > 0 {
 		m.Run, m.RunBleed = "Run "+runParts(a)+" "+rated(a.RunVolts), "bleed on each: "+bleeds(a.RunBleeds)
 	}
@@ -129,6 +131,16 @@ func Circuit(st study.Study, a *capacitor.Answer) wiring.Drawing {
 		m.CutOut = fmt.Sprintf("contact opens at %.0f rpm", a.Live.CutOutRPM)
 	}
 	return wiring.CapacitorCircuit(m)
+}
+
+// stopsOf words the stops among verdicts, for a drawing.
+func stopsOf(lists ...[]rule.Verdict) (stops []string) {
+	for _, v := range slices.Concat(lists...) {
+		if v.Severity == rule.Stop {
+			stops = append(stops, v.Title+". "+v.Says)
+		}
+	}
+	return stops
 }
 
 // Headline is the answer in a handful of large figures, the same on screen and
@@ -162,14 +174,14 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 	}
 }
 
-// Of makes the job sheet of a motor whose reading is sound.
-func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
-	a := st.Size()
-	in := st.Input
-	sheet := Sheet{ShopID: s.ID, MachineID: m.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name,
+// Of makes the job sheet of a motor whose reading is sound, for the route it is to take.
+// What cannot be worked out of a route, such as a front end without a steady state, is
+// an error.
+func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, error) {
+	st = st.On()
+	sheet := Sheet{ShopID: s.ID, MachineID: m.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name, Route: route.Titles[st.Route()], Tables: []Table{},
 		Supply:   fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
-		Headline: Headline(st, &a), Drawing: Circuit(st, &a),
-		Verdicts: rule.Sorted(append(append([]rule.Verdict{}, st.Reading.Verdicts...), a.Live.Verdicts...)),
+		Verdicts: append([]rule.Verdict{}, st.Reading.Verdicts...),
 		Footer:   "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one is wanted, have the last word."}
 	for _, id := range rule.AlwaysCautions {
 		sheet.Cautions = append(sheet.Cautions, rule.Standing(id))
@@ -177,18 +189,31 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) Sheet {
 	for _, item := range shop.Checklist {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
 	}
-	sheet.Sections = []Section{plateSection(st, motor.Plate), partsSection(&a), runningSection(&a, in), startSection(&a), protectSection(&a)}
-	sheet.Sections = append(sheet.Sections, routeSection(route.Compare(motor.Matters.Into(st.Question(s))), in.Supply.Hertz))
-	if after, err := st.SwitchOff(a.Live.RunMicrofarad); err == nil {
-		sheet.Verdicts = rule.Sorted(append(after.Verdicts, sheet.Verdicts...))
+	sheet.Sections = []Section{plateSection(st, motor.Plate)}
+	w := way{shop: s, machine: m, motor: motor, study: st}
+	var err error
+	switch name := st.Route(); {
+	case route.OfCapacitors(name):
+		w.capacitors(&sheet)
+	case name == route.Rotary:
+		err = w.rotary(&sheet)
+	case route.OfDrives(name):
+		err = w.drive(&sheet)
+	default:
+		w.singlePhase(&sheet)
 	}
+	if err != nil {
+		return Sheet{}, err
+	}
+	w.compare(&sheet)
 	if !motor.Leads.Blank() {
 		sheet.Box = st.Box(motor)
 		sheet.Sections = append(sheet.Sections, leadsSection(st, motor))
-		sheet.Verdicts = rule.Sorted(append(withoutStops(st.LeadVerdicts()), sheet.Verdicts...))
+		sheet.Verdicts = append(withoutStops(st.LeadVerdicts()), sheet.Verdicts...)
 		sheet.Cautions = append(sheet.Cautions, rule.Standing("leads.star-point"))
 	}
-	return sheet
+	sheet.Verdicts = rule.Sorted(sheet.Verdicts)
+	return sheet, nil
 }
 
 func contains(list []string, name string) bool {
@@ -269,30 +294,6 @@ func runningSection(a *capacitor.Answer, in capacitor.Input) Section {
 	}}
 }
 
-// routeSection is the ways of feeding the machine, the best first: this sheet is for
-// capacitors, and says so where another stands before them.
-func routeSection(a route.Answer, hertz float64) Section {
-	s := Section{Title: "Ways of feeding it"}
-	if a.Recommended != "" && a.Recommended != route.StartRunCapacitor && a.Recommended != route.RunCapacitor {
-		s.Rows = append(s.Rows, Row{Label: "Mind", Value: "not the best", Remark: "This sheet is for capacitors; by what matters here another way stands first: " + strings.ToLower(a.Routes[0].Title) + "."})
-	}
-	for _, r := range a.Routes {
-		left := "none left"
-		if r.UsableWatts != nil {
-			left = quantity.PowerRange(r.UsableWatts[0], r.UsableWatts[1], hertz)
-		}
-		why := "fits"
-		if !r.Fits {
-			why = "does not fit"
-		}
-		if len(r.Why) > 0 {
-			why += ": " + strings.Join(r.Why, "; ")
-		}
-		s.Rows = append(s.Rows, Row{"", r.Title, left, fmt.Sprintf("%.0f a year; %s", r.Cost.PerYear, why), true})
-	}
-	return s
-}
-
 // startSection is the start, its heat, and a session of the duty.
 func startSection(a *capacitor.Answer) Section {
 	return Section{"Starting and heat", append(StartRows(&a.Live), HeatRows(&a.Live)...)}
@@ -346,74 +347,6 @@ func HeatRows(l *capacitor.Live) []Row {
 		usable.Value = quantity.Power(*h.UsableWatts, l.Hertz)
 	}
 	return []Row{{"session", "Hottest winding", fmt.Sprintf("%.0f °C", h.HottestC), duty, true}, {"session", "Frame shows", fmt.Sprintf("%.0f °C", h.FrameC), fmt.Sprintf("in air of %.0f °C", h.Thermal.AmbientC), true}, usable}
-}
-
-// DriveRows are the figures of a drive.
-func DriveRows(a *drive.Answer) []Row {
-	power := func(watts float64) string { return quantity.Figures(watts/1000, 3) + " kW" } // as drives are sold
-	var left []string
-	for _, l := range a.Left.Limits {
-		if l.Limit != a.Left.By {
-			left = append(left, fmt.Sprintf("%.0f %% by %s", 100*l.Share, l.Limit))
-		}
-	}
-	three := power(a.ThreeWatts)
-	if !a.Covered {
-		three = "none"
-	}
-	var schools []string
-	for _, s := range a.Schools {
-		schools = append(schools, s.Title+" "+power(s.Watts))
-	}
-	stop := "the bus never takes it"
-	if a.ShortestStop != nil {
-		stop = figures(*a.ShortestStop, 2, "s")
-	}
-	rows := []Row{
-		{"", "Built for one phase", power(a.OnePhaseWatts), fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)), false},
-		{"", "Takes at the load", fmt.Sprintf("%s A", quantity.Figures(a.Load.InputRMSAmps, 3)), fmt.Sprintf("%s A peak, power factor %s, THD %.0f %%", quantity.Figures(a.Load.InputPeakAmps, 3), quantity.Fixed(a.Load.TruePowerFactor, 2), a.Load.InputTHDPercent), true},
-		{"", "Bus", fmt.Sprintf("%.0f V", a.Load.BusMeanVolts), fmt.Sprintf("%s V ripple, %s A through its capacitors", quantity.Figures(a.Load.RipplePPVolts, 3), quantity.Figures(a.Load.CapacitorRMSAmps, 3)), true},
-		{"", "Base point", fmt.Sprintf("%.0f Hz", a.BaseHertz), "volts stay behind above it", false},
-		{"", "Shortest stop", stop, "to standstill, without a brake resistor", true},
-		{"", "Switch-on", fmt.Sprintf("%s A", quantity.Figures(a.Precharge.PeakAmps, 3)), "peak, through a usual precharge resistor", true},
-	}
-	if a.Doubler {
-		rows[0].Remark += "; it doubles the supply's volts"
-		return rows
-	}
-	return slices.Insert(rows, 1, Row{"", "Built for three", three, "schools: " + strings.Join(schools, ", "), true},
-		Row{"", "Left on one phase", fmt.Sprintf("%.0f %%", 100*a.Left.Share), "by " + a.Left.By + "; " + strings.Join(left, ", "), true})
-}
-
-// RotaryRows are the figures of a rotary converter.
-func RotaryRows(a *rotary.Answer, off waveform.Off, hertz float64) []Row {
-	power := func(watts float64) string { return quantity.Power(watts, hertz) }
-	var schools []string
-	for _, s := range a.Schools {
-		schools = append(schools, s.Title+" "+power(s.Watts))
-	}
-	live := "live while it is watched"
-	if off.LiveSeconds != nil {
-		live = figures(*off.LiveSeconds, 2, "s")
-	}
-	up := "it does not come up"
-	if a.Idler.Seconds != nil {
-		up = fmt.Sprintf("up in %s, out at %.0f rpm or by a timer at %s", seconds(a.Idler.Seconds), a.Idler.CutOutRPM, seconds(a.Idler.TimerSeconds))
-	}
-	usable := Row{"", "Output left", "none", "no load keeps machine and idler within plate amps", true}
-	if a.UsableWatts != nil {
-		usable.Value, usable.Remark = power(*a.UsableWatts), "of the machine, no winding past plate amps"
-	}
-	return []Row{
-		{"", "Idler", power(a.IdlerWatts), "schools: " + strings.Join(schools, ", "), true},
-		{"", "Balance a to c", figures(a.BalanceAC, 3, "µF"), fmt.Sprintf("closed form for the idler alone %s", figures(a.ClosedAC, 3, "µF")), true},
-		{"", "Balance b to c", figures(a.BalanceBC, 3, "µF"), fmt.Sprintf("closed form for the idler alone %s", figures(a.ClosedBC, 3, "µF")), true},
-		{"", "Idler’s start", figures(a.Idler.StartMicrofarad, 3, "µF"), up, true},
-		{"", "Machine starts with", quantity.Fixed(a.StartMargin, 1) + " ×", fmt.Sprintf("the torque asked, in %s; the made leg dips to %.0f V", seconds(a.StartSeconds), a.StartLowest), true},
-		usable,
-		{"", "Left on", figures(a.IdleWatts, 3, "W"), fmt.Sprintf("%.2f a day at the tariff of the Rulebook", a.IdlePerDay), true},
-		{"", "Live after switch-off", live, fmt.Sprintf("up to %.0f V peak", off.PeakVolts), true},
-	}
 }
 
 func protectSection(a *capacitor.Answer) Section {

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/motor"
+	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -22,8 +23,8 @@ import (
 
 var noon = time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
 
-// made makes the sheet of a demo machine's first motor.
-func made(t *testing.T, file, machine string) (sheet.Sheet, study.Study) {
+// made makes the sheet of a demo machine's first motor, on its own way or another.
+func made(t *testing.T, file, machine string, way ...route.Way) (sheet.Sheet, study.Study) {
 	t.Helper()
 	text, err := demo.Files.ReadFile(file)
 	require.NoError(t, err)
@@ -31,9 +32,14 @@ func made(t *testing.T, file, machine string) (sheet.Sheet, study.Study) {
 	require.Empty(t, problems)
 	for _, m := range f.Shops[0].Machines {
 		if m.ID == machine {
+			if way != nil {
+				m.Motors[0].Way = way[0]
+			}
 			st := study.Of(f.Shops[0].Supply, m.Motors[0], motor.FitCircuit)
 			require.True(t, st.Reading.Sound)
-			return sheet.Of(f.Shops[0], m, m.Motors[0], st), st
+			made, err := sheet.Of(f.Shops[0], m, m.Motors[0], st)
+			require.NoError(t, err)
+			return made, st
 		}
 	}
 	t.Fatal("no machine " + machine)
@@ -75,7 +81,9 @@ func TestTheRestOfThePlateIsPrinted(t *testing.T) {
 	f, _ := shop.ReadFile(text)
 	m := f.Shops[0].Machines[1]
 	st := study.Of(f.Shops[0].Supply, m.Motors[0], motor.FitCircuit)
-	assert.Contains(t, words(sheet.Of(f.Shops[0], m, m.Motors[0], st)), "Also on the plate:  Insulation class: F; Ambient: 40 °C; Duty: continuous; Enclosure: TEFC; Frame: 182T")
+	made, err := sheet.Of(f.Shops[0], m, m.Motors[0], st)
+	require.NoError(t, err)
+	assert.Contains(t, words(made), "Also on the plate:  Insulation class: F; Ambient: 40 °C; Duty: continuous; Enclosure: TEFC; Frame: 182T")
 }
 
 // The leads bring their box, marks, readings and condition; a machine whose leads
@@ -94,7 +102,7 @@ func TestTheLeadsAreOnTheSheet(t *testing.T) {
 }
 
 func TestStopsAreOnTheSheetFirst(t *testing.T) {
-	s, _ := made(t, "ferry-stairs.json", "ferry-winch")
+	s, _ := made(t, "ferry-stairs.json", "ferry-winch", route.Way{})
 	assert.Equal(t, rule.Stop, s.Verdicts[0].Severity)
 	planer, _ := made(t, "ferry-stairs.json", "ferry-planer")
 	assert.Equal(t, rule.Stop, planer.Verdicts[0].Severity)
@@ -103,7 +111,7 @@ func TestStopsAreOnTheSheetFirst(t *testing.T) {
 
 // Assumed figures are marked wherever they stand.
 func TestAssumedIsMarked(t *testing.T) {
-	s, _ := made(t, "tarn-hollow.json", "tarn-hacksaw")
+	s, _ := made(t, "tarn-hollow.json", "tarn-hacksaw", route.Way{})
 	marked := map[string]bool{}
 	for _, r := range s.Sections[0].Rows {
 		marked[r.Label] = r.Assumed
@@ -160,24 +168,104 @@ func TestSVGIsWellFormedAndEscaped(t *testing.T) {
 	assert.Contains(t, string(text), "stroke-dasharray")
 }
 
-// The sheet carries the start, the heat and the ways of feeding it, and says when it is
-// not for the best of them.
+// The sheet carries the ways of feeding it, and says when it is not for the best of them.
 func TestTheSheetSaysWhatItIsFor(t *testing.T) {
 	for name, c := range map[string]struct {
 		machine string
-		best    bool
-	}{"capacitors stand first": {"tarn-shaper", true}, "a drive stands first": {"tarn-extractor", false}} {
+		way     route.Way
+		mind    string
+	}{
+		"capacitors stand first": {"tarn-shaper", route.Way{}, ""},
+		"a drive stands first":   {"tarn-extractor", route.Way{}, "Mind: not the best This sheet is for another way than the one that stands first by what matters here: drive built for one phase."},
+		"and it is taken":        {"tarn-extractor", route.Way{Route: route.DriveSinglePhase}, ""},
+	} {
 		t.Run(name, func(t *testing.T) {
-			s, _ := made(t, "tarn-hollow.json", c.machine)
+			s, _ := made(t, "tarn-hollow.json", c.machine, c.way)
 			text := words(s)
-			for _, part := range []string{"To speed: ", "Hottest winding: ", "Starts an hour: ", "Rotary converter: ", "Drive built for one phase: "} {
-				assert.Contains(t, text, part)
-			}
-			if c.best {
-				assert.NotContains(t, text, "another way stands first")
+			assert.Contains(t, text, "Rotary converter: ")
+			assert.Contains(t, text, ", this sheet: ")
+			if c.mind == "" {
+				assert.NotContains(t, text, "Mind: ")
 			} else {
-				assert.Contains(t, text, "another way stands first: drive built for one phase")
+				assert.Contains(t, text, c.mind)
 			}
 		})
 	}
+}
+
+// Every route has a sheet of its own: its sizes, its circuit, its cautions, nothing of
+// another's; and a PDF.
+func TestEveryRouteHasItsSheet(t *testing.T) {
+	stops := map[string]string{route.Static: "capacitor.winding-at-load"}
+	for name, want := range map[string]struct {
+		title, headline, section, table string
+		not                             string
+		rule                            string
+	}{
+		route.RunCapacitor:      {"Circuit of the motor on its capacitors", "Run", "Parts", "", "Drive settings", "capacitor.no-start"},
+		route.StartRunCapacitor: {"Circuit of the motor on its capacitors", "Start", "Starting and heat", "", "The box", ""},
+		route.Static:            {"Circuit of the motor on its capacitors", "Run", "The box", "Accepted by state", "Drive settings", "capacitor.winding-at-load"},
+		route.PhaseBox:          {"Circuit of the motor on its capacitors", "Run", "The box", "Accepted by state", "Drive settings", ""},
+		route.Rotary:            {"Circuit of the machine behind a rotary converter", "Idler", "Bringing the idler up", "Accepted by state", "Parts", "rotary.made-leg"},
+		route.DriveSinglePhase:  {"Circuit of the motor on a drive", "Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
+		route.DriveDerated:      {"Circuit of the motor on a drive", "One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
+		route.DCBus:             {"Circuit of the motor on a drive", "Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
+		route.SinglePhaseMotor:  {"Circuit of a single-phase motor", "Motor", "Single-phase motor", "", "Parts", ""},
+	} {
+		t.Run(name, func(t *testing.T) {
+			s, st := made(t, "tarn-hollow.json", "tarn-shaper", route.Way{Route: name})
+			assert.Equal(t, name, st.Route())
+			assert.Equal(t, route.Titles[name], s.Route)
+			assert.Equal(t, want.title, s.Drawing.Title)
+			require.Len(t, s.Headline, 5)
+			labels, titles := []string{}, []string{}
+			for _, r := range s.Headline {
+				labels = append(labels, r.Label)
+			}
+			for _, section := range s.Sections {
+				titles = append(titles, section.Title)
+			}
+			for _, table := range s.Tables {
+				titles = append(titles, table.Title)
+				for _, row := range table.Rows {
+					assert.Len(t, row, len(table.Head))
+				}
+			}
+			assert.Contains(t, labels, want.headline)
+			assert.Contains(t, titles, want.section)
+			assert.NotContains(t, titles, want.not)
+			if want.table != "" {
+				assert.Contains(t, titles, want.table)
+			}
+			ids := []string{}
+			for _, v := range s.Verdicts {
+				ids = append(ids, v.Rule)
+			}
+			if want.rule != "" {
+				assert.Contains(t, ids, want.rule)
+			}
+			if stop := stops[name]; stop != "" {
+				assert.Contains(t, string(sheet.SVG(s.Drawing)), "STOP: ")
+			}
+			_, err := sheet.PDF(s, "A4", noon)
+			require.NoError(t, err)
+		})
+	}
+}
+
+// What is kept stands beside what is taken, figure by figure; boxes are left to write in.
+func TestKeptRoutesAreSetSideBySide(t *testing.T) {
+	s, _ := made(t, "tarn-hollow.json", "tarn-shaper", route.Way{Route: route.Rotary, Kept: []string{route.DriveSinglePhase, route.Static}})
+	last := s.Tables[len(s.Tables)-1]
+	assert.Equal(t, []string{"Figure", "Rotary converter", "Drive built for one phase", "Static converter"}, last.Head)
+	assert.Equal(t, []string{"Fits", "yes", "yes", "no"}, last.Rows[0])
+	driven, _ := made(t, "tarn-hollow.json", "tarn-borer")
+	for _, table := range driven.Tables {
+		if table.Title == "Drive settings" {
+			assert.Equal(t, []string{"Setting", "Set to", "Was", "Is now", "Date", "Hand"}, table.Head)
+			assert.Equal(t, []string{"Run command from", "terminals", "", "", "", ""}, table.Rows[0])
+			return
+		}
+	}
+	t.Fatal("no settings on a drive's sheet")
 }

@@ -23,10 +23,11 @@ type choices struct {
 	Leads           winding.Typed `json:"leads,omitzero"`
 	Shaft           load.Typed    `json:"shaft,omitzero"`
 	Matters         route.Matters `json:"matters,omitzero"`
+	Way             route.Way     `json:"way,omitzero"`
 }
 
 func choicesOf(m shop.Motor) choices {
-	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads, m.Shaft, m.Matters}
+	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads, m.Shaft, m.Matters, m.Way.Filled()}
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
@@ -52,7 +53,7 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 	}
 	err = json.Unmarshal([]byte(choiceText), &c)
 	m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine = c.Load, c.LoadShare, c.RunMicrofarad, c.StartMicrofarad, c.Reversed, c.Mine
-	m.Leads, m.Shaft, m.Matters = c.Leads.Filled(), c.Shaft, c.Matters
+	m.Leads, m.Shaft, m.Matters, m.Way = c.Leads.Filled(), c.Shaft, c.Matters, c.Way.Filled()
 	if m.Mine == nil {
 		m.Mine = []string{}
 	}
@@ -139,7 +140,7 @@ func insertMotor(ctx context.Context, tx *sql.Tx, machineID string, m shop.Motor
 
 // AddMachine adds a machine with one blank motor to a shop.
 func (s *Store) AddMachine(ctx context.Context, shopID, name string) (shop.Machine, error) {
-	m := shop.Machine{ID: NewID(), Name: name, Motors: []shop.Motor{{ID: NewID(), Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Version: 1}}, Version: 1}
+	m := shop.Machine{ID: NewID(), Name: name, Motors: []shop.Motor{{ID: NewID(), Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Way: route.Way{}.Filled(), Version: 1}}, Version: 1}
 	return m, s.write(ctx, func(tx *sql.Tx) error {
 		if there, err := exists(ctx, tx, "shops", shopID); err != nil || !there {
 			return orNotFound(err)
@@ -237,7 +238,7 @@ func (s *Store) DuplicateMachine(ctx context.Context, id, name string) (shop.Mac
 
 // AddMotor adds a blank motor to a machine.
 func (s *Store) AddMotor(ctx context.Context, machineID, name string) (shop.Motor, error) {
-	m := shop.Motor{ID: NewID(), Name: name, Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Version: 1}
+	m := shop.Motor{ID: NewID(), Name: name, Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Way: route.Way{}.Filled(), Version: 1}
 	return m, s.write(ctx, func(tx *sql.Tx) error {
 		p, err := machinePlace(ctx, tx, machineID)
 		if err != nil {
@@ -270,6 +271,10 @@ func (s *Store) ChangeMotor(ctx context.Context, m shop.Motor) (Place, error) {
 			what = "plate changed"
 		case encode(before.Motor.Leads) != encode(m.Leads.Filled()):
 			what = "leads changed"
+		case before.Motor.Way.Route != m.Way.Route && m.Way.Route != "":
+			what = "route taken: " + m.Way.Route
+		case encode(before.Motor.Way) != encode(m.Way.Filled()):
+			what = "route changed"
 		case before.Motor.Matters != m.Matters:
 			what = "what matters changed"
 		case before.Motor.Shaft != m.Shaft:

@@ -20,7 +20,20 @@ type Input struct {
 	Supply      network.Supply
 	LoadShare   float64
 	InertiaKgm2 float64
+	Kind        Kind
 }
+
+// Kind is the drive whose front end is looked at.
+type Kind string
+
+// The kinds of drive: built for one phase, a larger one built for three, and drives on a
+// bus that a rectifier with a choke feeds. The zero Kind is one built for three, without
+// its choke worked out.
+const (
+	OnePhase Kind = "one-phase"
+	Three    Kind = "three-phase"
+	Bus      Kind = "dc-bus"
+)
 
 // Ratings are the standard outputs of small drives in watts (IEC 60072 preferred
 // outputs).
@@ -79,16 +92,22 @@ func (in Input) most() float64 {
 // three-phase drive to derate: ThreeWatts is 0 then.
 type Answer struct {
 	Doubler       bool                  `json:"doubler"`
+	Kind          Kind                  `json:"kind"`
+	RatingWatts   float64               `json:"rating_watts"` // of the kind that was asked for
+	Choke         Choke                 `json:"choke"`
 	OnePhaseWatts float64               `json:"one_phase_watts"` // rating of a drive built for one phase
 	ThreeWatts    float64               `json:"three_phase_watts"`
 	Covered       bool                  `json:"covered"` // a standard rating covers it
 	Left          rectifier.SinglePhase `json:"left"`
 	Schools       []School              `json:"schools" nullable:"false"`
-	Load          rectifier.Result      `json:"load"` // of the three-phase drive on one phase, at the load
-	LoadWatts     float64               `json:"load_watts"`
+	Load          rectifier.Result      `json:"load"`       // of the three-phase drive on one phase, at the load
+	LoadWatts     float64               `json:"load_watts"` // into the front end
+	LoadShare     float64               `json:"load_share"`
 	OutputAmps    float64               `json:"output_amps"`
 	Precharge     rectifier.Charging    `json:"precharge"`
-	BaseHertz     float64               `json:"base_hertz"`
+	BaseHertz     float64               `json:"base_hertz"` // at the volts of the supply
+	LoadVolts     float64               `json:"load_volts"` // line to line, that the bus leaves at the load
+	LoadBaseHertz float64               `json:"load_base_hertz"`
 	Speed         []SpeedPoint          `json:"speed" nullable:"false"`
 	ShortestStop  *float64              `json:"shortest_stop_s"`
 	Verdicts      []rule.Verdict        `json:"verdicts" nullable:"false"`
@@ -126,7 +145,7 @@ func (in Input) LineAmps(rating float64, front rectifier.Front, shaft float64) (
 // Size sizes a drive for the motor on one phase: one built for it, and a larger one
 // built for three.
 func Size(in Input) (Answer, error) {
-	a := Answer{Schools: []School{}, Verdicts: []rule.Verdict{}, OutputAmps: in.Plate.Amps.Value}
+	a := Answer{Schools: []School{}, Verdicts: []rule.Verdict{}, OutputAmps: in.Plate.Amps.Value, Kind: in.Kind}
 	watts := in.Plate.Output.Value
 	a.OnePhaseWatts, a.Covered = next(watts)
 	if in.Doubles() {
@@ -143,15 +162,16 @@ func Size(in Input) (Answer, error) {
 	if err != nil {
 		return a, err
 	}
-	a.ThreeWatts, a.Covered = next(watts / math.Max(a.Left.Share, 0.05))
+	three, covered := next(watts / math.Max(a.Left.Share, 0.05))
+	a.ThreeWatts = three
+	if in.Kind != OnePhase && in.Kind != Bus {
+		a.Covered = covered
+	}
 	for _, s := range []School{{Title: "√3 times", Times: math.Sqrt(3)}, {Title: "twice", Times: 2}, {Title: "three times", Times: 3}} {
 		s.Watts, _ = next(s.Times * watts)
 		a.Schools = append(a.Schools, s)
 	}
-	loaded := in.front(a.ThreeWatts, 0)
-	loaded.Bridge.Phases = 1
-	err = in.loaded(&a, loaded)
-	return a, err
+	return a, in.loaded(&a, in.Kind != "")
 }
 
 // doubled sizes a drive that doubles the supply's volts.
@@ -164,19 +184,42 @@ func (in Input) doubled(a Answer) (Answer, error) {
 	if err := in.across(&a); err != nil {
 		return a, err
 	}
-	return a, in.loaded(&a, in.front(a.OnePhaseWatts, 0))
+	return a, in.loaded(&a, in.Kind != "")
+}
+
+// Try is an answer at another load: what follows the hand, its choke left as it is.
+func Try(in Input, a Answer) (Answer, error) {
+	a.Verdicts = []rule.Verdict{}
+	return a, in.loaded(&a, false)
 }
 
 // mostDoubled is the output in watts up to which drives are made for 100 to 130 V.
 const mostDoubled = 1150.0
 
 // loaded fills in what a front end does at the load, at switch-on and at a stop.
-func (in Input) loaded(a *Answer, loaded rectifier.Case) (err error) {
+func (in Input) loaded(a *Answer, choke bool) (err error) {
+	a.RatingWatts = a.OnePhaseWatts
+	if !a.Doubler && in.Kind != OnePhase && in.Kind != Bus {
+		a.RatingWatts = a.ThreeWatts
+	}
+	loaded := in.front(a.RatingWatts, 0)
+	loaded.Bridge.Phases = 1
+	a.LoadShare = in.LoadShare
 	a.LoadWatts = in.input(in.LoadShare * in.Plate.Output.Value)
 	loaded.LoadWatts, loaded.Series = a.LoadWatts, true
+	if choke && !a.Doubler {
+		if a.Choke, err = in.choke(loaded); err != nil {
+			return err
+		}
+	}
+	if in.Kind == Bus {
+		loaded.Bridge.DCChokeMH, loaded.Bridge.DCChokeOhm = a.Choke.MilliHenry, a.Choke.Ohm
+	}
 	if a.Load, err = rectifier.Solve(loaded); err != nil {
 		return err
 	}
+	a.LoadVolts = math.Min(a.Load.BusMeanVolts/math.Sqrt2, in.most())
+	a.LoadBaseHertz = in.shape(a.LoadVolts).BaseHertz()
 	a.Precharge = rectifier.Precharge(loaded, prechargeOhm)
 	bus := math.Sqrt2 * in.most()
 	drag := math.Max(in.Fit.FrictionWatts, 1)
@@ -189,7 +232,7 @@ func (in Input) loaded(a *Answer, loaded rectifier.Case) (err error) {
 func (in Input) across(a *Answer) (err error) {
 	m := Motor{Motor: network.Motor{ID: "motor", Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, FrictionWatts: in.Fit.FrictionWatts, Circuit: in.Fit.Circuit},
 		RatedAmps: in.Plate.Amps.Value, OwnFan: true}
-	v := VHz{MotorVolts: in.Plate.Volts.Value, MotorHertz: in.Plate.Hertz.Value, MostVolts: in.most()}
+	v := in.shape(in.most())
 	a.BaseHertz = v.BaseHertz()
 	var hertz []float64
 	const points = 24
@@ -200,6 +243,11 @@ func (in Input) across(a *Answer) (err error) {
 	return err
 }
 
+// shape is the motor's volts over frequency where a drive has so many volts.
+func (in Input) shape(most float64) VHz {
+	return VHz{MotorVolts: in.Plate.Volts.Value, MotorHertz: in.Plate.Hertz.Value, MostVolts: most}
+}
+
 func (in Input) judge(a *Answer) {
 	say := func(id string, numbers rule.Numbers, do, format string, args ...any) {
 		a.Verdicts = append(a.Verdicts, rule.Speak(id, numbers, do, format, args...))
@@ -208,9 +256,15 @@ func (in Input) judge(a *Answer) {
 	if !a.Covered {
 		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard drive has enough on this supply for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
 	}
-	if a.Doubler {
+	a.Verdicts = append(a.Verdicts, Standing()...)
+	if a.Doubler || in.Kind == OnePhase || in.Kind == Bus {
 		return
 	}
 	say("drive.left-on-one-phase", rule.Numbers{"share_percent": 100 * a.Left.Share}, fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
 		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.", 100*a.Left.Share, a.Left.By)
+}
+
+// Standing are the cautions of every drive.
+func Standing() []rule.Verdict {
+	return []rule.Verdict{rule.Standing("drive.no-contactor"), rule.Standing("drive.bus-charged"), rule.Standing("drive.residual-current")}
 }

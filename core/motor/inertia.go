@@ -1,6 +1,10 @@
 package motor
 
-import "math"
+import (
+	"math"
+
+	"brackmoor/core/quantity"
+)
 
 // RotorInertia is a usual inertia of a standard motor's own rotor in kg·m², by output
 // in watts and poles: an assumption between catalogue values of four-pole machines of
@@ -15,7 +19,7 @@ func RotorInertia(watts float64, poles int) float64 {
 // speed (NEMA MG 1-2016, 12.54 and 12.55: Wk² in lb·ft²).
 func MostLoadInertia(watts, synchronousRPM float64) float64 {
 	const poundFoot2 = 0.042140
-	hp, speed := watts/745.7, synchronousRPM/1000
+	hp, speed := watts/quantity.WattsPerHorsepower, synchronousRPM/1000
 	a := 24.0
 	if synchronousRPM > 1800.5 {
 		a = 27

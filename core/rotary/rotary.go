@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/startup"
 )
@@ -29,6 +30,8 @@ type Input struct {
 	InertiaKgm2     float64
 	BreakawayFactor float64
 	IdlerWatts      *float64
+	BalanceAC       *float64 // microfarads somebody chose; nil leaves it to the model
+	BalanceBC       *float64
 	Tariff          float64 // money a kilowatt-hour
 	HoursPerDay     float64
 }
@@ -42,7 +45,7 @@ func Ratings(hertz float64) []float64 {
 	horses := []float64{0.75, 1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30}
 	watts := make([]float64, len(horses))
 	for i, h := range horses {
-		watts[i] = h * 745.7
+		watts[i] = h * quantity.WattsPerHorsepower
 	}
 	return watts
 }
@@ -69,13 +72,15 @@ type School struct {
 	Times float64 `json:"times"`
 }
 
-// Idler is the start of the idler itself.
-type Idler struct {
-	StartMicrofarad float64  `json:"start_microfarad"`
-	Seconds         *float64 `json:"seconds"` // nil: it does not come up
-	CutOutRPM       float64  `json:"cut_out_rpm"`
-	TimerSeconds    *float64 `json:"timer_seconds"`
-	PeakSupplyAmps  float64  `json:"peak_supply_amps"`
+// Electronics is what a machine's electronics are fed from, and what they will see of the
+// made leg: unbalance idle and loaded, and how deep it dips, for how long, while the
+// machine starts.
+type Electronics struct {
+	Pair       string   `json:"pair"`
+	Idle       float64  `json:"idle_unbalance_percent"`
+	Load       float64  `json:"load_unbalance_percent"`
+	Dip        float64  `json:"dip_percent"`
+	DipSeconds *float64 `json:"dip_s"`
 }
 
 // Answer is a rotary converter for the machine.
@@ -86,8 +91,11 @@ type Answer struct {
 	Schools      []School       `json:"schools" nullable:"false"`
 	BalanceAC    float64        `json:"balance_ac_microfarad"`
 	BalanceBC    float64        `json:"balance_bc_microfarad"`
+	TunedAC      float64        `json:"tuned_ac_microfarad"` // by the model over the states that matter
+	TunedBC      float64        `json:"tuned_bc_microfarad"`
 	ClosedAC     float64        `json:"closed_ac_microfarad"` // by the closed form, idler alone
 	ClosedBC     float64        `json:"closed_bc_microfarad"`
+	LoadShare    float64        `json:"load_share"`
 	States       []State        `json:"states" nullable:"false"` // idler alone, machine idle, at the load, at full output
 	Idler        Idler          `json:"idler"`
 	StartMargin  float64        `json:"start_margin"` // torque over breakaway
@@ -97,6 +105,11 @@ type Answer struct {
 	IdleWatts    float64        `json:"idle_watts"`
 	IdlePerDay   float64        `json:"idle_cost_per_day"` // left on for the hours of a day
 	UsableWatts  *float64       `json:"usable_watts"`
+	Starts       []Start        `json:"starts" nullable:"false"`
+	Accept       []rule.Judged  `json:"accept" nullable:"false"`
+	StartsAnHour float64        `json:"starts_an_hour"` // of the idler, each from warm
+	Electronics  Electronics    `json:"electronics"`
+	Transformer  *plate.Step    `json:"transformer"` // behind the converter, nil where the volts suit
 	Verdicts     []rule.Verdict `json:"verdicts" nullable:"false"`
 }
 
@@ -150,6 +163,7 @@ const (
 type rig struct {
 	in      Input
 	idler   network.Motor
+	watts   float64 // of the idler
 	amps    float64 // plate amps of the idler
 	machine network.Motor
 	ac, bc  float64
@@ -162,7 +176,7 @@ func newRig(in Input, r reference, watts float64) *rig {
 	}
 	m := network.Motor{ID: machineID, Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, Connection: connection, Circuit: in.Fit.Circuit,
 		FrictionWatts: in.Fit.FrictionWatts, InertiaKgm2: in.InertiaKgm2}
-	return &rig{in: in, idler: r.idler(watts, in.Supply.Hertz), amps: r.amps * watts / r.watts, machine: m}
+	return &rig{in: in, idler: r.idler(watts, in.Supply.Hertz), watts: watts, amps: r.amps * watts / r.watts, machine: m}
 }
 
 // closed is the capacitors that balance the idler with the machine at a share of its

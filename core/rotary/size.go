@@ -4,11 +4,9 @@ import (
 	"fmt"
 	"math"
 
-	"brackmoor/core/load"
-	"brackmoor/core/network"
+	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
-	"brackmoor/core/startup"
 )
 
 // schools are the idler's size over the hardest-starting motor's, as practitioners have
@@ -20,7 +18,7 @@ func Size(in Input) (Answer, error) {
 	if in.BreakawayFactor == 0 {
 		in.BreakawayFactor = 1
 	}
-	a := Answer{Schools: []School{}, States: []State{}, Verdicts: []rule.Verdict{}}
+	a := Answer{Schools: []School{}, States: []State{}, Starts: []Start{}, Accept: []rule.Judged{}, Verdicts: []rule.Verdict{}}
 	ref, err := referenceIdler(in.Supply.Volts, in.Supply.Hertz)
 	if err != nil {
 		return a, err
@@ -57,19 +55,79 @@ func Size(in Input) (Answer, error) {
 	a.ClosedAC, a.ClosedBC = r.closed(-1)
 	r.balance()
 	r.tune()
-	a.BalanceAC, a.BalanceBC = r.ac, r.bc
-	a.States = append(a.States, r.at("idler alone", -1), r.at("machine idle", 0), r.at(fmt.Sprintf("at %.0f %% load", 100*in.LoadShare), in.LoadShare), r.at("at full output", 1))
-	a.StartMargin, a.StartAmps = r.standing()
+	a.TunedAC, a.TunedBC = r.ac, r.bc
+	r.choose()
+	r.states(&a)
 	if run, err := r.start(); err == nil {
 		a.StartSeconds, a.StartLowest = run.Motors[1].TimeTo90, math.Min(run.LowestVolts.BC, run.LowestVolts.CA)
 		a.StartAmps = math.Max(a.StartAmps, run.PeakSupplyAmps)
 	}
-	a.Idler = r.startIdler()
-	a.IdleWatts = a.States[0].SupplyWatts
+	r.startWays(&a)
 	a.IdlePerDay = a.IdleWatts / 1000 * in.HoursPerDay * in.Tariff
 	a.UsableWatts = r.usable()
+	a.Electronics = Electronics{Pair: "a and b", Idle: a.States[0].Unbalance, Load: a.States[2].Unbalance, Dip: 100 * (1 - a.StartLowest/in.Supply.Volts), DipSeconds: a.StartSeconds}
+	a.Transformer = plate.TransformerFor(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})
 	r.judge(&a)
 	return a, nil
+}
+
+// Try is the part of it that follows the hand, for an idler and its capacitors that are
+// all given: the states of work and the torque standing.
+func Try(in Input) (Answer, error) {
+	if in.BreakawayFactor == 0 {
+		in.BreakawayFactor = 1
+	}
+	a := Answer{Schools: []School{}, States: []State{}, Starts: []Start{}, Verdicts: []rule.Verdict{}, IdlerWatts: *in.IdlerWatts, ModelReached: true}
+	ref, err := referenceIdler(in.Supply.Volts, in.Supply.Hertz)
+	if err != nil {
+		return a, err
+	}
+	r := newRig(in, ref, a.IdlerWatts)
+	r.choose()
+	r.states(&a)
+	return a, nil
+}
+
+// choose puts what somebody chose in the place of what was tuned.
+func (r *rig) choose() {
+	for _, c := range []struct{ to, typed *float64 }{{&r.ac, r.in.BalanceAC}, {&r.bc, r.in.BalanceBC}} {
+		if c.typed != nil {
+			*c.to = *c.typed
+		}
+	}
+}
+
+// states fills in the states of work and the torque standing.
+func (r *rig) states(a *Answer) {
+	share := r.in.LoadShare
+	a.BalanceAC, a.BalanceBC, a.LoadShare = r.ac, r.bc, share
+	a.States = append(a.States, r.at("idler alone", -1), r.at("machine idle", 0), r.at(fmt.Sprintf("at %.0f %% load", 100*share), share), r.at("at full output", 1))
+	a.StartMargin, a.StartAmps = r.standing()
+	a.IdleWatts = a.States[0].SupplyWatts
+	a.Accept = r.accept(a.States)
+}
+
+// accept judges each state by what counts in it: idle by the hottest winding and the
+// made leg, loaded by the winding and the unbalance.
+func (r *rig) accept(states []State) []rule.Judged {
+	list := []rule.Judged{}
+	for i, s := range states {
+		if !s.Runs || !s.IdlerStandsFast {
+			list = append(list, rule.Judged{State: s.Title, Figure: "runs", Unit: "no"})
+			continue
+		}
+		made := 100 * max(s.Volts.BC, s.Volts.CA) / r.in.Supply.Volts
+		list = append(list, rule.AtMost(s.Title, "idler, hottest line", s.IdlerPercent, "capacitor.winding-at-full", "most_percent", "%"))
+		if i > 0 {
+			list = append(list, rule.AtMost(s.Title, "machine, hottest winding", s.HottestPercent, "capacitor.winding-at-full", "most_percent", "%"))
+		}
+		if i < 2 {
+			list = append(list, rule.AtMost(s.Title, "made leg, of the lines", made, "capacitor.made-leg-high", "most_percent", "%"))
+		} else {
+			list = append(list, rule.AtMost(s.Title, "legs apart", s.Unbalance, "rotary.unbalance", "most_percent", "%"))
+		}
+	}
+	return list
 }
 
 // tune looks for the two capacitors of least cost from the closed forms on, by a pattern
@@ -97,38 +155,6 @@ func (r *rig) tune() {
 	}
 	r.ac, r.bc = math.Round(ac), math.Round(bc)
 }
-
-// startIdler sizes the idler's own start capacitor: the least of a row that brings it up
-// in time from standstill.
-func (r *rig) startIdler() Idler {
-	synchronous := 120 * r.in.Supply.Hertz / float64(r.idler.Poles)
-	drag := load.Curve{NewtonMetre: 0.02 * r.amps, AtRPM: synchronous, BreakawayNm: 0.03 * r.amps} // bearings and seals
-	out := Idler{CutOutRPM: 0.78 * synchronous}
-	for _, times := range []float64{1, 1.5, 2, 3, 4, 6, 8} {
-		out.StartMicrofarad = math.Round(times * math.Max(r.ac, 20))
-		c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{{Motor: r.idler, Shaft: &drag}}}
-		for _, p := range r.capacitors() {
-			c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: p})
-		}
-		c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: out.StartMicrofarad},
-			Out: &startup.Out{By: startup.BySpeed, At: out.CutOutRPM}})
-		run, err := startup.Run(c)
-		if err != nil {
-			continue
-		}
-		out.Seconds, out.PeakSupplyAmps, out.TimerSeconds = run.Motors[0].TimeTo90, run.PeakSupplyAmps, nil
-		if last := run.Capacitors[len(run.Capacitors)-1]; last.OutSeconds != nil {
-			out.TimerSeconds = new(1.3 * *last.OutSeconds)
-		}
-		if out.Seconds != nil && *out.Seconds <= inTime {
-			break
-		}
-	}
-	return out
-}
-
-// inTime is the time in seconds in which an idler is to come up.
-const inTime = 3.0
 
 // usable is the most shaft power with no winding of the machine past plate amps, and the
 // idler within its own.
@@ -180,5 +206,5 @@ func (r *rig) judge(a *Answer) {
 			break
 		}
 	}
-	a.Verdicts = rule.Sorted(append(a.Verdicts, rule.Standing("rotary.guard"), rule.Standing("rotary.made-leg"), rule.Standing("rotary.rope")))
+	a.Verdicts = rule.Sorted(append(a.Verdicts, rule.Standing("rotary.guard"), rule.Standing("rotary.made-leg"), rule.Standing("rotary.load-last"), rule.Standing("rotary.noise"), rule.Standing("rotary.rope")))
 }

@@ -7,6 +7,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
+	"brackmoor/core/load"
 	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rectifier"
@@ -19,8 +20,9 @@ func (in Input) watts() float64 { return in.Capacitor.Plate.Output.Value }
 func (in Input) share() float64 { return in.Capacitor.Share() }
 
 // ofLive makes a route of a motor on capacitors.
-func ofLive(name, title string, l *capacitor.Live) Route {
-	r := Route{Name: name, Title: title, Starts: l.OverBreakaway >= rule.Limit("capacitor.no-start", "least_margin") && l.RunUp.Seconds != nil,
+func (in Input) ofLive(name string, a *capacitor.Answer) Route {
+	l := &a.Live
+	r := Route{Name: name, Title: Titles[name], Starts: l.OverBreakaway >= rule.Limit("capacitor.no-start", "least_margin") && l.RunUp.Seconds != nil,
 		Margin: &l.OverBreakaway, Seconds: l.RunUp.Seconds, DutyWatts: l.Session.UsableWatts, Sizes: map[string]float64{}, Unsolved: []string{}, Verdicts: l.Verdicts}
 	if u := l.Usable; u != nil {
 		r.UsableWatts = &[2]float64{u.LowWatts, u.HighWatts}
@@ -39,6 +41,7 @@ func ofLive(name, title string, l *capacitor.Live) Route {
 	if l.Load.Motor == network.Running {
 		r.lossWatts = new(l.Load.SupplyWatts - l.Load.ShaftWatts)
 	}
+	in.capacitorSizes(&r, a)
 	return r
 }
 
@@ -68,13 +71,10 @@ const (
 
 // onCapacitors is the motor on a run capacitor alone, and on run and start capacitors.
 func onCapacitors(in Input) []Route {
-	c := in.Capacitor
-	whole := capacitor.Solve(c)
-	both := ofLive(StartRunCapacitor, "Run and start capacitors", &whole.Live)
-	in.capacitorSizes(&both, &whole)
-	alone := capacitor.Try(c, whole.Live.RunMicrofarad, 0, in.share())
-	one := ofLive(RunCapacitor, "Run capacitor", &alone.Live)
-	in.capacitorSizes(&one, &alone)
+	whole := capacitor.Solve(Rigged(in.Capacitor, in.Way, StartRunCapacitor))
+	both := in.ofLive(StartRunCapacitor, &whole)
+	alone := capacitor.Try(Rigged(in.Capacitor, in.Way, RunCapacitor), whole.Live.RunMicrofarad, 0, in.share())
+	one := in.ofLive(RunCapacitor, &alone)
 	p := in.Prices
 	one.Cost.Parts = p.RunPerMicrofarad * alone.Live.RunMicrofarad
 	both.Cost.Parts = p.RunPerMicrofarad*whole.Live.RunMicrofarad + p.StartPerMicrofarad*whole.Live.StartMicrofarad + p.StartRelay
@@ -87,30 +87,30 @@ func onCapacitors(in Input) []Route {
 
 // onStatic is a converter that starts on three legs and runs on two.
 func onStatic(in Input) []Route {
-	c := in.Capacitor
-	c.RunMicrofarad, c.StartMicrofarad = new(0.0), nil
-	a := capacitor.Solve(c)
-	r := ofLive(Static, "Static converter", &a.Live)
-	in.capacitorSizes(&r, &a)
+	a := capacitor.Solve(Rigged(in.Capacitor, in.Way, Static))
+	r := in.ofLive(Static, &a)
 	r.Cost.Parts, r.Reversal = in.Prices.StaticBox, threeWireReversal
 	r.Unsolved = append(r.Unsolved, "it runs on two legs: much of its output is gone", "the third leg is left with what the motor makes of it", "starting again under load brings the start box back in")
-	if c.Load.Name == "winch" || c.Load.Name == "compressor-loaded" {
-		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("route.static-hard-start", rule.Numbers{"breakaway_percent": 100 * c.Load.BreakawayShare}, "An idler, or a drive.",
-			"%s takes %.0f percent of rated torque to break away, over and over.", c.Load.Title, 100*c.Load.BreakawayShare)))
+	if hard := NeverStatic(in.Capacitor.Load); hard != nil {
+		r.Verdicts = rule.Sorted(append(r.Verdicts, *hard))
 	}
 	return []Route{r}
 }
 
+// NeverStatic is the stop of a load that must never hang on a static converter, nil for
+// others.
+func NeverStatic(kind load.Kind) *rule.Verdict {
+	if kind.Name != "winch" && kind.Name != "compressor-loaded" {
+		return nil
+	}
+	return new(rule.Speak("route.static-hard-start", rule.Numbers{"breakaway_percent": 100 * kind.BreakawayShare}, "An idler, or a drive.",
+		"%s takes %.0f percent of rated torque to break away, over and over.", kind.Title, 100*kind.BreakawayShare))
+}
+
 // onPhaseBox is a box of switched capacitors set for the load's full output.
 func onPhaseBox(in Input) []Route {
-	c := in.Capacitor
-	c.LoadShare, c.Load.Idles, c.RunMicrofarad, c.StartMicrofarad = new(1.0), false, nil, nil
-	full := capacitor.Solve(c)
-	c = in.Capacitor
-	c.RunMicrofarad, c.StartMicrofarad = &full.ModelRun, nil
-	a := capacitor.Try(c, full.ModelRun, full.ModelStart, in.share())
-	r := ofLive(PhaseBox, "Phase-shifting box", &a.Live)
-	in.capacitorSizes(&r, &a)
+	a := capacitor.Solve(Rigged(in.Capacitor, in.Way, PhaseBox))
+	r := in.ofLive(PhaseBox, &a)
 	r.Sizes["box_amps"] = in.Capacitor.Plate.Amps.Value
 	r.Cost.Parts, r.Reversal = in.Prices.PhaseBox, threeWireReversal
 	r.Unsolved = append(r.Unsolved, "set for load it is far out of balance idle", "its rated range must hold the motor's plate amps")
@@ -123,14 +123,14 @@ func RotaryInput(in Input, share float64) rotary.Input {
 	c := in.Capacitor
 	shaft := capacitor.ShaftOf(c)
 	return rotary.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, Load: c.Load, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
-		BreakawayFactor: 1 / capacitor.CautionOf(c), Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay}
+		BreakawayFactor: 1 / capacitor.CautionOf(c), IdlerWatts: in.Way.IdlerWatts, BalanceAC: in.Way.BalanceAC, BalanceBC: in.Way.BalanceBC, Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay}
 }
 
 // onRotary is a rotary converter.
 func onRotary(in Input) []Route {
 	c := in.Capacitor
 	a, err := rotary.Size(RotaryInput(in, in.share()))
-	r := Route{Name: Rotary, Title: "Rotary converter", Sizes: map[string]float64{}, Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"}, Reversal: threeWireReversal, Verdicts: a.Verdicts}
+	r := Route{Name: Rotary, Title: Titles[Rotary], Sizes: map[string]float64{}, Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"}, Reversal: threeWireReversal, Verdicts: a.Verdicts}
 	if err != nil || len(a.States) < 4 {
 		return nil
 	}
@@ -172,16 +172,16 @@ func onDrives(in Input) []Route {
 		return []Route{r}
 	}
 	front := drive.Front(a.OnePhaseWatts, c.Supply.Volts)
-	front.DCChokeMH, front.DCChokeOhm = chokeOf(c.Supply, in.watts())
+	front.DCChokeMH, front.DCChokeOhm = want.ChokeFor(in.watts())
 	var one, three, bus Route
 	var wait sync.WaitGroup
 	wait.Go(func() {
-		one = in.ofDrive(DriveSinglePhase, "Drive built for one phase", want, a.OnePhaseWatts, rectifier.Front{}, &a)
+		one = in.ofDrive(DriveSinglePhase, Titles[DriveSinglePhase], want, a.OnePhaseWatts, rectifier.Front{}, &a)
 	})
 	wait.Go(func() {
-		three = in.ofDrive(DriveDerated, "Larger three-phase drive", want, a.ThreeWatts, rectifier.Front{}, &a)
+		three = in.ofDrive(DriveDerated, Titles[DriveDerated], want, a.ThreeWatts, rectifier.Front{}, &a)
 	})
-	wait.Go(func() { bus = in.ofDrive(DCBus, "DC bus with a reactor", want, a.OnePhaseWatts, front, &a) })
+	wait.Go(func() { bus = in.ofDrive(DCBus, Titles[DCBus], want, a.OnePhaseWatts, front, &a) })
 	wait.Wait()
 	one.Cost.Parts = (p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000) * p.OnePhaseFactor
 	three.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.ThreeWatts/1000
@@ -194,18 +194,10 @@ func onDrives(in Input) []Route {
 	return []Route{one, three, bus}
 }
 
-// chokeOf is a dc choke of a twentieth of the load's ohms on the bus, at twice the
-// supply's frequency.
-func chokeOf(s network.Supply, watts float64) (millihenry, ohm float64) {
-	bus := 0.9 * s.Volts
-	ohms := bus * bus / watts
-	return 1000 * 0.2 * ohms / (2 * math.Pi * 2 * s.Hertz), 0.01 * ohms
-}
-
 // ofDrive makes a route of a drive of a rating; a zero front is a usual one.
 func (in Input) ofDrive(name, title string, want drive.Input, rating float64, front rectifier.Front, a *drive.Answer) Route {
 	c := in.Capacitor
-	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Reversal: driveReversal, Verdicts: []rule.Verdict{},
+	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Reversal: driveReversal, Verdicts: drive.Standing(),
 		Unsolved: []string{"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs"}}
 	margin := driveTorque / c.Load.BreakawayShare
 	// Volts that the supply does not have leave flux, and torque with its square.
@@ -251,11 +243,14 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 	return r
 }
 
-// bySinglePhase is a single-phase motor in the machine's place.
-func bySinglePhase(in Input) []Route {
+func bySinglePhase(in Input) []Route { return []Route{SinglePhase(in)} }
+
+// SinglePhase is a single-phase motor in the machine's place.
+func SinglePhase(in Input) Route {
+	in = in.filled()
 	c := in.Capacitor
 	powerFactor, efficiency := 0.85, 0.92*c.Plate.Efficiency.Value // a capacitor-run motor, a little less efficient
-	r := Route{Name: SinglePhaseMotor, Title: "Single-phase motor", Starts: true, Sizes: map[string]float64{}, Reversal: "by its start winding's two leads, where they are brought out",
+	r := Route{Name: SinglePhaseMotor, Title: Titles[SinglePhaseMotor], Starts: true, Sizes: map[string]float64{}, Reversal: "by its start winding's two leads, where they are brought out",
 		Unsolved: []string{"flange, shaft and frame must fit", "reversing while it runs is not to be had from most"}, Verdicts: []rule.Verdict{}}
 	const startTorque = 2.0 // of rated, capacitor-start
 	margin := startTorque / c.Load.BreakawayShare
@@ -271,7 +266,7 @@ func bySinglePhase(in Input) []Route {
 	if in.watts() > rule.Limit("route.single-phase-large", "most_watts") {
 		r.Verdicts = append(r.Verdicts, rule.Speak("route.single-phase-large", rule.Numbers{"output_watts": in.watts()}, "An idler or a drive.", "Single-phase motors of %s are hardly made.", quantity.Power(in.watts(), c.Supply.Hertz)))
 	}
-	return []Route{r}
+	return r
 }
 
 // circuitOf judges a route's amps by the circuit it is to be fed from.

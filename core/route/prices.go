@@ -49,12 +49,15 @@ func (in Input) rewiring(name string) float64 {
 	c := in.Controls
 	switch name {
 	case DriveSinglePhase, DriveDerated, DCBus:
-		if c.Reversing {
+		if c.Reversing || c.Switch == "drum" {
 			hours += 1.5
+		}
+		if c.Brake {
+			hours++
 		}
 		hours += 1.0*float64(c.Interlocks) + 1.5*float64(c.Motors-1)
 	case SinglePhaseMotor:
-		if c.Reversing {
+		if c.Reversing || c.Switch == "drum" {
 			hours += 2
 		}
 		hours += 2 * float64(c.Motors-1)

@@ -43,9 +43,11 @@ type Wishes struct {
 
 // Controls is what a machine has for controls, for the hours that rewiring takes.
 type Controls struct {
-	Reversing  bool `json:"reversing"`
-	Interlocks int  `json:"interlocks" minimum:"0" maximum:"20"`
-	Motors     int  `json:"motors" minimum:"0" maximum:"10"` // 0 counts as one
+	Switch     string `json:"switch" enum:",two-wire,three-wire,drum"` // one of drive.Switches; "" where nobody looked
+	Brake      bool   `json:"brake"`
+	Reversing  bool   `json:"reversing"`
+	Interlocks int    `json:"interlocks" minimum:"0" maximum:"20"`
+	Motors     int    `json:"motors" minimum:"0" maximum:"10"` // 0 counts as one
 }
 
 // Matters is all that is noted of a machine for the choice of its route. CircuitAmps is
@@ -84,6 +86,7 @@ type Input struct {
 	Wishes    Wishes
 	Controls  Controls
 	Prices    Prices
+	Way       Way
 	// OnePhaseAllowed is what the maker of the drive at hand says, nil where that is not
 	// known.
 	OnePhaseAllowed *bool

@@ -38,7 +38,7 @@ func ReadFile(text []byte) (File, []strict.Problem) {
 			for j := range m.Motors {
 				motor := &m.Motors[j]
 				once(fmt.Sprintf("%s.motors[%d]", at, j), motor.ID)
-				motor.Leads = motor.Leads.Filled()
+				motor.Leads, motor.Way = motor.Leads.Filled(), motor.Way.Filled()
 				if motor.Load == "" {
 					motor.Load = "spindle"
 				}

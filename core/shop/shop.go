@@ -53,6 +53,7 @@ type Motor struct {
 	Leads           winding.Typed `json:"leads"`
 	Shaft           load.Typed    `json:"shaft"`
 	Matters         route.Matters `json:"matters"` // for the choice of its route
+	Way             route.Way     `json:"way"`     // how it is to be fed
 	Version         int           `json:"version,omitempty"`
 }
 

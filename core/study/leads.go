@@ -283,7 +283,7 @@ func (s Study) suit(v *LeadsView) {
 		at := s.Plate
 		at.Volts.Value = w.Volts
 		flux := plate.FluxPercent(at, service)
-		suits := fluxSuits(flux)
+		suits := plate.FluxSuits(flux)
 		any = any || suits
 		v.Ways = append(v.Ways, WayView{Name: w.Name, Volts: w.Volts, Origin: w.Origin, Source: w.Source, Needs: w.Needs, FluxPercent: flux, Suits: suits,
 			Chosen: w.Volts == s.Plate.Volts.Value && w.Name == s.Plate.Connection})

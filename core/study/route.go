@@ -8,5 +8,5 @@ import (
 // Question is the motor as the routes are asked about it in a shop; the reading must be
 // sound.
 func (s Study) Question(sh shop.Shop) route.Input {
-	return route.Input{Capacitor: s.Input, MainAmps: sh.Supply.MainAmps, Prices: sh.Prices}
+	return route.Input{Capacitor: s.typed, Way: s.way, MainAmps: sh.Supply.MainAmps, Prices: sh.Prices}
 }

@@ -52,6 +52,8 @@ type Study struct {
 
 	found   found
 	service plate.Supply
+	way     route.Way
+	typed   capacitor.Input // as typed, whatever route is taken
 }
 
 // Fitter finds the circuit of a target: motor.FitCircuit, or one that
@@ -132,8 +134,20 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	}
 	st.Input = capacitor.Input{Shaft: shaft, Thermal: thermalOf(filled, m.Plate, shaft), Duty: capacitor.Duty{OnMinutes: shaft.On, OffMinutes: shaft.Off}, Plate: filled, Fit: fit, Supply: s.Network(), Load: kind, LoadShare: m.LoadShare,
 		RunMicrofarad: m.RunMicrofarad, StartMicrofarad: m.StartMicrofarad, TowardsB: m.Reversed}
+	st.way, st.typed = m.Way, st.Input
 	return st
 }
+
+// On is the motor as the route taken has it.
+func (s Study) On() Study {
+	if name := s.way.Taken(); route.OfCapacitors(name) {
+		s.Input = route.Rigged(s.typed, s.way, name)
+	}
+	return s
+}
+
+// Route is the route taken; capacitors while none is.
+func (s Study) Route() string { return s.way.Taken() }
 
 // usualAirC is the air around a motor where nothing is said: what plates are made for.
 const usualAirC = 40
@@ -224,11 +238,10 @@ func (s Study) SwitchOff(run float64) (capacitor.After, error) {
 // LoadShare is the share of plate output that is meant by the load.
 func (s Study) LoadShare() float64 { return s.Input.Share() }
 
-// Rotary is a rotary converter sized for the motor at its load, with an idler of so many
-// watts, nil for the model's choice; and what the idler's terminals do after switch-off.
-func (s Study) Rotary(sh shop.Shop, idler *float64, m route.Matters) (rotary.Answer, waveform.Off, error) {
+// Rotary is a rotary converter sized for the motor at its load, and what the idler's
+// terminals do after switch-off.
+func (s Study) Rotary(sh shop.Shop, m route.Matters) (rotary.Answer, waveform.Off, error) {
 	in := route.RotaryInput(m.Into(s.Question(sh)), s.LoadShare())
-	in.IdlerWatts = idler
 	a, err := rotary.Size(in)
 	if err != nil {
 		return a, waveform.Off{}, err
@@ -238,17 +251,71 @@ func (s Study) Rotary(sh shop.Shop, idler *float64, m route.Matters) (rotary.Ans
 	return a, off, err
 }
 
+// TryRotary is the part of it that follows the hand, for an idler in watts, its
+// capacitors in microfarads and a share of plate output.
+func (s Study) TryRotary(idler, ac, bc, share float64) (rotary.Answer, error) {
+	in := route.RotaryInput(s.Question(shop.Shop{}), share)
+	in.IdlerWatts, in.BalanceAC, in.BalanceBC = &idler, &ac, &bc
+	return rotary.Try(in)
+}
+
+// kinds are the drives of the routes.
+var kinds = map[string]drive.Kind{route.DriveSinglePhase: drive.OnePhase, route.DriveDerated: drive.Three, route.DCBus: drive.Bus}
+
 // Drive is a drive sized for the motor, at a share of its output.
 func (s Study) Drive(share float64, m route.Matters) (drive.Answer, error) {
 	a, err := drive.Size(s.driven(share))
-	a.Verdicts = rule.Sorted(append(route.MakersWord(m.Into(route.Input{}).OnePhaseAllowed), a.Verdicts...))
-	return a, err
+	return s.permitted(a, m), err
+}
+
+// TryDrive is an answer at another share of plate output: what follows the hand.
+func (s Study) TryDrive(a drive.Answer, share float64, m route.Matters) (drive.Answer, error) {
+	a, err := drive.Try(s.driven(share), a)
+	return s.permitted(a, m), err
+}
+
+// permitted adds what the drive's maker says of one phase.
+func (s Study) permitted(a drive.Answer, m route.Matters) drive.Answer {
+	if s.Route() != route.DriveSinglePhase {
+		a.Verdicts = append(route.MakersWord(m.Into(route.Input{}).OnePhaseAllowed), a.Verdicts...)
+	}
+	a.Verdicts = rule.Sorted(a.Verdicts)
+	return a
+}
+
+// ChangeOver is the checklist for a drive that is changed over from half the volts of the
+// supply, or from the supply's to twice them where the drive doubles it; empty for a
+// drive whose volts are not changed.
+func (s Study) ChangeOver(a *drive.Answer) []string {
+	if s.Route() != route.DriveSinglePhase {
+		return []string{}
+	}
+	volts, amps := s.Input.Supply.Volts, a.Load.InputRMSAmps
+	if a.Doubler {
+		return drive.ChangeOver(volts, 2*volts, amps)
+	}
+	return drive.ChangeOver(volts/2, volts, 2*amps)
+}
+
+// Others are the motors of a machine as drives see them.
+func Others(m shop.Machine, su supply.Supply) []drive.Driven {
+	list := []drive.Driven{}
+	for _, motor := range m.Motors {
+		d := drive.Driven{Name: motor.Name}
+		if p, problems := plate.Read(motor.Plate); len(problems) == 0 {
+			if filled, missing := plate.Fill(p, plate.Supply{Volts: su.Volts, Hertz: su.Hertz}); len(missing) == 0 {
+				d.Amps = filled.Amps.Value
+			}
+		}
+		list = append(list, d)
+	}
+	return list
 }
 
 // driven is the motor as a drive is sized for it.
 func (s Study) driven(share float64) drive.Input {
 	shaft := capacitor.ShaftOf(s.Input)
-	return drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2}
+	return drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2, Kind: kinds[s.Route()]}
 }
 
 // Spindle is a machine's spindle on a drive: its steps over the frequencies it is set to,
@@ -306,14 +373,14 @@ func (s Study) Settings(m route.Matters) ([]drive.Setting, Spindle, error) {
 type Progress struct {
 	Plate bool `json:"plate"` // understood, and a circuit found
 	Leads bool `json:"leads"` // known, and their condition good
-	Route bool `json:"route"` // what matters for it was said
-	Size  bool `json:"size"`  // capacitors chosen
+	Route bool `json:"route"` // one is taken
+	Size  bool `json:"size"`  // a route taken, or capacitors chosen
 	Wire  bool `json:"wire"`  // the checklist ticked
 }
 
 // Progress says how far a motor has come, step by step.
 func (s Study) Progress(m shop.Motor) Progress {
-	return Progress{Plate: s.Reading.Sound, Leads: s.found.Connectable && s.found.good, Route: s.Reading.Sound && m.Matters != (route.Matters{}), Size: s.Reading.Sound && m.RunMicrofarad != nil, Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
+	return Progress{Plate: s.Reading.Sound, Leads: s.found.Connectable && s.found.good, Route: s.Reading.Sound && m.Way.Route != "", Size: s.Reading.Sound && (m.Way.Route != "" || m.RunMicrofarad != nil), Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
 }
 
 // Stage says how far a motor has come.
@@ -328,7 +395,7 @@ func (s Study) Stage(m shop.Motor) string {
 	case !p.Size:
 		return "plate read"
 	case !p.Wire:
-		return "capacitors chosen"
+		return "route taken"
 	}
 	return "ready to wire"
 }

@@ -86,7 +86,7 @@ func TestStages(t *testing.T) {
 		"blank plate":            {},
 		"plate to be cleared up": {Plate: plate.Typed{Output: "3"}},
 		"plate read":             {Plate: full},
-		"capacitors chosen":      {Plate: full, RunMicrofarad: &run},
+		"route taken":            {Plate: full, RunMicrofarad: &run},
 		"ready to wire":          {Plate: full, RunMicrofarad: &run, Mine: all},
 	} {
 		assert.Equal(t, want, study.Of(us, m, motor.FitCircuit).Stage(m))

@@ -7,7 +7,6 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
-	"brackmoor/core/rule"
 )
 
 // SuitRow is one figure of the motor on its own volts and hertz and on the supply's.
@@ -95,7 +94,7 @@ func (s Study) Suit() *Suit {
 		return quantity.Figures(volts, 4) + " V " + quantity.Figures(hertz, 3) + " Hz"
 	}
 	v := &Suit{Plate: name(f.Volts.Value, f.Hertz.Value), Supply: name(service.Volts, service.Hertz), Flux: plate.FluxPercent(f, service), Remedies: []Remedy{}}
-	v.Suits = fluxSuits(v.Flux)
+	v.Suits = plate.FluxSuits(v.Flux)
 	own, here := s.onBalanced(f.Volts.Value, f.Hertz.Value), s.onBalanced(service.Volts, service.Hertz)
 	row := func(title, unit, a, b string) { v.Rows = append(v.Rows, SuitRow{title, unit, a, b}) }
 	amps := func(x float64) string { return quantity.Figures(x, 3) }
@@ -122,11 +121,6 @@ func (s Study) Suit() *Suit {
 	return v
 }
 
-// fluxSuits says whether a flux lies within the bounds that need no remedy.
-func fluxSuits(percent float64) bool {
-	return percent >= rule.Limit("supply.under-flux", "least_percent") && percent <= rule.Limit("supply.over-flux", "most_percent")
-}
-
 // remedies are the ways of bringing volts per hertz near the plate's.
 func (s Study) remedies(v *Suit) {
 	f, service := s.Plate, s.service
@@ -139,7 +133,7 @@ func (s Study) remedies(v *Suit) {
 		for _, c := range f.Choices {
 			other := f
 			other.Volts.Value = c.Volts
-			if flux := plate.FluxPercent(other, service); c.Volts != f.Volts.Value && fluxSuits(flux) {
+			if flux := plate.FluxPercent(other, service); c.Volts != f.Volts.Value && plate.FluxSuits(flux) {
 				first := ""
 				if c.Needs != "" {
 					first = ", after somebody could " + c.Needs
@@ -147,16 +141,13 @@ func (s Study) remedies(v *Suit) {
 				add("Join it otherwise", "%s for %s is %.0f percent of rated flux%s.", c.Connection, volts(c.Volts), flux, first)
 			}
 		}
-		wanted := f.Volts.Value * hertzRatio
+		t := plate.TransformerFor(f, service)
 		word := "up"
-		if wanted < service.Volts {
+		if t.ToVolts < t.FromVolts {
 			word = "down"
 		}
-		// A quarter more than the motor's own volt-amperes, for starting and unbalance.
-		apparent := 1.25 * math.Sqrt(3) * f.Volts.Value * f.Amps.Value / 1000
-		auto := apparent * math.Abs(1-math.Min(wanted, service.Volts)/math.Max(wanted, service.Volts))
-		add("Transformer, step-"+word, "from %s to %s, at least %s kVA with two windings; an autotransformer of that throughput needs %s kVA of its own.",
-			volts(service.Volts), volts(wanted), quantity.Figures(apparent, 2), quantity.Figures(auto, 2))
+		add("Transformer, step-"+word, "from %s to %s, at least %s kVA with two windings; an autotransformer of that throughput needs %s kVA of its own. It changes volts only: by itself it makes no third phase.",
+			volts(t.FromVolts), volts(t.ToVolts), quantity.Figures(t.VA/1000, 2), quantity.Figures(t.AutoVA/1000, 2))
 	}
 	if !v.Suits || math.Abs(hertzRatio-1) > 0.02 {
 		base := f.Hertz.Value * service.Volts / f.Volts.Value

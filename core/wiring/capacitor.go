@@ -27,24 +27,9 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 		above, below = below, above
 	}
 
-	d.text("label", "start", 12, 24, m.Supply)
-	for _, l := range []struct {
-		class, name string
-		y           float64
-	}{{"wire-a", "a", a}, {"wire-b", "b", b}} {
-		d.text("label", "middle", 20, l.y+5, l.name)
-		d.line(l.class, 34, l.y, 84, l.y)
-		d.contact(l.class, 84, 116, l.y)
-		d.line(l.class, 116, l.y, 196, l.y)
-		d.contact(l.class, 196, 228, l.y)
-		d.line(l.class, 228, l.y, 610, l.y)
-	}
-	d.line("link", 100, a-8, 100, b-8)
-	d.line("link", 212, a-8, 212, b-8)
-	d.text("label", "middle", 100, b+28, "Isolator")
-	d.text("small", "middle", 100, b+43, "lockable")
-	d.text("label", "middle", 212, b+28, "Contactor")
-	d.text("small", "middle", 212, b+43, "drops out on loss of volts")
+	d.incoming(m.Supply, a, b, true)
+	d.line("wire-a", 228, a, 610, a)
+	d.line("wire-b", 228, b, 610, b)
 
 	d.line("wire-c", 300, c, 610, c)
 	d.text("label", "middle", 286, c+5, "c")
@@ -101,32 +86,7 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 		stack(startX+12, m.Start, m.StartBleed, m.CutOut)
 	}
 
-	for _, y := range []float64{a, c, b} {
-		d.rect("part", 610, y-11, 44, 22)
-		d.line("part", 618, y, 624, y, 624, y-6, 640, y-6, 640, y, 646, y)
-	}
-	d.line("link", 632, a+11, 632, c-11)
-	d.line("link", 632, c+11, 632, b-11)
-	d.text("label", "middle", 632, b+28, "Overload")
-	d.text("small", "middle", 632, b+43, m.Overload)
-
-	d.line("wire-a", 654, a, 700, a, 743, c-34)
-	d.line("wire-c", 654, c, 728, c)
-	d.line("wire-b", 654, b, 700, b, 743, c+34)
-	d.circle("machine", 772, c, 44)
-	d.text("label", "middle", 772, c-2, "M 3~")
-	d.text("small", "middle", 772, c+14, m.Motor)
-	d.text("label", "start", 706, a-6, "U · T1")
-	d.text("label", "end", 716, c-7, "W · T3")
-	d.text("label", "start", 706, b+18, "V · T2")
-	d.text("small", "start", 766, c+62, m.Plate)
-	d.line("earth", 772, c+74, 772, c+100)
-	for i, w := range []float64{16, 10, 4} {
-		y := c + 100 + 5*float64(i)
-		d.line("earth", 772-w, y, 772+w, y)
-	}
-	d.text("small", "start", 794, c+108, "bond")
-	d.paragraph("caution", 12, "Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.")
-	d.stops(12, m.Stops)
+	d.protected(a, c, b, m.Overload, m.Motor, m.Plate)
+	d.closing("Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.", m.Stops)
 	return d
 }

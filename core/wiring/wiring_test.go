@@ -23,16 +23,41 @@ func texts(d wiring.Drawing) map[string]bool {
 	return all
 }
 
+func drawings() map[string]wiring.Drawing {
+	idler := wiring.IdlerMotor{Supply: "240 V 60 Hz single phase", Idler: "5 hp", BalanceAC: "balance 91 µF", BalanceBC: "balance 40 µF", Start: "Start 91 µF", CutOut: "out at 1404 rpm", Overload: "set 9 A", Motor: "3 hp", Plate: "joined for 230 V", Stops: []string{"Too small."}}
+	driven := wiring.DriveMotor{Supply: "240 V 60 Hz single phase", Drive: "2.2 kW", Bus: "5.3 mH", Inputs: [][2]string{{"Start button", "run"}, {"Emergency stop", "enable"}, {"Interlocks, 2", "enable"}}, Motor: "3 hp", Plate: "joined for 230 V"}
+	single := wiring.SinglePhaseMotor{Supply: "240 V 60 Hz single phase", Overload: "set 17 A", Motor: "3 hp", Plate: "1745 rpm"}
+	return map[string]wiring.Drawing{"capacitors on a": wiring.CapacitorCircuit(motorOn("a")), "capacitors on b": wiring.CapacitorCircuit(motorOn("b")), "idler": wiring.IdlerCircuit(idler), "drive": wiring.DriveCircuit(driven), "single": wiring.SinglePhaseCircuit(single)}
+}
+
 func TestEverythingIsInsideThePicture(t *testing.T) {
-	for _, line := range []string{"a", "b"} {
-		d := wiring.CapacitorCircuit(motorOn(line))
+	for name, d := range drawings() {
 		for _, i := range d.Items {
 			for _, p := range i.Points {
-				assert.True(t, p.X >= 0 && p.X <= d.Width && p.Y >= 0 && p.Y <= d.Height, "%s %+v", line, i)
+				assert.True(t, p.X >= 0 && p.X <= d.Width && p.Y >= 0 && p.Y <= d.Height, "%s %+v", name, i)
 			}
 			assert.Contains(t, []string{"line", "rect", "circle", "text"}, i.Kind)
 			assert.NotEmpty(t, i.Class)
 		}
+	}
+}
+
+// Each circuit says what keeps it safe: an idler's made leg and the contactor behind it,
+// a drive's charged bus and the line that nothing switches.
+func TestEachCircuitCarriesItsCautions(t *testing.T) {
+	for name, list := range map[string][]string{
+		"idler":  {"made leg:", "live", "Idler", "Machine’s contactor", "closes only when the idler is up; coil on a and b", "shaft guarded", "STOP: Too small."},
+		"drive":  {"nothing switches here", "bus charged after switch-off", "Low-voltage inputs, apart from mains", "in series with it", "Rectifier"},
+		"single": {"M 1~", "Overload", "set 17 A", "bond"},
+	} {
+		all := texts(drawings()[name])
+		for _, text := range list {
+			assert.True(t, all[text], "%s: %s", name, text)
+		}
+	}
+	// The made leg reaches no coil: its line class appears in no drive's circuit.
+	for _, i := range drawings()["drive"].Items {
+		assert.NotEqual(t, "wire-c", i.Class)
 	}
 }
 

@@ -28,12 +28,8 @@ export const useSheet = (motor: string) =>
   useQuery({ queryKey: keys.sheet(motor), staleTime: 0, queryFn: () => ask(client.GET('/motors/{id}/sheet', { params: { path: { id: motor } } })) });
 
 /** What the terminals do after switch-off, with the capacitors that are saved. */
-export const useOff = (motor: string, sound: boolean, stamp: number) =>
-  useQuery({ queryKey: keys.off(motor, stamp), enabled: sound, staleTime: Infinity, queryFn: () => ask(client.GET('/motors/{id}/off', at(motor))) });
-
-/** A drive sized for the motor as it is saved. */
-export const useDrive = (motor: string, stamp: number) =>
-  useQuery({ queryKey: ['drive', motor, stamp], staleTime: Infinity, queryFn: () => ask(client.GET('/motors/{id}/drive', at(motor))) });
+export const useOff = (motor: string, route: string, sound: boolean, stamp: number) =>
+  useQuery({ queryKey: [...keys.off(motor, stamp), route], enabled: sound, staleTime: Infinity, queryFn: () => ask(client.GET('/motors/{id}/off', { params: { path: { id: motor }, query: { route: route as 'static' } } })) });
 
 /** A change after which the lists it may have touched are read again. */
 export function useChange<V, R>(change: (value: V) => Promise<R>) {

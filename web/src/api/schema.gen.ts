@@ -211,6 +211,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/rotary/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What follows the hand on a rotary converter: its states, for an idler, capacitors and a load that are all given */
+        get: operations["tryRotary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/routes": {
         parameters: {
             query?: never;
@@ -271,6 +288,23 @@ export interface paths {
         };
         /** The job sheet */
         get: operations["sheetOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/single-phase": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A single-phase motor in the machine's place */
+        get: operations["singlePhaseOfMotor"];
         put?: never;
         post?: never;
         delete?: never;
@@ -490,11 +524,6 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        Ask: {
-            driven: string[];
-            expect?: string;
-            sensed: string[];
-        };
         CapacitorAfter: {
             off: components["schemas"]["WaveformOff"];
             verdicts: components["schemas"]["RuleVerdict"][];
@@ -530,7 +559,7 @@ export interface components {
             synchronous_rpm: number;
             /** Format: double */
             torque_caution: number;
-            usable_bare: components["schemas"]["Range"];
+            usable_bare: components["schemas"]["CapacitorRange"];
             workings: components["schemas"]["RuleWorking"][];
         };
         CapacitorBleed: {
@@ -561,7 +590,7 @@ export interface components {
             school: components["schemas"]["CapacitorSchool"];
             /** Format: double */
             start_share: number;
-            usable: components["schemas"]["Range"];
+            usable: components["schemas"]["CapacitorRange"];
         };
         CapacitorCurvePoint: {
             /** Format: double */
@@ -637,7 +666,7 @@ export interface components {
             standing_share: number;
             /** Format: double */
             start_microfarad: number;
-            usable: components["schemas"]["Range"];
+            usable: components["schemas"]["CapacitorRange"];
             verdicts: components["schemas"]["RuleVerdict"][];
         };
         CapacitorMark: {
@@ -657,6 +686,12 @@ export interface components {
             /** Format: double */
             supply_amps: number;
         };
+        CapacitorRange: {
+            /** Format: double */
+            high_watts: number;
+            /** Format: double */
+            low_watts: number;
+        };
         CapacitorRating: {
             /** Format: double */
             needed: number;
@@ -667,6 +702,17 @@ export interface components {
             /** Format: double */
             twice: number;
         };
+        CapacitorRelay: {
+            /** Format: double */
+            cut_out_volts: number;
+            line: string;
+            /** Format: double */
+            pick_up_volts: number | null;
+            /** Format: double */
+            running_volts: number;
+            /** Format: double */
+            standing_volts: number;
+        };
         CapacitorRunUp: {
             /** Format: double */
             cut_out_seconds: number | null;
@@ -675,7 +721,7 @@ export interface components {
             /** Format: double */
             peak_supply_amps: number;
             points: components["schemas"]["CapacitorRunUpPoint"][];
-            relay: components["schemas"]["Relay"];
+            relay: components["schemas"]["CapacitorRelay"];
             /** Format: double */
             rise_k: number;
             /** Format: double */
@@ -802,6 +848,10 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        Choice: {
+            name: string;
+            title: string;
+        };
         Choices: {
             cautions: components["schemas"]["RuleVerdict"][];
             checklist: components["schemas"]["ShopCheckItem"][];
@@ -809,9 +859,56 @@ export interface components {
             condition: components["schemas"]["WindingItem"][];
             loads: components["schemas"]["LoadKind"][];
             rest: components["schemas"]["PlateRestField"][];
+            routes: components["schemas"]["Choice"][];
             supplies: components["schemas"]["SupplyKind"][];
+            switches: components["schemas"]["Choice"][];
         };
-        Cut: {
+        DriveAnswer: {
+            /** Format: double */
+            base_hertz: number;
+            choke: components["schemas"]["DriveChoke"];
+            covered: boolean;
+            doubler: boolean;
+            kind: string;
+            left: components["schemas"]["RectifierSinglePhase"];
+            load: components["schemas"]["RectifierResult"];
+            /** Format: double */
+            load_base_hertz: number;
+            /** Format: double */
+            load_share: number;
+            /** Format: double */
+            load_volts: number;
+            /** Format: double */
+            load_watts: number;
+            /** Format: double */
+            one_phase_watts: number;
+            /** Format: double */
+            output_amps: number;
+            precharge: components["schemas"]["RectifierCharging"];
+            /** Format: double */
+            rating_watts: number;
+            schools: components["schemas"]["DriveSchool"][];
+            /** Format: double */
+            shortest_stop_s: number | null;
+            speed: components["schemas"]["DriveSpeedPoint"][];
+            /** Format: double */
+            three_phase_watts: number;
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        DriveChoke: {
+            bare: components["schemas"]["DriveLine"];
+            /** Format: double */
+            millihenry: number;
+            /** Format: double */
+            ohm: number;
+            with: components["schemas"]["DriveLine"];
+        };
+        DriveControl: {
+            becomes: string;
+            has: string;
+            input: string;
+        };
+        DriveCut: {
             gear: string;
             /** Format: double */
             got_rpm: number;
@@ -823,35 +920,10 @@ export interface components {
             /** Format: double */
             torque_nm: number;
         };
-        Drawing: {
+        DriveDriven: {
             /** Format: double */
-            height: number;
-            items: components["schemas"]["WiringItem"][];
-            title: string;
-            /** Format: double */
-            width: number;
-        };
-        DriveAnswer: {
-            /** Format: double */
-            base_hertz: number;
-            covered: boolean;
-            doubler: boolean;
-            left: components["schemas"]["RectifierSinglePhase"];
-            load: components["schemas"]["RectifierResult"];
-            /** Format: double */
-            load_watts: number;
-            /** Format: double */
-            one_phase_watts: number;
-            /** Format: double */
-            output_amps: number;
-            precharge: components["schemas"]["RectifierCharging"];
-            schools: components["schemas"]["DriveSchool"][];
-            /** Format: double */
-            shortest_stop_s: number | null;
-            speed: components["schemas"]["DriveSpeedPoint"][];
-            /** Format: double */
-            three_phase_watts: number;
-            verdicts: components["schemas"]["RuleVerdict"][];
+            amps: number;
+            name: string;
         };
         DriveEntry: {
             name: string;
@@ -864,6 +936,16 @@ export interface components {
             why: string;
             writes: string;
             wrong: string;
+        };
+        DriveLine: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            peak_amps: number;
+            /** Format: double */
+            ripple_pp_volts: number;
+            /** Format: double */
+            thd_percent: number;
         };
         DriveMaterial: {
             /** Format: double */
@@ -893,6 +975,14 @@ export interface components {
             title: string;
             /** Format: double */
             watts: number;
+        };
+        DriveSeveral: {
+            /** Format: double */
+            amps: number;
+            known: boolean;
+            motors: components["schemas"]["DriveDriven"][];
+            one_each: boolean;
+            verdicts: components["schemas"]["RuleVerdict"][];
         };
         DriveSpeedPoint: {
             /** Format: double */
@@ -926,7 +1016,11 @@ export interface components {
         };
         DriveView: {
             answer: components["schemas"]["DriveAnswer"];
+            change_over: string[];
+            controls: components["schemas"]["DriveControl"][];
+            headline: components["schemas"]["SheetRow"][];
             rows: components["schemas"]["SheetRow"][];
+            several: components["schemas"]["DriveSeveral"];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -977,20 +1071,20 @@ export interface components {
             bound: number;
             cautions: components["schemas"]["RuleVerdict"][];
             changes: components["schemas"]["StudyChange"][];
-            check_polarity: components["schemas"]["Ask"];
+            check_polarity: components["schemas"]["WindingAsk"];
             circuit: components["schemas"]["StudyOhmic"][];
             /** Format: double */
             coil_ohm: number;
             connectable: boolean;
             /** Format: double */
             delta_ohm: number;
-            drawing: components["schemas"]["Drawing"];
+            drawing: components["schemas"]["WiringDrawing"];
             good: boolean;
             groups: (string[] | null)[];
             headline: components["schemas"]["SheetRow"][];
             marks: components["schemas"]["StudyLeadMark"][];
             next: string[] | null;
-            next_polarity: components["schemas"]["Ask"];
+            next_polarity: components["schemas"]["WindingAsk"];
             no_way: string;
             /** Format: int64 */
             polarity_bound: number;
@@ -1081,6 +1175,7 @@ export interface components {
             start_microfarad: number | null;
             /** Format: int64 */
             version: number;
+            way: components["schemas"]["RouteWay"];
         };
         MotorParameter: {
             /** Format: double */
@@ -1150,6 +1245,7 @@ export interface components {
             start_microfarad: number | null;
             /** Format: int64 */
             version: number;
+            way: components["schemas"]["RouteWay"];
         };
         Named: {
             name: string;
@@ -1193,6 +1289,16 @@ export interface components {
             title: string;
             unit: string;
         };
+        PlateStep: {
+            /** Format: double */
+            auto_va: number;
+            /** Format: double */
+            from_volts: number;
+            /** Format: double */
+            to_volts: number;
+            /** Format: double */
+            va: number;
+        };
         PlateText: {
             from: {
                 [key: string]: string;
@@ -1231,11 +1337,10 @@ export interface components {
             weight: string;
             year: string;
         };
-        Range: {
+        Rating: {
+            title: string;
             /** Format: double */
-            high_watts: number;
-            /** Format: double */
-            low_watts: number;
+            watts: number;
         };
         RectifierCharging: {
             /** Format: double */
@@ -1276,9 +1381,14 @@ export interface components {
             ripple_pp_volts: number;
             /** Format: double */
             ripple_rms_volts: number;
-            series?: components["schemas"]["Series"];
+            series?: components["schemas"]["RectifierSeries"];
             /** Format: double */
             true_power_factor: number;
+        };
+        RectifierSeries: {
+            bus_volts: number[];
+            input_amps: number[];
+            t_s: number[];
         };
         RectifierSinglePhase: {
             by: string;
@@ -1289,18 +1399,8 @@ export interface components {
             share: number;
             three_phases: components["schemas"]["RectifierResult"];
         };
-        Relay: {
-            /** Format: double */
-            cut_out_volts: number;
-            line: string;
-            /** Format: double */
-            pick_up_volts: number | null;
-            /** Format: double */
-            running_volts: number;
-            /** Format: double */
-            standing_volts: number;
-        };
         RotaryAnswer: {
+            accept: components["schemas"]["RuleJudged"][];
             /** Format: double */
             balance_ac_microfarad: number;
             /** Format: double */
@@ -1309,6 +1409,7 @@ export interface components {
             closed_ac_microfarad: number;
             /** Format: double */
             closed_bc_microfarad: number;
+            electronics: components["schemas"]["RotaryElectronics"];
             /** Format: double */
             idle_cost_per_day: number;
             /** Format: double */
@@ -1316,6 +1417,8 @@ export interface components {
             idler: components["schemas"]["RotaryIdler"];
             /** Format: double */
             idler_watts: number;
+            /** Format: double */
+            load_share: number;
             model_reached: boolean;
             /** Format: double */
             model_watts: number;
@@ -1328,16 +1431,36 @@ export interface components {
             start_seconds: number | null;
             /** Format: double */
             starting_amps: number;
+            starts: components["schemas"]["RotaryStart"][];
+            /** Format: double */
+            starts_an_hour: number;
             states: components["schemas"]["RotaryState"][];
+            transformer: components["schemas"]["PlateStep"];
+            /** Format: double */
+            tuned_ac_microfarad: number;
+            /** Format: double */
+            tuned_bc_microfarad: number;
             /** Format: double */
             usable_watts: number | null;
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        RotaryElectronics: {
+            /** Format: double */
+            dip_percent: number;
+            /** Format: double */
+            dip_s: number | null;
+            /** Format: double */
+            idle_unbalance_percent: number;
+            /** Format: double */
+            load_unbalance_percent: number;
+            pair: string;
         };
         RotaryIdler: {
             /** Format: double */
             cut_out_rpm: number;
             /** Format: double */
             peak_supply_amps: number;
+            relay: components["schemas"]["RotaryRelay"];
             /** Format: double */
             seconds: number | null;
             /** Format: double */
@@ -1345,12 +1468,30 @@ export interface components {
             /** Format: double */
             timer_seconds: number | null;
         };
+        RotaryRelay: {
+            /** Format: double */
+            cut_out_volts: number;
+            /** Format: double */
+            pick_up_volts: number | null;
+            /** Format: double */
+            standing_volts: number;
+        };
         RotarySchool: {
             /** Format: double */
             times: number;
             title: string;
             /** Format: double */
             watts: number;
+        };
+        RotaryStart: {
+            advised: boolean;
+            /** Format: double */
+            amps: number;
+            name: string;
+            says: string;
+            /** Format: double */
+            seconds: number | null;
+            title: string;
         };
         RotaryState: {
             degrees: components["schemas"]["NetworkLines"];
@@ -1371,7 +1512,8 @@ export interface components {
         };
         RotaryView: {
             answer: components["schemas"]["RotaryAnswer"];
-            ratings: number[];
+            headline: components["schemas"]["SheetRow"][];
+            ratings: components["schemas"]["Rating"][];
             rows: components["schemas"]["SheetRow"][];
         };
         Route: {
@@ -1419,11 +1561,14 @@ export interface components {
             schools: string[];
         };
         RouteControls: {
+            brake: boolean;
             /** Format: int64 */
             interlocks: number;
             /** Format: int64 */
             motors: number;
             reversing: boolean;
+            /** @enum {string} */
+            switch: "" | "two-wire" | "three-wire" | "drum";
         };
         RouteCost: {
             /** Format: double */
@@ -1502,6 +1647,18 @@ export interface components {
             /** Format: double */
             load: number | null;
         };
+        RouteWay: {
+            /** Format: double */
+            balance_ac_microfarad: number | null;
+            /** Format: double */
+            balance_bc_microfarad: number | null;
+            /** Format: double */
+            idler_watts: number | null;
+            kept: string[];
+            one_each: boolean;
+            /** @enum {string} */
+            route: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
+        };
         Rule: {
             id: string;
             limits?: {
@@ -1511,6 +1668,18 @@ export interface components {
             source: string;
             title: string;
             why: string;
+        };
+        RuleJudged: {
+            accepted: boolean;
+            figure: string;
+            least: boolean;
+            /** Format: double */
+            limit: number;
+            rule: string;
+            state: string;
+            unit: string;
+            /** Format: double */
+            value: number;
         };
         RuleStep: {
             formula: string;
@@ -1572,11 +1741,6 @@ export interface components {
             start_keeps_volts: number;
             t_s: number[];
         };
-        Series: {
-            bus_volts: number[];
-            input_amps: number[];
-            t_s: number[];
-        };
         SettingsView: {
             entries: components["schemas"]["DriveEntry"][];
             materials: components["schemas"]["DriveMaterial"][];
@@ -1585,7 +1749,7 @@ export interface components {
             spindle: components["schemas"]["StudySpindle"];
         };
         Sheet: {
-            box: components["schemas"]["Drawing"];
+            box: components["schemas"]["WiringDrawing"];
             cautions: components["schemas"]["RuleVerdict"][];
             drawing: components["schemas"]["WiringDrawing"];
             footer: string;
@@ -1594,10 +1758,12 @@ export interface components {
             machine_id: string;
             mine: components["schemas"]["SheetTick"][];
             motor: string;
+            route: string;
             sections: components["schemas"]["SheetSection"][];
             shop: string;
             shop_id: string;
             supply: string;
+            tables: components["schemas"]["SheetTable"][];
             verdicts: components["schemas"]["RuleVerdict"][];
         };
         SheetRow: {
@@ -1609,6 +1775,11 @@ export interface components {
         };
         SheetSection: {
             rows: components["schemas"]["SheetRow"][];
+            title: string;
+        };
+        SheetTable: {
+            head: string[];
+            rows: (string[] | null)[];
             title: string;
         };
         SheetTick: {
@@ -1665,13 +1836,21 @@ export interface components {
             start_microfarad: number | null;
             /** Format: int64 */
             version?: number;
+            way: components["schemas"]["RouteWay"];
         };
         ShopPage: {
             machines: components["schemas"]["MachineCard"][];
             shop: components["schemas"]["ShopHead"];
         };
+        SinglePhaseView: {
+            headline: components["schemas"]["SheetRow"][];
+            rows: components["schemas"]["SheetRow"][];
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
         SizeView: {
+            accept: components["schemas"]["RuleJudged"][];
             answer: components["schemas"]["CapacitorAnswer"];
+            box: components["schemas"]["StudyFact"][];
             headline: components["schemas"]["SheetRow"][];
             heat: components["schemas"]["SheetRow"][];
             start: components["schemas"]["SheetRow"][];
@@ -1698,6 +1877,11 @@ export interface components {
             from: string;
             to: string;
             what: string;
+        };
+        StudyFact: {
+            says: string;
+            title: string;
+            value: string;
         };
         StudyHint: {
             origin: string;
@@ -1748,11 +1932,20 @@ export interface components {
             wrong: components["schemas"]["WindingTrial"];
         };
         StudySpindle: {
-            cut: components["schemas"]["Cut"];
+            cut: components["schemas"]["DriveCut"];
             problems: {
                 [key: string]: string;
             };
             rows: components["schemas"]["DriveSpindleRow"][];
+        };
+        StudySuit: {
+            /** Format: double */
+            flux_percent: number;
+            plate: string;
+            remedies: components["schemas"]["StudyRemedy"][];
+            rows: components["schemas"]["StudySuitRow"][];
+            suits: boolean;
+            supply: string;
         };
         StudySuitRow: {
             here: string;
@@ -1772,17 +1965,8 @@ export interface components {
             /** Format: double */
             volts: number;
         };
-        Suit: {
-            /** Format: double */
-            flux_percent: number;
-            plate: string;
-            remedies: components["schemas"]["StudyRemedy"][];
-            rows: components["schemas"]["StudySuitRow"][];
-            suits: boolean;
-            supply: string;
-        };
         SuitView: {
-            suit: components["schemas"]["Suit"];
+            suit: components["schemas"]["StudySuit"];
         };
         Supply: {
             /** @enum {string} */
@@ -1841,6 +2025,11 @@ export interface components {
             t_s: number;
             /** Format: double */
             volts_rms: number;
+        };
+        WindingAsk: {
+            driven: string[];
+            expect?: string;
+            sensed: string[];
         };
         WindingEntry: {
             a: string;
@@ -2453,6 +2642,8 @@ export interface operations {
                 start?: number;
                 /** @description load tried in place of the choice; -1 leaves it */
                 share?: number;
+                /** @description looked at in place of the route taken */
+                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
                 /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
                 quick?: boolean;
             };
@@ -2578,6 +2769,8 @@ export interface operations {
                 start?: number;
                 /** @description load tried in place of the choice; -1 leaves it */
                 share?: number;
+                /** @description looked at in place of the route taken */
+                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
                 /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
                 quick?: boolean;
             };
@@ -2752,10 +2945,7 @@ export interface operations {
     };
     rotaryOfMotor: {
         parameters: {
-            query?: {
-                /** @description watts of the idler; -1 leaves it to the model */
-                idler?: number;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -2771,6 +2961,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RotaryView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    tryRotary: {
+        parameters: {
+            query: {
+                /** @description watts */
+                idler: number;
+                /** @description µF from a to c */
+                ac?: number;
+                /** @description µF from b to c */
+                bc?: number;
+                /** @description of plate output */
+                share?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RotaryAnswer"];
                 };
             };
             /** @description Not Found */
@@ -2882,6 +3139,8 @@ export interface operations {
                 start?: number;
                 /** @description load tried in place of the choice; -1 leaves it */
                 share?: number;
+                /** @description looked at in place of the route taken */
+                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
                 /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
                 quick?: boolean;
                 /** @description seconds */
@@ -3065,6 +3324,64 @@ export interface operations {
             };
         };
     };
+    singlePhaseOfMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SinglePhaseView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     sizeMotor: {
         parameters: {
             query?: {
@@ -3074,6 +3391,8 @@ export interface operations {
                 start?: number;
                 /** @description load tried in place of the choice; -1 leaves it */
                 share?: number;
+                /** @description looked at in place of the route taken */
+                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
                 /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
                 quick?: boolean;
             };

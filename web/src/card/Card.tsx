@@ -1,8 +1,8 @@
 import { Alert, Button, Segmented } from 'antd';
-import { useDeferredValue, useEffect, useMemo } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { words, type Machine } from '../api/client';
-import { useMachine, useOff } from '../api/hooks';
+import { useChoices, useMachine, useOff } from '../api/hooks';
 import { chooseShop } from '../frame/shop';
 import { tally, Verdicts } from '../parts/Verdicts';
 import { Workings } from '../parts/Workings';
@@ -12,6 +12,7 @@ import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
 import { useSize } from './size';
+import { kindOf, taken, useRouteVerdicts, type RouteName } from './way';
 import { RouteStep } from './RouteStep';
 import { SettingsStep } from './SettingsStep';
 import { SizeStep } from './SizeStep';
@@ -49,11 +50,18 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const navigate = useNavigate();
   const d = useDraft(motor, page.id);
   const reading = d.base.reading;
-  const { size, fault, attempt } = useSize(motor.id, reading.sound, d.base.version);
+  const [query, setQuery] = useSearchParams();
+  const routes = useChoices().data?.routes;
+  const asked = query.get('route');
+  const seen = routes?.some((r) => r.name === asked) ? (asked as RouteName) : taken(d.draft.way);
+  const look = useCallback((route: RouteName) => setQuery((q) => { q.set('route', route); return q; }, { replace: true }), [setQuery]);
+  const onCapacitors = reading.sound && kindOf(seen) === 'capacitors';
+  const { size, fault, attempt } = useSize(motor.id, seen, onCapacitors, d.base.version);
   const said = useDeferredValue(size?.answer.live.verdicts); // after the pictures
-  const off = useOff(motor.id, reading.sound, d.base.version);
-  const left = off.data?.verdicts;
-  const verdicts = useMemo(() => [...reading.verdicts, ...(left ?? []), ...(said ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity)), [reading.verdicts, left, said]);
+  const off = useOff(motor.id, seen, onCapacitors, d.base.version);
+  const left = onCapacitors ? off.data?.verdicts : undefined;
+  const others = useRouteVerdicts(motor.id, d.base.version, seen, reading.sound);
+  const verdicts = useMemo(() => [...reading.verdicts, ...(left ?? []), ...(said ?? []), ...(others ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity)), [reading.verdicts, left, said, others]);
   const blank = Object.values(d.draft.plate).every((text) => text === '');
   const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
   const id = motor.id;
@@ -91,7 +99,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           {step === 'plate' && <PlateStep motor={motor.id} stamp={d.base.version} draft={d.draft} reading={reading} problems={d.fields} set={d.set} />}
           {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
           {step === 'route' && <RouteStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} main={page.shop.supply.main_amps} />}
-          {step === 'size' && (fault ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} off={off.data} />)}
+          {step === 'size' && (fault && onCapacitors ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} seen={seen} look={look} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} off={off.data} />)}
           {step === 'settings' && <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
           {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
         </div>

@@ -1,11 +1,12 @@
-import { Checkbox, InputNumber, Segmented } from 'antd';
+import { Button, Checkbox, InputNumber, Segmented, Select } from 'antd';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ask, client, words, type Schemas } from '../api/client';
-import { at } from '../api/hooks';
+import { at, useChoices } from '../api/hooks';
 import { Verdicts } from '../parts/Verdicts';
 import { Figure, Workings } from '../parts/Workings';
 import { number, whole } from '../parts/number';
 import type { Draft } from './draft';
+import { keep, take, type RouteName, type Way } from './way';
 import './route.css';
 
 type Matters = Schemas['RouteMatters'];
@@ -25,10 +26,11 @@ export function RouteStep({ motor, draft, sound, stamp, set, main }: {
   set: (field: string, patch: Partial<Draft>) => void;
   main: number;
 }) {
-  const { matters } = draft;
+  const { matters, way } = draft;
+  const switches = useChoices().data?.switches ?? [];
   // What is shown follows the switches at once; keeping them comes after.
   const asked = JSON.stringify(matters);
-  const rest = JSON.stringify([draft.plate, draft.load, draft.load_share, draft.run_microfarad, draft.start_microfarad, draft.shaft, draft.leads]);
+  const rest = JSON.stringify([draft.plate, draft.load, draft.load_share, draft.run_microfarad, draft.start_microfarad, draft.shaft, draft.leads, { ...way, kept: [] }]);
   const answer = useQuery({
     queryKey: ['routes', motor, asked, rest, sound ? stamp > 0 : false], enabled: sound, staleTime: Infinity, placeholderData: keepPreviousData,
     queryFn: () => ask(client.POST('/motors/{id}/routes', { ...at(motor), body: matters })),
@@ -36,9 +38,10 @@ export function RouteStep({ motor, draft, sound, stamp, set, main }: {
   if (!sound) return <section className="panel empty-step"><h2>No routes from this plate yet</h2><p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p></section>;
   const change = (patch: Partial<Matters>) => set(`matters.${Object.keys(patch).join()}`, { matters: { ...matters, ...patch } });
   const controls = (patch: Partial<Matters['controls']>) => change({ controls: { ...matters.controls, ...patch } });
+  const chosen = { way, change: (next: Way) => set('way', { way: next }) };
   return (
     <div className="route-step">
-      {answer.data && <Recommended answer={answer.data} />}
+      {answer.data && <Recommended answer={answer.data} {...chosen} />}
       <section className="panel matters" aria-label="What matters here">
         <h2>What matters here</h2>
         <div className="wishes">
@@ -46,35 +49,61 @@ export function RouteStep({ motor, draft, sound, stamp, set, main }: {
         </div>
         <div className="matters-more">
           <label>Hours a day <InputNumber aria-label="Hours a day" min={0} max={24} value={matters.hours_per_day || null} placeholder="3" onChange={(v) => change({ hours_per_day: v ?? 0 })} /></label>
-          <label>On a circuit of, A <InputNumber aria-label="Amps of its circuit" min={0} max={600} value={matters.circuit_amps || null} placeholder={String(main)} onChange={(v) => change({ circuit_amps: v ?? 0 })} /></label>
+          <label>Circuit, A <InputNumber aria-label="Amps of its circuit" min={0} max={600} value={matters.circuit_amps || null} placeholder={String(main)} onChange={(v) => change({ circuit_amps: v ?? 0 })} /></label>
           <label>Interlocks <InputNumber aria-label="Interlocks" min={0} max={20} precision={0} value={matters.controls.interlocks || null} placeholder="0" onChange={(v) => controls({ interlocks: v ?? 0 })} /></label>
           <label>Motors <InputNumber aria-label="Motors of the machine" min={1} max={10} precision={0} value={matters.controls.motors || null} placeholder="1" onChange={(v) => controls({ motors: v ?? 0 })} /></label>
+          <label>Switch <Select aria-label="Its switch" value={matters.controls.switch} onChange={(v) => controls({ switch: v })} popupMatchSelectWidth={false} options={[{ value: '', label: 'not looked at' }, ...switches.map((s) => ({ value: s.name as Matters['controls']['switch'], label: s.title }))]} /></label>
+          <Checkbox checked={matters.controls.brake} onChange={(e) => controls({ brake: e.target.checked })}>Brake</Checkbox>
           <Checkbox checked={matters.controls.reversing} onChange={(e) => controls({ reversing: e.target.checked })}>Reversing switch</Checkbox>
           <span className="permits">Drive’s maker permits it <Segmented aria-label="Drive’s maker permits one phase" value={matters.maker_permits} onChange={(v) => change({ maker_permits: v as Matters['maker_permits'] })}
             options={[{ value: '', label: 'not known' }, { value: 'yes', label: 'yes' }, { value: 'no', label: 'no' }]} /></span>
         </div>
       </section>
       {answer.isError && <p className="problem" role="alert">{words(answer.error)}</p>}
-      {answer.data ? <Ranked answer={answer.data} /> : !answer.isError && <p className="soft">Working the routes out…</p>}
+      {answer.data ? <Ranked answer={answer.data} {...chosen} /> : !answer.isError && <p className="soft">Working the routes out…</p>}
     </div>
   );
 }
 
 const bestOf = (answer: Schemas['RouteAnswer']) => answer.routes.find((r) => r.route === answer.recommended);
 
-/** The recommendation in words, and what would change it. */
-function Recommended({ answer }: { answer: Schemas['RouteAnswer'] }) {
+interface Choice { way: Way; change: (next: Way) => void }
+
+/** The recommendation in words, what would change it, and what was taken. */
+function Recommended({ answer, way, change }: { answer: Schemas['RouteAnswer'] } & Choice) {
+  const best = bestOf(answer);
+  const chosen = answer.routes.find((r) => r.route === way.route);
   return (
     <section className="panel recommended" aria-live="polite">
-      <h2>{bestOf(answer)?.title ?? 'Nothing does all of this'}</h2>
+      <header>
+        <h2>{best?.title ?? 'Nothing does all of this'}</h2>
+        {best && best.route !== way.route && <Button type="primary" onClick={() => change(take(way, best.route as RouteName))}>Take it</Button>}
+        {chosen && <span className="taken">{best?.route === way.route ? 'Taken' : `Taken is ${chosen.title.toLowerCase()}`}</span>}
+      </header>
       <p>{answer.reasons.join(' ')}</p>
       {answer.otherwise.length > 0 && <p className="soft">{answer.otherwise.join(' ')}</p>}
     </section>
   );
 }
 
+/** The head of a route's column: taken, or to be taken or kept beside. */
+function Head({ route, best, way, change }: { route: Route; best: boolean } & Choice) {
+  const name = route.route as RouteName;
+  return (
+    <th scope="col" className={best ? 'best' : undefined}>
+      {route.title}
+      {way.route === name ? <span className="taken">Taken</span> : (
+        <span className="choose">
+          <Button size="small" aria-label={`Take ${route.title}`} onClick={() => change(take(way, name))}>Take</Button>
+          {way.route !== '' && <Checkbox aria-label={`Keep ${route.title}`} checked={way.kept.includes(name)} onChange={(e) => change(keep(way, name, e.target.checked))}>keep</Checkbox>}
+        </span>
+      )}
+    </th>
+  );
+}
+
 /** The routes as columns, the best first. */
-function Ranked({ answer }: { answer: Schemas['RouteAnswer'] }) {
+function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choice) {
   const best = bestOf(answer);
   const workings = answer.routes.flatMap((r) => r.workings);
   return (
@@ -84,7 +113,7 @@ function Ranked({ answer }: { answer: Schemas['RouteAnswer'] }) {
           <thead>
             <tr>
               <th scope="col"><span className="visually-hidden">Figure</span></th>
-              {answer.routes.map((r) => <th key={r.route} scope="col" className={r.route === answer.recommended ? 'best' : undefined}>{r.title}</th>)}
+              {answer.routes.map((r) => <Head key={r.route} route={r} best={r.route === answer.recommended} {...chosen} />)}
             </tr>
           </thead>
           <tbody>

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { ask, client, words, type Schemas } from '../api/client';
 import { number, whole } from '../parts/number';
 import type { Draft } from './draft';
+import { kindOf, taken } from './way';
 import './settings.css';
 
 /** What a drive for the motor is to be set to, under our own plain names, with the parameters of the drive at hand beside them. */
@@ -21,7 +22,7 @@ export function SettingsStep({ motor, draft, sound, stamp, set }: { motor: strin
     <div className="settings-all">
     <section className="panel settings-step">
       <header>
-        <h2>If a drive feeds it</h2>
+        <h2>{kindOf(taken(draft.way)) === 'drive' ? 'Drive settings' : 'If a drive feeds it'}</h2>
         <label className="idler">Drive at hand <Select aria-label="Drive at hand" value={profile} onChange={setProfile} popupMatchSelectWidth={false}
           options={[{ value: '', label: 'none in particular' }, ...profiles.map((name) => ({ value: name, label: name }))]} /></label>
         <a href={`/api/motors/${motor}/settings.csv?profile=${encodeURIComponent(profile)}`}>As CSV, with boxes for what it was and is</a>

@@ -1,33 +1,19 @@
-import { Button, Segmented } from 'antd';
-import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState } from 'react';
-import { ask, client, type Schemas, type Size } from '../api/client';
-import { Band } from '../parts/Band';
-import { Cans } from '../parts/Cans';
-import { Keys } from '../parts/Chart';
-import { HeatCurve, RunUpCurve, runUpKeys, SessionCurve, sessionKeys, TorqueCurve } from '../parts/Curves';
-import { Triangle } from '../parts/Triangle';
-import { WindingBars } from '../parts/WindingBars';
-import { number, whole } from '../parts/number';
+import type { Schemas, Size } from '../api/client';
+import { CapacitorLook } from './CapacitorLook';
 import type { Draft } from './draft';
 import { DriveLook } from './DriveLook';
-import { Facts } from './Facts';
+import { MotorLook } from './MotorLook';
 import { PlateStep } from './PlateStep';
 import { RotaryLook } from './RotaryLook';
-import { Schools } from './Schools';
-import { StaticLook } from './StaticLook';
-import { dutyFields, inertiaFields, ShaftForm } from './ShaftForm';
 import type { Attempt } from './size';
-import { WhatIf } from './WhatIf';
+import { kindOf, taken, type RouteName } from './way';
+import { WaySelect } from './WaySelect';
 
-const Scope = lazy(() => import('../parts/Scope'));
-
-type Look = 'running' | 'starting' | 'session' | 'scope' | 'static' | 'rotary' | 'drive';
-const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Running' }, { value: 'starting', label: 'Starting' }, { value: 'session', label: 'Heat' }, { value: 'scope', label: 'Scope' }, { value: 'static', label: 'Static box' }, { value: 'rotary', label: 'On an idler' }, { value: 'drive', label: 'On a drive' }];
-const curves: { value: 'torque' | 'heat'; label: string }[] = [{ value: 'torque', label: 'Torque' }, { value: 'heat', label: 'Hottest winding' }];
-
-/** Run and start capacitors: the answer, its pictures, the what-if and the schools. */
-export function SizeStep({ motor, size, reading, problems, blank, draft, set, stamp, attempt, supply, off }: {
+/** The sizes of the route taken, or of one that is looked at beside it. */
+export function SizeStep({ motor, seen, look, size, reading, problems, blank, draft, set, stamp, attempt, supply, off }: {
   motor: string;
+  seen: RouteName;
+  look: (route: RouteName) => void;
   size: Size | null;
   reading: Schemas['StudyReading'];
   problems: Record<string, string>;
@@ -39,120 +25,27 @@ export function SizeStep({ motor, size, reading, problems, blank, draft, set, st
   supply: number;
   off: Schemas['CapacitorAfter'] | undefined;
 }) {
-  const [look, setLook] = useState<Look>('running');
-  const [curve, setCurve] = useState<'torque' | 'heat'>('torque');
-  // The schools stand for what is kept, not for what is being tried.
-  const schoolShare = size?.answer.schools[0]?.load.load_share ?? 0;
-  const schoolRun = draft.run_microfarad ?? size?.answer.model_run_microfarad ?? 0;
-  const calm = useDeferredValue(size); // the pictures come first, the figures and parts right after
-  const bank = useMemo(() => calm && {
-    run: calm.answer.run_parts.parts, start: calm.answer.live.start_microfarad > 0 ? calm.answer.start_parts : [], bleeds: [...calm.answer.run_bleeds, ...calm.answer.start_bleeds],
-  }, [calm]);
-  // What the scope shows follows the hand once it rests.
-  const tried = calm && { run: calm.answer.live.run_microfarad, start: calm.answer.live.start_microfarad, share: calm.answer.live.load_share };
-  const key = JSON.stringify([motor, stamp, tried]);
-  const scope = useCallback((from: number, to: number, buckets: number) =>
-    ask(client.GET('/motors/{id}/scope', { params: { path: { id: motor }, query: { ...(JSON.parse(key) as [string, number, typeof tried])[2], from, to, buckets } } })), [motor, key]);
-  const views = useMemo(() => <Segmented className="looks" value={look} onChange={setLook} options={looks} aria-label="What is shown" />, [look]);
-  const choice = useMemo(() => <Segmented size="small" value={curve} onChange={setCurve} options={curves} aria-label="Curve" />, [curve]);
   if (!reading.sound)
     return (
       <>
-      <section className="panel empty-step">
-        <h2>{blank ? 'Type the plate' : 'No answer from this plate yet'}</h2>
-        <p>{blank ? 'Output, volts and rpm are enough for a first answer. Type them as they stand: 3 hp, 230/460, 1745. Everything else sharpens it.' : 'The sentences on the plate and the verdicts below it say what is missing or does not agree.'}</p>
-        {reading.verdicts.filter((v) => v.severity === 'stop').map((v) => <p key={v.rule} className="problem">{v.says} {v.do}</p>)}
-        {reading.verdicts.filter((v) => v.rule === 'plate.likely-misreading').map((v) => <p key={v.rule}><b>{v.title}.</b> {v.says} {v.do}</p>)}
-      </section>
-      {!blank && <PlateStep motor={motor} stamp={stamp} draft={draft} reading={reading} problems={problems} set={set} />}
+        <section className="panel empty-step">
+          <h2>{blank ? 'Type the plate' : 'No answer from this plate yet'}</h2>
+          <p>{blank ? 'Output, volts and rpm are enough for a first answer. Type them as they stand: 3 hp, 230/460, 1745. Everything else sharpens it.' : 'The sentences on the plate and the verdicts below it say what is missing or does not agree.'}</p>
+          {reading.verdicts.filter((v) => v.severity === 'stop').map((v) => <p key={v.rule} className="problem">{v.says} {v.do}</p>)}
+          {reading.verdicts.filter((v) => v.rule === 'plate.likely-misreading').map((v) => <p key={v.rule}><b>{v.title}.</b> {v.says} {v.do}</p>)}
+        </section>
+        {!blank && <PlateStep motor={motor} stamp={stamp} draft={draft} reading={reading} problems={problems} set={set} />}
       </>
     );
-  if (!size || !calm) return <p className="soft">Solving…</p>;
-  const { answer } = size;
-  const { live } = answer;
-  const own = draft.run_microfarad !== null || draft.start_microfarad !== null;
-  const states = [
-    { title: 'idle', state: live.idle },
-    { title: `load, ${whole(100 * live.load_share)} %`, state: live.load },
-    { title: 'full plate output', state: live.full },
-  ];
+  const choose = <WaySelect draft={draft} seen={seen} look={look} set={set} />;
+  const common = { motor, draft, set, stamp, choose };
+  const own = seen === taken(draft.way);
   return (
     <div className="size-step">
-      <Band rows={calm.headline} open />
-      {views}
-      {look === 'starting' && (
-        <>
-          <section className="panel picture aside">
-            <header><h2>Coming up</h2><Keys lines={[...runUpKeys]} /></header>
-            <RunUpCurve live={live} synchronous={answer.synchronous_rpm} />
-          </section>
-          <section className="panel rest">
-            <header><h2>Start</h2>{off && <span className="soft">{offWords(off.off)}</span>}</header>
-            <Facts rows={calm.start} />
-            <h3>What it brings up <span className="soft">left empty, by the kind of machine</span></h3>
-            <ShaftForm fields={inertiaFields} shaft={draft.shaft} problems={problems} set={set} />
-          </section>
-        </>
-      )}
-      {look === 'session' && (
-        <>
-          <section className="panel picture aside">
-            <header><h2>Session</h2><Keys lines={[...sessionKeys]} /></header>
-            <SessionCurve session={live.session} />
-          </section>
-          <section className="panel rest">
-            <header><h2>Heat</h2><span className="soft">insulation class {live.session.thermal.class}{live.session.thermal.class_assumed ? ', assumed' : ''}</span></header>
-            <Facts rows={calm.heat} />
-            <h3>How it works <span className="soft">minutes, or with h</span></h3>
-            <ShaftForm fields={dutyFields} shaft={draft.shaft} problems={problems} set={set} />
-          </section>
-        </>
-      )}
-      {look === 'scope' && (
-        <section className="panel whole">
-          <Suspense fallback={<p className="soft">Opening the scope…</p>}><Scope ask={scope} stamp={key} /></Suspense>
-        </section>
-      )}
-      {look === 'static' && <StaticLook motor={motor} stamp={stamp} size={calm} supply={supply} />}
-      {look === 'rotary' && <RotaryLook motor={motor} stamp={stamp} supply={supply} />}
-      {look === 'drive' && <DriveLook motor={motor} stamp={stamp} />}
-      {look === 'running' && <>
-      <section className="panel picture">
-        <header><h2>Leg volts</h2><span className="soft">{live.load.motor === 'running' ? `at ${whole(100 * live.load_share)} % load, ${number(live.load.unbalance_percent)} % apart` : live.load.motor === 'stalled' ? 'it stalls at this load' : 'it crawls at this load'}</span></header>
-        <Triangle state={live.load} supply={supply} />
-      </section>
-      <section className="panel picture">
-        <header><h2>Windings</h2><span className="soft">% of plate amps</span></header>
-        <WindingBars states={states} delta={reading.delta} />
-      </section>
-      <section className="panel picture">
-        <header>
-          {choice}
-          <span className="soft">{curve === 'torque' ? '% of rated' : '% of plate'}</span>
-        </header>
-        {curve === 'torque' ? <TorqueCurve live={live} synchronous={answer.synchronous_rpm} /> : <HeatCurve live={live} />}
-      </section>
-      </>}
-      <section className="panel whatif">
-        <header>
-          <h2>What if</h2>
-          {own ? (
-            <Button size="small" onClick={() => { attempt(() => ({})); set('choice', { run_microfarad: null, start_microfarad: null }); }}>
-              Back to the model’s choice
-            </Button>
-          ) : <span className="soft">drag, and the pictures follow</span>}
-        </header>
-        <WhatIf answer={answer} draft={draft} set={set} stamp={stamp} attempt={attempt} />
-        {bank && <Cans {...bank} />}
-      </section>
-      <Schools run={answer.schools} start={answer.start_schools} left={size.usable} share={schoolShare} microfarad={schoolRun} />
+      {kindOf(seen) === 'capacitors' && <CapacitorLook key={seen} {...common} route={seen} own={own} size={size} reading={reading} problems={problems} attempt={attempt} supply={supply} off={off} />}
+      {kindOf(seen) === 'rotary' && <RotaryLook {...common} supply={supply} />}
+      {kindOf(seen) === 'drive' && <DriveLook {...common} route={seen} />}
+      {kindOf(seen) === 'motor' && <MotorLook {...common} />}
     </div>
   );
-}
-
-/** What the terminals do after switch-off, in a sentence. */
-function offWords(off: Schemas['WaveformOff']): string {
-  if (off.looked_s === 0) return 'It does not run idle, so nothing spins on after switch-off.';
-  const peak = `up to ${whole(off.peak_volts)} V peak`;
-  return off.live_s == null ? `Switched off, its terminals are still live after ${whole(off.looked_s)} s, ${peak}.` : `Switched off, its terminals are live for ${number(off.live_s)} s, ${peak}.`;
 }

@@ -1,17 +1,17 @@
-import { Checkbox, InputNumber, Select, Slider } from 'antd';
-import { memo, useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
+import { Checkbox, Select } from 'antd';
+import { memo, useCallback, useEffect, useMemo, useState } from 'react';
 import type { Schemas } from '../api/client';
 import { useChoices } from '../api/hooks';
-import { number } from '../parts/number';
 import type { Draft } from './draft';
 import type { Attempt, Trial } from './size';
+import { SlideRow } from './SlideRow';
 
 type Field = 'run_microfarad' | 'start_microfarad' | 'load_share';
 type Set = (field: string, patch: Partial<Draft>) => void;
 const trialOf: Record<Field, keyof Trial> = { run_microfarad: 'run', start_microfarad: 'start', load_share: 'share' };
 
 /** Sliders for the capacitors and the load; what is let go of is kept. */
-export function WhatIf({ answer, draft, set, stamp, attempt }: { answer: Schemas['CapacitorAnswer']; draft: Draft; set: Set; stamp: number; attempt: Attempt }) {
+export function WhatIf({ answer, draft, set, stamp, attempt, run: withRun }: { answer: Schemas['CapacitorAnswer']; draft: Draft; set: Set; stamp: number; attempt: Attempt; run: boolean }) {
   const { live } = answer;
   const run = draft.run_microfarad ?? live.run_microfarad;
   const start = draft.start_microfarad ?? live.start_microfarad;
@@ -19,7 +19,7 @@ export function WhatIf({ answer, draft, set, stamp, attempt }: { answer: Schemas
   const common = { stamp, set, attempt };
   return (
     <div className="sliders">
-      <Slide field="run_microfarad" label="Run" value={run} most={Math.max(answer.most_microfarad, draft.run_microfarad ?? 0)} step={1} unit="µF" scale={1} {...common} />
+      {withRun && <Slide field="run_microfarad" label="Run" value={run} most={Math.max(answer.most_microfarad, draft.run_microfarad ?? 0)} step={1} unit="µF" scale={1} {...common} />}
       <Slide field="start_microfarad" label="Start" value={start} most={Math.max(answer.most_start_microfarad, draft.start_microfarad ?? 0)} step={5} unit="µF" scale={1} {...common} />
       <Slide field="load_share" label="Load" value={share} most={100} step={1} unit="%" scale={100} {...common} />
       <Driven load={draft.load} reversed={draft.reversed} set={set} attempt={attempt} />
@@ -45,8 +45,6 @@ const Slide = memo(function Slide({ field, label, value, most, step, unit, scale
 }) {
   const [tried, setTried] = useState<number | null>(null);
   useEffect(() => setTried(null), [stamp]);
-  const shown = (tried ?? value) * scale;
-  const written = useDeferredValue(shown); // the pictures come before the figure beside the slider
   const slide = useCallback((v: number) => {
     attempt((t) => ({ ...t, [trialOf[field]]: v / scale }));
     setTried(v / scale);
@@ -55,18 +53,11 @@ const Slide = memo(function Slide({ field, label, value, most, step, unit, scale
     slide(v);
     set(field, { [field]: v / scale });
   };
-  return (
-    <div className="slide">
-      <span id={`slide-${field}`} className="slide-label">{label}</span>
-      <Slider min={0} max={most} step={step} value={shown} tooltip={{ open: false }} ariaLabelledByForHandle={`slide-${field}`}
-        ariaValueTextFormatterForHandle={(v) => `${v} ${unit}`} onChange={slide} onChangeComplete={keep} />
-      <InputNumber aria-label={`${label} in ${unit}`} value={Number(number(written))} min={0} max={most} controls={false} suffix={unit}
-        parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.]/g, ''))} onChange={(v) => v !== null && Number.isFinite(v) && keep(v)} />
-    </div>
-  );
+  return <SlideRow name={field} label={label} value={(tried ?? value) * scale} most={most} step={step} unit={unit} slide={slide} keep={keep} />;
 });
 
-const Driven = memo(function Driven({ load, reversed, set, attempt }: { load: string; reversed: boolean; set: Set; attempt: Attempt }) {
+/** What the motor drives, and which way round. */
+export const Driven = memo(function Driven({ load, reversed, set, attempt }: { load: string; reversed: boolean; set: Set; attempt: Attempt }) {
   const kinds = useChoices().data?.loads;
   const options = useMemo(() => kinds?.map((k) => ({ value: k.name, label: k.title })), [kinds]);
   return (

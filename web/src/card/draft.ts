@@ -8,7 +8,7 @@ export type Draft = Omit<Schemas['MotorChange'], 'version'>;
 
 const draftOf = (m: Motor): Draft => ({
   name: m.name, plate: m.plate, load: m.load, load_share: m.load_share, run_microfarad: m.run_microfarad,
-  start_microfarad: m.start_microfarad, reversed: m.reversed, mine: m.mine, leads: m.leads, shaft: m.shaft, matters: m.matters,
+  start_microfarad: m.start_microfarad, reversed: m.reversed, mine: m.mine, leads: m.leads, shaft: m.shaft, matters: m.matters, way: m.way,
 });
 /** Writes a value with its keys in order, whatever order they were typed in. */
 const written = (value: unknown) =>

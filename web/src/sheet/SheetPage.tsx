@@ -7,6 +7,7 @@ import { chooseShop } from '../frame/shop';
 import { Band } from '../parts/Band';
 import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
+import { ColumnTable } from './ColumnTable';
 import { SectionTable } from './SectionTable';
 import './sheet.css';
 
@@ -31,7 +32,7 @@ export function SheetPage() {
       <article className="sheet">
         <header>
           <h1>{s.machine}{s.motor && ` · ${s.motor}`}</h1>
-          <p>Job sheet: run and start capacitors. {s.shop}, {s.supply}</p>
+          <p>Job sheet: {s.route.toLowerCase()}. {s.shop}, {s.supply}</p>
         </header>
         <Band rows={s.headline} open={false} />
         <DrawingView drawing={s.drawing} />
@@ -39,6 +40,7 @@ export function SheetPage() {
         <h2>Verdicts</h2>
         <Verdicts verdicts={s.verdicts} />
         {s.sections.map((section) => <SectionTable key={section.title} section={section} open={false} />)}
+        {s.tables.map((table) => <ColumnTable key={table.title} table={table} />)}
         <p className="soft">“Assumed” means taken from a table or resting on one: replace it by a reading.</p>
         <h2>Is this mine to do?</h2>
         <ul className="ticks">

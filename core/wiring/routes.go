@@ -1,0 +1,188 @@
+package wiring
+
+// IdlerMotor is what the drawing of a machine behind a rotary converter shows. Texts are
+// as printed; an empty one leaves its part out.
+type IdlerMotor struct {
+	Supply               string
+	Idler                string
+	BalanceAC, BalanceBC string
+	Start, CutOut        string
+	Overload             string
+	Motor, Plate         string
+	Stops                []string
+}
+
+// IdlerCircuit draws the idler with its capacitors between the supply and the machine,
+// whose own contactor closes only when the idler is up.
+func IdlerCircuit(m IdlerMotor) Drawing {
+	const a, c, b = 84.0, 190.0, 296.0
+	d := Drawing{Width: 860, Height: 500, Title: "Circuit of the machine behind a rotary converter"}
+	d.incoming(m.Supply, a, b, true)
+	d.line("wire-a", 228, a, 548, a)
+	d.line("wire-b", 228, b, 548, b)
+	d.line("wire-c", 284, c, 548, c)
+	d.text("label", "middle", 270, c+5, "c")
+	d.text("caution", "end", 258, c-3, "made leg:")
+	d.text("caution", "end", 258, c+12, "live")
+	dots := func(x, y float64, line string) {
+		d.circle("dot-"+line, x, y, 4)
+		d.circle("dot-c", x, c, 4)
+	}
+	if m.BalanceAC != "" {
+		d.can("wire-a", "wire-c", 320, a, c)
+		dots(320, a, "a")
+		d.text("small", "middle", 332, a-10, m.BalanceAC)
+	}
+	if m.BalanceBC != "" {
+		d.can("wire-c", "wire-b", 320, c, b)
+		dots(320, b, "b")
+		d.text("small", "middle", 332, b+20, m.BalanceBC)
+	}
+	if m.Start != "" {
+		const x = 452.0
+		d.line("wire-a", x, a, x, a+10)
+		d.circle("part", x, a+12, 3)
+		d.line("part", x, a+12, x+13, a+32)
+		d.circle("part", x, a+34, 3)
+		d.can("wire-a", "wire-c", x, a+36, c)
+		dots(x, a, "a")
+		d.text("label", "middle", x+12, a-25, m.Start)
+		d.text("small", "middle", x+12, a-10, m.CutOut)
+	}
+	// The idler hangs below the three lines.
+	const idler, low = 420.0, 420.0
+	d.line("wire-a", 386, a, 386, low-34)
+	d.circle("dot-a", 386, a, 4)
+	d.line("wire-c", 420, c, 420, low-44)
+	d.circle("dot-c", 420, c, 4)
+	d.line("wire-b", 454, b, 454, low-28)
+	d.circle("dot-b", 454, b, 4)
+	d.circle("machine", idler, low, 44)
+	d.text("label", "middle", idler, low-2, "Idler")
+	d.text("small", "middle", idler, low+14, m.Idler)
+	d.text("small", "start", idler+60, low+2, "nothing on its shaft,")
+	d.text("small", "start", idler+60, low+17, "shaft guarded")
+	for i, w := range []float64{16, 10, 4} {
+		d.line("earth", 330-w, low+24+5*float64(i), 330+w, low+24+5*float64(i))
+	}
+	d.line("earth", idler-44, low, 330, low, 330, low+24)
+	d.text("small", "middle", 330, low+50, "bond")
+	for _, l := range []struct {
+		class string
+		y     float64
+	}{{"wire-a", a}, {"wire-c", c}, {"wire-b", b}} {
+		d.contact(l.class, 548, 580, l.y)
+		d.line(l.class, 580, l.y, 610, l.y)
+	}
+	d.line("link", 564, a-8, 564, b+56)
+	d.text("label", "middle", 606, b+66, "Machine’s contactor")
+	d.text("small", "middle", 606, b+81, "closes only when the idler is up; coil on a and b")
+	d.protected(a, c, b, m.Overload, m.Motor, m.Plate)
+	d.closing("Isolate, lock, prove dead, discharge every capacitor. The idler’s terminals may stay live while it spins down. The made leg feeds no coil, no control and no single-phase load. Local code has the last word.", m.Stops)
+	return d
+}
+
+// DriveMotor is what the drawing of a motor on a drive shows. Bus is the choke of a dc
+// bus, "" where the drive rectifies by itself. Inputs are the machine's controls and the
+// low-voltage inputs they go to.
+type DriveMotor struct {
+	Supply, Drive, Bus string
+	Feed               string
+	Inputs             [][2]string
+	Motor, Plate       string
+	Stops              []string
+}
+
+// DriveCircuit draws isolator, drive and motor, and the controls on its low-voltage
+// inputs.
+func DriveCircuit(m DriveMotor) Drawing {
+	const a, c, b = 84.0, 140.0, 196.0
+	const left, right = 380.0, 560.0
+	d := Drawing{Width: 860, Height: 300, Title: "Circuit of the motor on a drive"}
+	d.incoming(m.Supply, a, b, false)
+	d.text("small", "middle", 196, a-10, m.Feed)
+	for _, l := range []struct {
+		class string
+		y     float64
+	}{{"wire-a", a}, {"wire-b", b}} {
+		d.rect("part", 180, l.y-7, 32, 14)
+		d.line(l.class, 228, l.y, left, l.y)
+	}
+	d.text("small", "middle", 244, b+28, "two-pole breaker or fuses")
+	if m.Bus != "" {
+		d.rect("part", 250, a-16, 84, b-a+32)
+		d.text("label", "middle", 292, c-8, "Rectifier")
+		d.text("small", "middle", 292, c+8, "and choke")
+		d.text("small", "middle", 292, c+24, m.Bus)
+		d.text("small", "middle", 357, a-8, "dc +")
+		d.text("small", "middle", 357, b+16, "dc −")
+	}
+	d.rect("part", left, a-30, right-left, b-a+60)
+	d.text("label", "middle", (left+right)/2, c-8, "Drive")
+	d.text("small", "middle", (left+right)/2, c+9, m.Drive)
+	d.text("caution", "middle", (left+right)/2, c+26, "bus charged after switch-off")
+	for _, y := range []float64{a, c, b} {
+		d.line("part", right, y, 654, y)
+	}
+	d.text("caution", "middle", 632, a-12, "nothing switches here")
+	d.motor(654, a, c, b, [3]string{"part", "part", "part"}, m.Motor, m.Plate)
+	y := b + 92
+	for i, in := range m.Inputs {
+		d.text("small", "start", 120, y+4, in[0])
+		d.contact("part", 300, 332, y)
+		d.line("link", 332, y, left+20, y)
+		if i > 0 && m.Inputs[i-1][1] == in[1] {
+			d.text("small", "start", left+28, y+5, "in series with it")
+		} else {
+			d.text("label", "start", left+28, y+5, in[1])
+		}
+		y += 24
+	}
+	if len(m.Inputs) > 0 {
+		d.line("link", left+10, b+30, left+10, y-10)
+		d.text("label", "start", 120, b+70, "Low-voltage inputs, apart from mains")
+	}
+	d.Height = max(d.Height, y+8)
+	d.closing("Isolate, lock, prove dead; wait until the bus is discharged, and measure it. No contactor is operated between drive and motor. Local code has the last word.", m.Stops)
+	return d
+}
+
+// SinglePhaseMotor is what the drawing of a single-phase motor in the machine's place
+// shows.
+type SinglePhaseMotor struct {
+	Supply, Overload, Motor, Plate string
+	Stops                          []string
+}
+
+// SinglePhaseCircuit draws isolator, contactor, overload and motor on two lines.
+func SinglePhaseCircuit(m SinglePhaseMotor) Drawing {
+	const a, b = 84.0, 196.0
+	const middle = (a + b) / 2
+	d := Drawing{Width: 860, Height: 290, Title: "Circuit of a single-phase motor"}
+	d.incoming(m.Supply, a, b, true)
+	for _, l := range []struct {
+		class string
+		y     float64
+	}{{"wire-a", a}, {"wire-b", b}} {
+		d.line(l.class, 228, l.y, 430, l.y)
+		d.rect("part", 430, l.y-11, 44, 22)
+		d.line("part", 438, l.y, 444, l.y, 444, l.y-6, 460, l.y-6, 460, l.y, 466, l.y)
+	}
+	d.line("link", 452, a+11, 452, b-11)
+	d.text("label", "middle", 452, b+28, "Overload")
+	d.text("small", "middle", 452, b+43, m.Overload)
+	d.line("wire-a", 474, a, 640, a, 640, middle-40)
+	d.line("wire-b", 474, b, 640, b, 640, middle+40)
+	d.circle("machine", 640, middle, 44)
+	d.text("label", "middle", 640, middle-2, "M 1~")
+	d.text("small", "middle", 640, middle+14, m.Motor)
+	d.text("small", "start", 700, middle+4, m.Plate)
+	d.line("earth", 684, middle, 694, middle, 694, b+52)
+	for i, w := range []float64{16, 10, 4} {
+		y := b + 52 + 5*float64(i)
+		d.line("earth", 694-w, y, 694+w, y)
+	}
+	d.text("small", "start", 716, b+60, "bond")
+	d.closing("Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.", m.Stops)
+	return d
+}
