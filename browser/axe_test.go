@@ -41,7 +41,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 		p.until(fmt.Sprintf("document.querySelector(%q)", ready))
 		axe(p, path)
 	}
-	p.visit("/machines/ferry-winch/size")
+	p.visit("/machines/ferry-winch/size?route=start-run-capacitor")
 	p.until("document.querySelector('.band')")
 	p.press("Hottest winding")
 	p.press("Start")
@@ -49,12 +49,22 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	eval[bool](p, "document.querySelector('.band .figure-button').click() ?? true")
 	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
 	axe(p, "working drawer")
-	p.visit("/machines/tarn-shaper/size")
-	for look, ready := range map[string]string{"Starting": "[data-picture=run-up]", "Heat": "[data-picture=session]", "Scope": ".scope-place canvas", "Static box": ".wide-facts td", "On an idler": ".wide-facts dd", "On a drive": "[data-picture=ripple]"} {
-		p.press(look)
-		p.until(fmt.Sprintf("document.querySelector(%q)", ready))
-		axe(p, look)
+	looks := func(path string, ready map[string]string) {
+		p.visit(path)
+		for look, ready := range ready {
+			p.until("document.querySelector('.looks')")
+			p.press(look)
+			p.until(fmt.Sprintf("document.querySelector(%q)", ready))
+			axe(p, path+" "+look)
+		}
 	}
+	looks("/machines/tarn-shaper/size", map[string]string{"Starting": "[data-picture=run-up]", "Heat": "[data-picture=session]", "Scope": ".scope-place canvas"})
+	looks("/machines/tarn-hacksaw/size?route=static", map[string]string{"The box": ".accepted td", "Running": "[data-picture=triangle]"})
+	looks("/machines/tarn-hobber/size", map[string]string{"Legs and windings": ".states td", "Bringing it up": ".box-facts dd", "Accepted by state": ".accepted td"})
+	looks("/machines/tarn-borer/size", map[string]string{"Bus and torque": "[data-picture=ripple]", "Controls": ".controls td"})
+	p.visit("/machines/tarn-borer/size?route=single-phase-motor")
+	p.until("document.querySelector('.wide-facts dd')")
+	axe(p, "single-phase motor")
 	p.visit("/machines/tarn-hobber/size")
 	p.click("[aria-label=History]")
 	p.until("document.querySelector('.ant-drawer-open .history')")

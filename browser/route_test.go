@@ -61,7 +61,7 @@ func TestPricesOfTheRulebookTellInTheRoutes(t *testing.T) {
 // and give the step for a tool.
 func TestSettingsAndSpindleSpeeds(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
-	p.visit("/machines/tarn-borer/settings")
+	p.visit("/machines/tarn-grinder/settings")
 	p.shows(".settings-table td", "terminals")
 	p.click("[aria-label='Drive at hand']")
 	p.until("document.querySelector('.ant-select-item-option[title^=Fell]')")
@@ -79,6 +79,6 @@ func TestSettingsAndSpindleSpeeds(t *testing.T) {
 	eval[bool](p, "document.querySelector('.ant-select-item-option[title^=\"Mild steel\"]').click() ?? true")
 	p.shows(".cut", "743 rpm are wanted")
 	p.saved()
-	p.visit("/machines/tarn-borer/settings")
+	p.visit("/machines/tarn-grinder/settings")
 	p.shows(".cut", "743 rpm are wanted")
 }

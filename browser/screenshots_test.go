@@ -25,10 +25,9 @@ func TestScreenshots(t *testing.T) {
 	}{
 		{"machines", "/", ".tile", 1280, nil},
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
-		{"route", "/machines/tarn-shaper/route", ".routes table", 1280, nil},
-		{"settings", "/machines/tarn-shaper/settings", ".settings-table td", 1280, nil},
-		{"size-stop", "/machines/ferry-winch/size", ".band", 1280, func() { p.press("Hottest winding"); p.press("Start") }},
-		{"size-start", "/machines/tarn-extractor/size", ".band", 1280, func() { p.press("Starting"); p.until("document.querySelector('[data-picture=run-up]')") }},
+		{"route", "/machines/tarn-hobber/route", ".routes table", 1280, nil},
+		{"settings", "/machines/tarn-borer/settings", ".settings-table td", 1280, nil},
+		{"size-start", "/machines/tarn-extractor/size?route=start-run-capacitor", ".band", 1280, func() { p.press("Starting"); p.until("document.querySelector('[data-picture=run-up]')") }},
 		{"size-heat", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("Heat"); p.until("document.querySelector('[data-picture=session]')") }},
 		{"size-scope", "/machines/tarn-shaper/size", ".band", 1280, func() {
 			p.press("Scope")
@@ -36,14 +35,15 @@ func TestScreenshots(t *testing.T) {
 			eval[bool](p, "document.querySelector('.scope-place').focus() ?? true")
 			p.keys("..")
 		}},
-		{"size-idler", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("On an idler"); p.until("document.querySelector('.wide-facts dd')") }},
-		{"size-drive", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("On a drive"); p.until("document.querySelector('[data-picture=ripple]')") }},
+		{"size-idler", "/machines/tarn-hobber/size", ".states td", 1280, nil},
+		{"size-drive", "/machines/tarn-borer/size", "[data-picture=ripple]", 1280, nil},
+		{"size-box", "/machines/tarn-hacksaw/size?route=static", ".accepted td", 1280, nil},
+		{"size-motor", "/machines/tarn-hacksaw/size?route=single-phase-motor", ".wide-facts dd", 1280, nil},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
 		{"phone-leads", "/machines/tarn-shaper/leads", ".box-panel svg", 390, nil},
 		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
-		{"nonsense-plate", "/machines/ferry-mortiser/size", ".verdict.stop", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
 		{"working", "/machines/tarn-shaper/size", ".band", 1280, func() {
 			eval[bool](p, "document.querySelector('.band .figure-button').click() ?? true")

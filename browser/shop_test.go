@@ -130,7 +130,7 @@ func TestAContradictingPlateIsAStop(t *testing.T) {
 
 func TestWhatIfMovesThePicture(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
-	p.visit("/machines/tarn-hobber/size")
+	p.visit("/machines/tarn-grinder/size")
 	p.until("document.querySelector('.band')")
 	run := p.figure("Run")
 	before := eval[string](p, "document.querySelector('[data-picture=triangle]').ariaLabel")

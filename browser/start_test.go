@@ -23,7 +23,7 @@ func (p *page) note(name, text string) {
 
 func TestAStartIsTimedByWhatIsKnownOfItsShaft(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
-	p.visit("/machines/tarn-extractor/size")
+	p.visit("/machines/tarn-extractor/size?route=start-run-capacitor")
 	p.until("document.querySelector('.band')")
 	p.press("Starting")
 	p.until("document.querySelector('[data-picture=run-up]')")
@@ -37,7 +37,7 @@ func TestAStartIsTimedByWhatIsKnownOfItsShaft(t *testing.T) {
 	p.until("!document.querySelector('.shaft-form .problem')")
 	p.until("!!document.querySelector('[data-picture=run-up]').ariaLabel && " + quoted(first) + " !== [...document.querySelectorAll('.short-facts > div')][0].querySelector('dd').innerText")
 	assert.Contains(t, p.text(".short-facts"), "coast-down from 3480 rpm in 60 s")
-	p.visit("/machines/tarn-extractor/size")
+	p.visit("/machines/tarn-extractor/size?route=start-run-capacitor")
 	p.until("document.querySelector('.band')")
 	p.press("Starting")
 	p.until("document.querySelector('.shaft-form input[name=coast_seconds]').value === '60'")

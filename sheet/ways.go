@@ -333,7 +333,9 @@ func DriveRows(a *drive.Answer) []Row {
 		rows[0].Remark += "; it doubles the supply's volts"
 		return rows
 	}
-	rows = append(rows, Row{"", "With a choke", figures(a.Choke.MilliHenry, 2, "mH"), "in the dc link: " + choke(a.Choke.With) + "; without " + choke(a.Choke.Bare), true})
+	if a.Choke.MilliHenry > 0 {
+		rows = append(rows, Row{"", "With a choke", figures(a.Choke.MilliHenry, 2, "mH"), "in the dc link: " + choke(a.Choke.With) + "; without " + choke(a.Choke.Bare), true})
+	}
 	if a.Kind == drive.OnePhase || a.Kind == drive.Bus {
 		return rows
 	}

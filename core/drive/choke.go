@@ -1,6 +1,7 @@
 package drive
 
 import (
+	"errors"
 	"math"
 
 	"brackmoor/core/rectifier"
@@ -27,21 +28,44 @@ type Line struct {
 // load on the bus: a usual one (shop practice).
 const chokeShare = 0.2
 
-// ChokeFor is the choke in millihenry and its ohms for watts on a bus.
-func (in Input) ChokeFor(watts float64) (milliHenry, ohm float64) {
+// mostHalvings is how often a choke is halved that the bus swings against.
+const mostHalvings = 4
+
+// Choked is the front end of a drive of a rating with a choke for the motor's output: the
+// usual one, or a smaller one where the bus of that rating swings against the usual one
+// under a load of constant power; without any where it swings against all.
+func (in Input) Choked(rating float64) (rectifier.Front, error) {
+	c := in.front(rating, in.input(in.LoadShare*in.Plate.Output.Value))
+	c.Bridge.Phases = 1
 	bus := 0.9 * in.most()
-	ohms := bus * bus / watts
-	return 1000 * chokeShare * ohms / (2 * math.Pi * 2 * in.Supply.Hertz), 0.01 * ohms
+	ohms := bus * bus / in.Plate.Output.Value
+	c.Bridge.DCChokeMH, c.Bridge.DCChokeOhm = 1000*chokeShare*ohms/(2*math.Pi*2*in.Supply.Hertz), 0.01*ohms
+	for range mostHalvings {
+		_, err := rectifier.Solve(c)
+		if err == nil {
+			return c.Bridge, nil
+		}
+		if !errors.Is(err, rectifier.ErrSwing) && !errors.Is(err, rectifier.ErrBudget) {
+			return c.Bridge, err
+		}
+		c.Bridge.DCChokeMH /= 2
+	}
+	c.Bridge.DCChokeMH, c.Bridge.DCChokeOhm = 0, 0
+	return c.Bridge, nil
 }
 
 // choke works a front end out without and with a choke.
-func (in Input) choke(c rectifier.Case) (k Choke, err error) {
-	k.MilliHenry, k.Ohm = in.ChokeFor(in.Plate.Output.Value)
+func (in Input) choke(c rectifier.Case, rating float64) (k Choke, err error) {
+	with, err := in.Choked(rating)
+	if err != nil {
+		return k, err
+	}
+	k.MilliHenry, k.Ohm = with.DCChokeMH, with.DCChokeOhm
 	for _, side := range []struct {
-		to              *Line
-		milliHenry, ohm float64
-	}{{&k.Bare, 0, 0}, {&k.With, k.MilliHenry, k.Ohm}} {
-		c.Bridge.DCChokeMH, c.Bridge.DCChokeOhm = side.milliHenry, side.ohm
+		to     *Line
+		bridge rectifier.Front
+	}{{&k.Bare, c.Bridge}, {&k.With, with}} {
+		c.Bridge = side.bridge
 		r, err := rectifier.Solve(c)
 		if err != nil {
 			return k, err

@@ -208,7 +208,7 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 	a.LoadWatts = in.input(in.LoadShare * in.Plate.Output.Value)
 	loaded.LoadWatts, loaded.Series = a.LoadWatts, true
 	if choke && !a.Doubler {
-		if a.Choke, err = in.choke(loaded); err != nil {
+		if a.Choke, err = in.choke(loaded, a.RatingWatts); err != nil {
 			return err
 		}
 	}

@@ -171,8 +171,6 @@ func onDrives(in Input) []Route {
 		r.Starts, r.Verdicts = r.Starts && a.Covered, a.Verdicts
 		return []Route{r}
 	}
-	front := drive.Front(a.OnePhaseWatts, c.Supply.Volts)
-	front.DCChokeMH, front.DCChokeOhm = want.ChokeFor(in.watts())
 	var one, three, bus Route
 	var wait sync.WaitGroup
 	wait.Go(func() {
@@ -181,7 +179,14 @@ func onDrives(in Input) []Route {
 	wait.Go(func() {
 		three = in.ofDrive(DriveDerated, Titles[DriveDerated], want, a.ThreeWatts, rectifier.Front{}, &a)
 	})
-	wait.Go(func() { bus = in.ofDrive(DCBus, Titles[DCBus], want, a.OnePhaseWatts, front, &a) })
+	wait.Go(func() {
+		front, err := want.Choked(a.OnePhaseWatts)
+		bus = in.ofDrive(DCBus, Titles[DCBus], want, a.OnePhaseWatts, front, &a)
+		bus.Sizes["choke_millihenry"] = front.DCChokeMH
+		if err != nil || front.DCChokeMH == 0 {
+			bus.Unsolved = append(bus.Unsolved, "its bus swings with any usual choke: it wants more capacitance")
+		}
+	})
 	wait.Wait()
 	one.Cost.Parts = (p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000) * p.OnePhaseFactor
 	three.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.ThreeWatts/1000
@@ -189,7 +194,6 @@ func onDrives(in Input) []Route {
 	three.Starts = three.Starts && a.Covered
 	three.Sizes["left_percent"] = 100 * a.Left.Share
 	bus.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000 + 2*p.Reactor
-	bus.Sizes["choke_millihenry"] = front.DCChokeMH
 	bus.Unsolved = append(bus.Unsolved, "the drives must take direct current at their bus, by their maker's word")
 	return []Route{one, three, bus}
 }
