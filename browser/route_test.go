@@ -6,6 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/route"
 )
 
 // What matters re-ranks the routes at once, is kept, and every figure opens.
@@ -81,4 +83,75 @@ func TestSettingsAndSpindleSpeeds(t *testing.T) {
 	p.saved()
 	p.visit("/machines/tarn-grinder/settings")
 	p.shows(".cut", "743 rpm are wanted")
+}
+
+// Three machines of the demo from their plate to the route taken, its size, what is tried
+// on it, and its sheet.
+func TestThreeMachinesFromPlateToSheet(t *testing.T) {
+	for name, c := range map[string]struct {
+		file, machine, field, text string
+		wishes                     []string
+		take                       string // a column of its own, "" for what stands first
+		first, taken, figure       string
+		circuit, sheet             string
+	}{
+		"more machines": {"tarn-hollow.json", "tarn-shaper", "rpm", "1750", []string{"More machines", "Keep its switches"}, "", "Rotary converter", "rotary", "Idler", "rotary converter", "Bringing the idler up"},
+		"a hard start":  {"ferry-stairs.json", "ferry-winch", "rpm", "1435", []string{"Full plate output"}, "Larger three-phase drive", "Drive built for one phase", "drive-derated", "One phase leaves", "on a drive", "Drive settings"},
+		"a small one":   {"tarn-hollow.json", "tarn-grinder", "service_factor", "1.15", []string{"Low cost"}, "", "Run and start capacitors", "start-run-capacitor", "Start", "on its capacitors", "Parts"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			p := open(t, c.file)
+			p.visit("/machines/" + c.machine + "/plate")
+			p.field(c.field, c.text)
+			p.saved()
+			m, err := p.server.store.Machine(context.Background(), c.machine)
+			require.NoError(t, err)
+			motor := m.Machine.Motors[0]
+			// A new user has taken nothing yet.
+			motor.Way, motor.Matters = route.Way{}.Filled(), route.Matters{}
+			_, err = p.server.store.ChangeMotor(context.Background(), motor)
+			require.NoError(t, err)
+			p.visit("/machines/" + c.machine + "/route")
+			p.shows(".recommended h2", "")
+			assert.NotContains(t, p.text(".recommended"), "Taken")
+			for _, wish := range c.wishes {
+				p.press(wish)
+			}
+			p.shows(".recommended h2", c.first)
+			if c.take == "" {
+				p.press("Take it")
+			} else {
+				p.click("[aria-label='Take " + c.take + "']")
+			}
+			p.until("document.querySelector('.recommended .taken')")
+			p.click("[aria-label='Keep Static converter']")
+			p.saved()
+			p.click(".steps .ant-segmented-item:nth-child(4)")
+			p.until("[...document.querySelectorAll('.band dt')].some((e) => e.innerText.startsWith(" + quoted(c.figure) + "))")
+			p.shows(".way-select", "taken")
+			if c.taken == "rotary" {
+				before := p.text(".states tbody")
+				eval[bool](p, "document.querySelector('[aria-labelledby=slide-ac]').focus() ?? true")
+				for range 5 {
+					p.keys("\u0303") // arrow right
+				}
+				p.until("document.querySelector('.states tbody').innerText !== " + quoted(before))
+				p.saved()
+				p.press("Back to the model’s choice")
+				p.until("document.querySelector('.states tbody').innerText === " + quoted(before))
+				p.saved()
+			}
+			p.press("Job sheet")
+			p.until("document.querySelector('.sheet svg')")
+			assert.Contains(t, eval[string](p, "document.querySelector('.sheet svg').ariaLabel ?? document.querySelector('.sheet svg title').textContent"), c.circuit)
+			text := p.text(".sheet")
+			for _, part := range []string{c.sheet, ", this sheet", "Kept side by side", "Local code"} {
+				assert.Contains(t, text, part)
+			}
+			kept, err := p.server.store.Machine(context.Background(), c.machine)
+			require.NoError(t, err)
+			assert.Equal(t, c.taken, kept.Machine.Motors[0].Way.Route)
+			assert.Equal(t, []string{"static"}, kept.Machine.Motors[0].Way.Kept)
+		})
+	}
 }
