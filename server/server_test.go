@@ -10,7 +10,6 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
-	"net/url"
 	"os"
 	"path/filepath"
 	"slices"
@@ -23,11 +22,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/drive"
 	"brackmoor/core/load"
+	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/demo"
 	"brackmoor/server"
 	"brackmoor/server/passphrase"
+	"brackmoor/sheet"
 	"brackmoor/store"
 )
 
@@ -289,16 +291,79 @@ func TestDriveSettings(t *testing.T) {
 	require.Len(t, v.Profiles, 2)
 	require.Len(t, v.Entries, 22)
 	assert.Empty(t, v.Entries[0].Parameter)
-	name := url.QueryEscape(v.Profiles[0])
-	s.ask("GET", "/api/motors/tarn-shaper-m1/settings?profile="+name, "").json(&v)
+	m := s.motor("tarn-shaper-m1")
+	c := change(m)
+	c.Way.Profile = v.Profiles[0]
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/settings", "").json(&v)
+	assert.Equal(t, c.Way.Profile, v.Profile)
 	assert.NotEmpty(t, v.Entries[0].Parameter)
-	s.ask("GET", "/api/motors/tarn-shaper-m1/settings?profile=none", "").problem(422)
-	a := s.ask("GET", "/api/motors/tarn-shaper-m1/settings.csv?profile="+name, "")
+	a := s.ask("GET", "/api/motors/tarn-shaper-m1/settings.csv", "")
 	rows, err := csv.NewReader(a.Body).ReadAll()
 	require.NoError(t, err)
 	require.Len(t, rows, 23)
 	assert.Equal(t, []string{"was", "is now", "date", "hand"}, rows[0][6:])
-	assert.Equal(t, 422, s.ask("GET", "/api/motors/tarn-shaper-m1/settings.csv?profile=none", "").Code)
+	// A profile that is gone leaves our own names.
+	c.Version, c.Way.Profile = m.Version, "gone"
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/settings", "").json(&v)
+	assert.Empty(t, v.Profile)
+	assert.Empty(t, v.Entries[0].Parameter)
+}
+
+// A shop's own profiles are kept whole, exported with it, and refused with a sentence.
+func TestOwnDriveProfiles(t *testing.T) {
+	s := open(t, nil)
+	var page server.MachinePage
+	s.ask("GET", "/api/machines/tarn-shaper", "").json(&page)
+	at := "/api/shops/" + page.Shop.ID + "/profiles"
+	own := func(version int, name string, parameters map[string]drive.Parameter) string {
+		return text(t, map[string]any{"version": version, "profiles": []drive.Profile{{Format: drive.ProfileFormat, Name: name, Parameters: parameters}}})
+	}
+	good := map[string]drive.Parameter{"base_hertz": {Number: "17", Unit: "0.1 Hz", Times: 10}, "stop_mode": {Number: "18", Writes: map[string]string{"ramp": "0"}}}
+	for says, body := range map[string]string{
+		"no setting":       own(page.Shop.Version, "Ours", map[string]drive.Parameter{"tea": {Number: "1"}}),
+		"has no number":    own(page.Shop.Version, "Ours", map[string]drive.Parameter{"base_hertz": {}}),
+		"have the same":    own(page.Shop.Version, "Ours", map[string]drive.Parameter{"base_hertz": {Number: "1"}, "poles": {Number: "1"}}),
+		"needs a name":     own(page.Shop.Version, " ", good),
+		"of this name":     own(page.Shop.Version, drive.Profiles()[0].Name, good),
+		"no such property": strings.Replace(own(page.Shop.Version, "Ours", good), `"profiles"`, `"x":1,"profiles"`, 1),
+	} {
+		a := s.ask("PUT", at, body)
+		assert.Equal(t, 422, a.Code, says)
+		assert.Contains(t, a.Body.String(), says)
+	}
+	var head server.ShopHead
+	s.ask("PUT", at, own(page.Shop.Version, "Ours", good)).json(&head)
+	require.Len(t, head.Profiles, 1)
+	assert.Equal(t, good, head.Profiles[0].Parameters)
+	s.ask("PUT", at, own(page.Shop.Version, "Late", good)).problem(409)
+	c := change(s.motor("tarn-shaper-m1"))
+	c.Way.Profile = "Ours"
+	var m server.MotorView
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	var v server.SettingsView
+	s.ask("GET", "/api/motors/tarn-shaper-m1/settings", "").json(&v)
+	for _, e := range v.Entries {
+		if e.Name == "base_hertz" {
+			assert.Equal(t, "17", e.Parameter)
+			assert.Contains(t, e.Writes, "× 0.1 Hz")
+		}
+	}
+	exported := s.ask("GET", "/api/export", "").Body.String()
+	assert.Contains(t, exported, `"Ours"`)
+	_, problems := shop.ReadFile([]byte(exported))
+	assert.Empty(t, problems)
+	var made sheet.Sheet
+	c.Version, c.Way.Route = m.Version, route.DriveDerated
+	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/sheet", "").json(&made)
+	for _, table := range made.Tables {
+		if table.Title == "Drive settings" {
+			assert.Equal(t, "Ours", table.Source)
+			assert.Equal(t, []string{"Setting", "Set to", "Parameter", "Write", "Was", "Is now", "Date", "Hand"}, table.Head)
+		}
+	}
 }
 
 // What is noted of a shaft is kept as typed, judged by place, and changes the start.

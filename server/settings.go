@@ -24,36 +24,24 @@ type SettingsView struct {
 }
 
 // settings makes the list of a motor, with the parameters of a profile by its name.
-func (s *service) settings(ctx context.Context, motor, profile string) (store.Place, SettingsView, error) {
+func (s *service) settings(ctx context.Context, motor string) (store.Place, SettingsView, error) {
 	p, st, err := s.studied(ctx, WhatIf{WithID: WithID{motor}, Run: -1, Start: -1, Share: -1})
 	if err != nil {
 		return p, SettingsView{}, err
 	}
-	list, spindle, err := st.Settings(p.Motor.Matters)
-	if err != nil {
-		return p, SettingsView{}, s.unstepped(ctx, err)
+	v := SettingsView{Profiles: []string{}, Profile: drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name, Materials: drive.Materials}
+	if v.Entries, v.Spindle, err = st.Settings(p.Shop.Profiles, p.Motor.Matters); err != nil {
+		return p, v, s.unstepped(ctx, err)
 	}
-	v := SettingsView{Spindle: spindle, Materials: drive.Materials}
-	var chosen drive.Profile
-	for _, q := range drive.Profiles() {
+	for _, q := range append(append([]drive.Profile{}, p.Shop.Profiles...), drive.Profiles()...) {
 		v.Profiles = append(v.Profiles, q.Name)
-		if q.Name == profile {
-			chosen, v.Profile = q, q.Name
-		}
 	}
-	if profile != "" && v.Profile == "" {
-		return p, v, huma.Error422UnprocessableEntity("There is no such drive profile.")
-	}
-	v.Entries = chosen.Enter(list)
 	return p, v, nil
 }
 
 func (s *service) settingsOf(api huma.API) {
-	huma.Register(api, operation("settingsOfMotor", "GET", "/motors/{id}/settings", "What a drive for the motor is to be set to"), func(ctx context.Context, in *struct {
-		WithID
-		Profile string `query:"profile" maxLength:"80" doc:"name of a drive profile, for its parameters' numbers"`
-	}) (*body[SettingsView], error) {
-		_, v, err := s.settings(ctx, in.ID, in.Profile)
+	huma.Register(api, operation("settingsOfMotor", "GET", "/motors/{id}/settings", "What a drive for the motor is to be set to, with the parameters of the drive at hand"), func(ctx context.Context, in *WithID) (*body[SettingsView], error) {
+		_, v, err := s.settings(ctx, in.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -61,9 +49,8 @@ func (s *service) settingsOf(api huma.API) {
 	})
 }
 
-// settingsCSV is the list as a table, with columns to fill in at the drive.
 func (s *service) settingsCSV(w http.ResponseWriter, r *http.Request) {
-	p, v, err := s.settings(r.Context(), chi.URLParam(r, "id"), r.URL.Query().Get("profile"))
+	p, v, err := s.settings(r.Context(), chi.URLParam(r, "id"))
 	if err != nil {
 		refuse(w, err)
 		return

@@ -21,16 +21,17 @@ import (
 
 // ShopHead is a shop without its machines.
 type ShopHead struct {
-	ID      string        `json:"id"`
-	Name    string        `json:"name"`
-	Supply  supply.Supply `json:"supply"`
-	Prices  route.Prices  `json:"prices"`
-	Samples bool          `json:"sample_prices"` // the prices are the sample ones
-	Version int           `json:"version"`
+	ID       string          `json:"id"`
+	Name     string          `json:"name"`
+	Supply   supply.Supply   `json:"supply"`
+	Prices   route.Prices    `json:"prices"`
+	Samples  bool            `json:"sample_prices"`             // the prices are the sample ones
+	Profiles []drive.Profile `json:"profiles" nullable:"false"` // of drives, its own
+	Version  int             `json:"version"`
 }
 
 func head(s shop.Shop) ShopHead {
-	h := ShopHead{s.ID, s.Name, s.Supply.Settled(), s.Prices, s.Prices == route.Prices{}, s.Version}
+	h := ShopHead{s.ID, s.Name, s.Supply.Settled(), s.Prices, s.Prices == route.Prices{}, append([]drive.Profile{}, s.Profiles...), s.Version}
 	if h.Samples {
 		h.Prices = route.SamplePrices
 	}

@@ -180,8 +180,12 @@ func (p page) section(s Section) {
 
 // table prints columns of equal width, the first and those of long texts wider; an empty
 // cell is a box to write in.
-func (p page) table(t Table) {
-	p.heading(t.Title)
+func (p page) table(t rule.Table) {
+	title := t.Title
+	if t.Source != "" {
+		title += ": " + t.Source
+	}
+	p.heading(title)
 	share := make([]float64, len(t.Head))
 	whole := 0.0
 	for i, head := range t.Head {

@@ -34,13 +34,6 @@ type Section struct {
 	Rows  []Row  `json:"rows" nullable:"false"`
 }
 
-// Table is a block of columns; an empty cell is a box to write in.
-type Table struct {
-	Title string     `json:"title"`
-	Head  []string   `json:"head" nullable:"false"`
-	Rows  [][]string `json:"rows" nullable:"false"`
-}
-
 // Sheet is the job sheet of one motor, ready to be shown or printed.
 type Sheet struct {
 	ShopID    string          `json:"shop_id"`
@@ -52,7 +45,7 @@ type Sheet struct {
 	Supply    string          `json:"supply"`
 	Headline  []Row           `json:"headline" nullable:"false"`
 	Sections  []Section       `json:"sections" nullable:"false"`
-	Tables    []Table         `json:"tables" nullable:"false"`
+	Tables    []rule.Table    `json:"tables" nullable:"false"`
 	Verdicts  []rule.Verdict  `json:"verdicts" nullable:"false"`
 	Cautions  []rule.Verdict  `json:"cautions" nullable:"false"`
 	Drawing   wiring.Drawing  `json:"drawing"`
@@ -179,7 +172,7 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 // an error.
 func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, error) {
 	st = st.On()
-	sheet := Sheet{ShopID: s.ID, MachineID: m.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name, Route: route.Titles[st.Route()], Tables: []Table{},
+	sheet := Sheet{ShopID: s.ID, MachineID: m.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name, Route: route.Titles[st.Route()], Tables: []rule.Table{},
 		Supply:   fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
 		Verdicts: append([]rule.Verdict{}, st.Reading.Verdicts...),
 		Footer:   "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one is wanted, have the last word."}

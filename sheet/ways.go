@@ -68,8 +68,8 @@ func boxSection(facts []study.Fact) Section {
 }
 
 // acceptTable is what is accepted in each state of work, with a box for what was read.
-func acceptTable(list []rule.Judged) Table {
-	t := Table{Title: "Accepted by state", Head: []string{"State", "Judged by", "Expected", "Accepted", "Read"}, Rows: [][]string{}}
+func acceptTable(list []rule.Judged) rule.Table {
+	t := rule.Table{Title: "Accepted by state", Head: []string{"State", "Judged by", "Expected", "Accepted", "Read"}, Rows: [][]string{}}
 	for _, j := range list {
 		expected, accepted := quantity.Figures(j.Value, 3)+" "+j.Unit, "at most "
 		if j.Least {
@@ -135,7 +135,7 @@ func (w way) drive(s *Sheet) error {
 	if err != nil {
 		return err
 	}
-	list, spindle, err := st.Settings(w.motor.Matters)
+	list, spindle, err := st.Settings(w.shop.Profiles, w.motor.Matters)
 	if err != nil {
 		return err
 	}
@@ -159,9 +159,21 @@ func (w way) drive(s *Sheet) error {
 	}
 	s.Drawing = wiring.DriveCircuit(m)
 	s.Sections = append(s.Sections, Section{"Drive", DriveRows(&a)}, control)
-	settings := Table{Title: "Drive settings", Head: []string{"Setting", "Set to", "Was", "Is now", "Date", "Hand"}, Rows: [][]string{}}
+	settings := rule.Table{Title: "Drive settings", Head: []string{"Setting", "Set to", "Was", "Is now", "Date", "Hand"}, Rows: [][]string{}}
+	profile := drive.Among(w.shop.Profiles, w.motor.Way.Profile).Name
+	if profile != "" {
+		settings.Source = profile
+		settings.Head = []string{"Setting", "Set to", "Parameter", "Write", "Was", "Is now", "Date", "Hand"}
+	}
 	for _, e := range list {
-		settings.Rows = append(settings.Rows, []string{e.Title, e.Value, "", "", "", ""})
+		row := []string{e.Title, e.Value}
+		if profile != "" {
+			row = append(row, e.Parameter, e.Writes)
+			if e.Parameter == "" {
+				row[2] = "not there"
+			}
+		}
+		settings.Rows = append(settings.Rows, append(row, "", "", "", ""))
 	}
 	s.Tables = append(s.Tables, settings)
 	if len(spindle.Rows) > 0 {
@@ -171,8 +183,8 @@ func (w way) drive(s *Sheet) error {
 }
 
 // spindleTable is the spindle's rpm of each step at a few frequencies.
-func spindleTable(v study.Spindle) Table {
-	t := Table{Title: "Spindle speeds, rpm", Head: []string{"Step"}, Rows: [][]string{}}
+func spindleTable(v study.Spindle) rule.Table {
+	t := rule.Table{Title: "Spindle speeds, rpm", Head: []string{"Step"}, Rows: [][]string{}}
 	for i, r := range v.Rows {
 		row := []string{r.Title}
 		for _, p := range r.Points {
@@ -221,7 +233,7 @@ func (w way) compare(s *Sheet) {
 			columns = append(columns, a.Routes[i])
 		}
 	}
-	t := Table{Title: "Kept side by side", Head: []string{"Figure"}, Rows: [][]string{}}
+	t := rule.Table{Title: "Kept side by side", Head: []string{"Figure"}, Rows: [][]string{}}
 	for _, r := range columns {
 		t.Head = append(t.Head, r.Title)
 	}
@@ -321,12 +333,19 @@ func DriveRows(a *drive.Answer) []Row {
 	choke := func(k drive.Line) string {
 		return fmt.Sprintf("%s A, %s A peak, THD %.0f %%", quantity.Figures(k.Amps, 3), quantity.Figures(k.Peak, 3), k.THD)
 	}
+	brake := Row{"", "Brake resistor", "none", "the bus takes a usual stop", true}
+	if b := a.Brake; b != nil {
+		brake.Value = "≤ " + figures(b.MostOhm, 3, "Ω")
+		brake.Remark = fmt.Sprintf("for a stop in %s s: %.0f W at first, %.0f W in the mean; out of reach, guarded, hot", quantity.Figures(b.Seconds, 2), b.PeakWatts, b.MeanWatts)
+	}
 	rows := []Row{
 		{"", "Built for one phase", power(a.OnePhaseWatts), fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)), false},
 		{"", "Takes at the load", fmt.Sprintf("%s A", quantity.Figures(a.Load.InputRMSAmps, 3)), fmt.Sprintf("%s A peak, power factor %s, THD %.0f %%", quantity.Figures(a.Load.InputPeakAmps, 3), quantity.Fixed(a.Load.TruePowerFactor, 2), a.Load.InputTHDPercent), true},
 		{"", "Bus", fmt.Sprintf("%.0f V", a.Load.BusMeanVolts), fmt.Sprintf("%s V ripple, %s A through its capacitors", quantity.Figures(a.Load.RipplePPVolts, 3), quantity.Figures(a.Load.CapacitorRMSAmps, 3)), true},
 		{"", "Base point", fmt.Sprintf("%.0f Hz", a.BaseHertz), fmt.Sprintf("volts stay behind above it; at this load the bus leaves %.0f V, good to %.0f Hz", a.LoadVolts, a.LoadBaseHertz), false},
+		{"", "Torque at plate hertz", figures(a.PlateTorque, 3, "N·m"), fmt.Sprintf("for good, %.0f %% of rated", 100*a.PlateShare), false},
 		{"", "Shortest stop", stop, "to standstill, without a brake resistor", true},
+		brake,
 		{"", "Switch-on", fmt.Sprintf("%s A", quantity.Figures(a.Precharge.PeakAmps, 3)), "peak, through a usual precharge resistor", true},
 	}
 	if a.Doubler {

@@ -76,7 +76,7 @@ func (s *Store) mergeShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, r *Repo
 		if err != nil {
 			return err
 		}
-		if here.Name == sh.Name && here.Supply == sh.Supply && here.Prices == sh.Prices {
+		if here.Name == sh.Name && here.Supply == sh.Supply && here.Prices == sh.Prices && encodeList(here.Profiles) == encodeList(sh.Profiles) {
 			r.Unchanged++
 		} else {
 			if err := updateShop(ctx, tx, sh, here.Version); err != nil {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
-	"errors"
 
 	"brackmoor/core/load"
 	"brackmoor/core/route"
@@ -80,15 +79,15 @@ func (s *Store) Machine(ctx context.Context, id string) (Place, error) {
 
 func machinePlace(ctx context.Context, q querier, id string) (Place, error) {
 	var p Place
-	var supplyText, prices string
-	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.version, m.id, m.name, m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
-		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).Scan(&p.Shop.ID, &p.Shop.Name, &supplyText, &prices, &p.Shop.Version,
+	var kept keptShop
+	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.profiles, s.version, m.id, m.name, m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
+		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).Scan(&p.Shop.ID, &p.Shop.Name, &kept.supply, &kept.prices, &kept.profiles, &p.Shop.Version,
 		&p.Machine.ID, &p.Machine.Name, &p.Machine.Note, &p.Machine.Version)
 	if err == sql.ErrNoRows {
 		return Place{}, ErrNotFound
 	}
 	if err == nil {
-		err = errors.Join(json.Unmarshal([]byte(supplyText), &p.Shop.Supply), json.Unmarshal([]byte(prices), &p.Shop.Prices))
+		err = kept.into(&p.Shop)
 	}
 	if err == nil {
 		p.Machine.Motors, err = motorsOf(ctx, q, id)

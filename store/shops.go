@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"errors"
 
-	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
 )
@@ -35,15 +34,26 @@ func collect[T any](ctx context.Context, q querier, scan func(*sql.Rows) (T, err
 	return list, rows.Err()
 }
 
-func scanShop(rows *sql.Rows) (sh shop.Shop, err error) {
-	var text, prices string
-	if err = rows.Scan(&sh.ID, &sh.Name, &text, &prices, &sh.Version); err != nil {
-		return sh, err
+// keptShop is the columns of a shop that are kept as JSON.
+type keptShop struct{ supply, prices, profiles string }
+
+func (k keptShop) into(sh *shop.Shop) error {
+	err := errors.Join(json.Unmarshal([]byte(k.supply), &sh.Supply), json.Unmarshal([]byte(k.prices), &sh.Prices), json.Unmarshal([]byte(k.profiles), &sh.Profiles))
+	if len(sh.Profiles) == 0 {
+		sh.Profiles = nil
 	}
-	return sh, errors.Join(json.Unmarshal([]byte(text), &sh.Supply), json.Unmarshal([]byte(prices), &sh.Prices))
+	return err
 }
 
-const shopColumns = "SELECT id, name, supply, prices, version FROM shops WHERE deleted_at IS NULL "
+func scanShop(rows *sql.Rows) (sh shop.Shop, err error) {
+	var kept keptShop
+	if err = rows.Scan(&sh.ID, &sh.Name, &kept.supply, &kept.prices, &kept.profiles, &sh.Version); err != nil {
+		return sh, err
+	}
+	return sh, kept.into(&sh)
+}
+
+const shopColumns = "SELECT id, name, supply, prices, profiles, version FROM shops WHERE deleted_at IS NULL "
 
 // Shops lists the shops without their machines, in order.
 func (s *Store) Shops(ctx context.Context) ([]shop.Shop, error) {
@@ -102,8 +112,8 @@ func (s *Store) AddShop(ctx context.Context, name string, su supply.Supply) (sho
 }
 
 func insertShop(ctx context.Context, tx *sql.Tx, sh shop.Shop) error {
-	_, err := tx.ExecContext(ctx, "INSERT INTO shops (id, name, supply, prices, position) VALUES (?, ?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM shops))",
-		sh.ID, sh.Name, encode(sh.Supply), encode(sh.Prices))
+	_, err := tx.ExecContext(ctx, "INSERT INTO shops (id, name, supply, prices, profiles, position) VALUES (?, ?, ?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM shops))",
+		sh.ID, sh.Name, encode(sh.Supply), encode(sh.Prices), encodeList(sh.Profiles))
 	return err
 }
 
@@ -116,7 +126,7 @@ func (s *Store) ChangeShop(ctx context.Context, id string, version int, name str
 		if err != nil {
 			return err
 		}
-		if err := updateShop(ctx, tx, shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices}, version); err != nil {
+		if err := updateShop(ctx, tx, shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices, Profiles: before.Profiles}, version); err != nil {
 			return err
 		}
 		if changed, err = readShop(ctx, tx, id); err != nil {
@@ -128,31 +138,41 @@ func (s *Store) ChangeShop(ctx context.Context, id string, version int, name str
 	return changed, err
 }
 
-// ChangePrices changes a shop's own prices if it is still at the version given.
-func (s *Store) ChangePrices(ctx context.Context, id string, version int, prices route.Prices) (shop.Shop, error) {
+// ChangeOwn changes what a shop has of its own, its prices or its drive profiles, if it is
+// still at the version given. What says in the daybook what was changed.
+func (s *Store) ChangeOwn(ctx context.Context, id string, version int, what string, change func(*shop.Shop)) (shop.Shop, error) {
 	var changed shop.Shop
 	err := s.write(ctx, func(tx *sql.Tx) error {
 		before, err := readShop(ctx, tx, id)
 		if err != nil {
 			return err
 		}
+		before.Machines = nil
 		after := before
-		after.Prices = prices
+		change(&after)
 		if err := updateShop(ctx, tx, after, version); err != nil {
 			return err
 		}
 		if changed, err = readShop(ctx, tx, id); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{shop: id}, "prices changed", before.Prices, prices)
+		return s.log(ctx, tx, where{shop: id}, what, before, after)
 	})
 	return changed, err
 }
 
-// updateShop writes a shop's name, supply and prices at a version.
+// encodeList is a list as JSON, an empty one for none.
+func encodeList[T any](list []T) string {
+	if list == nil {
+		list = []T{}
+	}
+	return encode(list)
+}
+
+// updateShop writes a shop's name, supply, prices and profiles at a version.
 func updateShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, version int) error {
-	result, err := tx.ExecContext(ctx, "UPDATE shops SET name = ?, supply = ?, prices = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
-		sh.Name, encode(sh.Supply), encode(sh.Prices), sh.ID, version)
+	result, err := tx.ExecContext(ctx, "UPDATE shops SET name = ?, supply = ?, prices = ?, profiles = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
+		sh.Name, encode(sh.Supply), encode(sh.Prices), encodeList(sh.Profiles), sh.ID, version)
 	return one(result, err, func() (bool, error) { return exists(ctx, tx, "shops", sh.ID) })
 }
 

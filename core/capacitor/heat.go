@@ -63,16 +63,6 @@ func (r *rig) duty(s State, up RunUp) []motor.Spell {
 	return spells
 }
 
-// hottestOf is the hottest moment of a session.
-func hottestOf(session []motor.Temperatures) (worst motor.Temperatures) {
-	for _, at := range session {
-		if at.Hottest() > worst.Hottest() {
-			worst = at
-		}
-	}
-	return worst
-}
-
 // mostShown is how many points of a session are shown.
 const mostShown = 90
 
@@ -96,7 +86,7 @@ func (r *rig) heat(run, share float64, up RunUp) Heat {
 		return h
 	}
 	session := t.Session(r.duty(loaded, up), sessionMinutes)
-	worst := hottestOf(session)
+	worst := motor.HottestOf(session)
 	h.HottestC, h.FrameC = worst.Hottest(), worst.Frame
 	every := max(1, (len(session)+mostShown-1)/mostShown)
 	for i, at := range session {
@@ -104,36 +94,14 @@ func (r *rig) heat(run, share float64, up RunUp) Heat {
 			h.Session = append(h.Session, rounded(at))
 		}
 	}
-	good := func(share float64) bool {
-		s := r.at(run, share)
-		switch {
-		case s.Motor != network.Running:
-			return false
-		case r.in.Duty.OffMinutes <= 0:
-			return t.Settled(r.heating(s)).Hottest() <= t.LimitC
+	most := t.MostShare(sessionMinutes, func(share float64) []motor.Spell {
+		if s := r.at(run, share); s.Motor == network.Running {
+			return r.duty(s, up)
 		}
-		return hottestOf(t.Session(r.duty(s, up), sessionMinutes)).Hottest() <= t.LimitC
-	}
-	// From plate load down: the first that is borne, then closely, at most a fifth above.
-	const steps, top = heatPoints, 1.2
-	for i := steps; i >= 0; i-- {
-		low := float64(i) / steps
-		if !good(low) {
-			continue
-		}
-		high := low + 1.0/steps
-		if i == steps {
-			high = top
-		}
-		for range 6 {
-			if middle := (low + high) / 2; good(middle) {
-				low = middle
-			} else {
-				high = middle
-			}
-		}
-		h.UsableWatts = new(low * r.in.Plate.Output.Value)
-		break
+		return nil
+	})
+	if most != nil {
+		h.UsableWatts = new(*most * r.in.Plate.Output.Value)
 	}
 	return h
 }

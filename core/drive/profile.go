@@ -53,6 +53,17 @@ var Profiles = sync.OnceValue(func() []Profile {
 	return list
 })
 
+// Among is the profile of a name among a shop's own and those that ship; the zero one,
+// which has no parameters, where there is none.
+func Among(own []Profile, name string) Profile {
+	for _, p := range append(append([]Profile{}, own...), Profiles()...) {
+		if p.Name == name {
+			return p
+		}
+	}
+	return Profile{}
+}
+
 // Entry is a setting as it is entered into a drive: its parameter's number and what is
 // written there, both empty where the drive has no such parameter.
 type Entry struct {

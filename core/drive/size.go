@@ -110,6 +110,9 @@ type Answer struct {
 	LoadBaseHertz float64               `json:"load_base_hertz"`
 	Speed         []SpeedPoint          `json:"speed" nullable:"false"`
 	ShortestStop  *float64              `json:"shortest_stop_s"`
+	Brake         *Brake                `json:"brake"`           // nil where no resistor is wanted
+	PlateTorque   float64               `json:"plate_torque_nm"` // for good, at plate frequency
+	PlateShare    float64               `json:"plate_torque_share"`
 	Verdicts      []rule.Verdict        `json:"verdicts" nullable:"false"`
 }
 
@@ -223,7 +226,9 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 	a.Precharge = rectifier.Precharge(loaded, prechargeOhm)
 	bus := math.Sqrt2 * in.most()
 	drag := math.Max(in.Fit.FrictionWatts, 1)
-	a.ShortestStop = Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: loaded.Bridge.BusMicrofarad, BusVolts: bus, TripVolts: tripOver * bus, LossWatts: &drag}.Ramp().ShortestSeconds
+	stop := Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: loaded.Bridge.BusMicrofarad, BusVolts: bus, TripVolts: tripOver * bus, LossWatts: &drag}
+	a.ShortestStop = stop.Ramp().ShortestSeconds
+	a.Brake = stop.resistor()
 	in.judge(a)
 	return nil
 }
@@ -240,6 +245,11 @@ func (in Input) across(a *Answer) (err error) {
 		hertz = append(hertz, 2*in.Plate.Hertz.Value*float64(i+1)/points)
 	}
 	a.Speed, err = m.Across(v, hertz)
+	for _, p := range a.Speed {
+		if math.Abs(p.Hertz-in.Plate.Hertz.Value) < 1e-6 {
+			a.PlateTorque, a.PlateShare = p.TorqueNm, p.TorqueNm/in.Fit.RatedNm
+		}
+	}
 	return err
 }
 

@@ -95,3 +95,30 @@ func (s Stop) Ramp() Stopping {
 	out.BusPeakVolts, out.ResistorPeakWatts, out.ResistorMeanWatts, out.ResistorMaxOhm = &peak, &watts, &mean, &most
 	return out
 }
+
+// Brake is a resistor on the bus for a stop in Seconds: its most ohms, and the watts that
+// it takes at first and in the mean of the stop.
+type Brake struct {
+	Seconds   float64 `json:"seconds"`
+	MostOhm   float64 `json:"most_ohm"`
+	PeakWatts float64 `json:"peak_watts"`
+	MeanWatts float64 `json:"mean_watts"`
+}
+
+// brakeSeconds is the stop that a brake resistor is sized for: a usual one of machine
+// tools (shop practice). chopperOver is where the chopper holds the bus, of its nominal
+// volts.
+const (
+	brakeSeconds = 2.0
+	chopperOver  = 1.18
+)
+
+// resistor sizes a brake resistor for a usual stop; nil where the bus takes it.
+func (s Stop) resistor() *Brake {
+	s.StopSeconds, s.ChopperVolts = new(brakeSeconds), new(chopperOver*s.BusVolts)
+	r := s.Ramp()
+	if *r.ResistorMaxOhm == nil {
+		return nil
+	}
+	return &Brake{brakeSeconds, **r.ResistorMaxOhm, *r.ResistorPeakWatts, *r.ResistorMeanWatts}
+}

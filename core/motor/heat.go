@@ -237,6 +237,63 @@ func (t Thermal) StartsPerHour(running Heating, starts [3]float64, joules, rated
 	return low
 }
 
+// HottestOf is the hottest moment of a session.
+func HottestOf(session []Temperatures) (worst Temperatures) {
+	for _, at := range session {
+		if at.Hottest() > worst.Hottest() {
+			worst = at
+		}
+	}
+	return worst
+}
+
+// MostShare is the largest share of plate output, a fifth above it at most, at which a
+// round of spells, gone through again and again for so many minutes, keeps the hottest
+// winding within its limit; nil where none does. spells gives nothing where the motor
+// does not run; a single spell counts as going on for good.
+func (t Thermal) MostShare(minutes float64, spells func(share float64) []Spell) *float64 {
+	good := func(share float64) bool {
+		switch round := spells(share); len(round) {
+		case 0:
+			return false
+		case 1:
+			return t.Settled(round[0].Heating).Hottest() <= t.LimitC
+		default:
+			return HottestOf(t.Session(round, minutes)).Hottest() <= t.LimitC
+		}
+	}
+	// From plate load down: the first that is borne, then closely.
+	const steps, top = 20, 1.2
+	for i := steps; i >= 0; i-- {
+		low := float64(i) / steps
+		if !good(low) {
+			continue
+		}
+		high := low + 1.0/steps
+		if i == steps {
+			high = top
+		}
+		for range 6 {
+			if middle := (low + high) / 2; good(middle) {
+				low = middle
+			} else {
+				high = middle
+			}
+		}
+		return &low
+	}
+	return nil
+}
+
+// Work is a round of minutes at work and of rest, for a motor whose start is not counted;
+// without rest it is a single spell.
+func (h Heating) Work(on, off float64) []Spell {
+	if off <= 0 {
+		return []Spell{{Minutes: on, Heating: h}}
+	}
+	return []Spell{{Minutes: on, Heating: h}, {Minutes: off}}
+}
+
 // Judge says what must be said of a session's temperatures.
 func (t Thermal) Judge(session []Temperatures) (verdicts []rule.Verdict) {
 	var worst Temperatures

@@ -32,6 +32,9 @@ type Input struct {
 	IdlerWatts      *float64
 	BalanceAC       *float64 // microfarads somebody chose; nil leaves it to the model
 	BalanceBC       *float64
+	Thermal         motor.Thermal // of the machine
+	OnMinutes       float64
+	OffMinutes      float64 // 0 for work without a pause
 	Tariff          float64 // money a kilowatt-hour
 	HoursPerDay     float64
 }
@@ -63,6 +66,8 @@ type State struct {
 	SupplyWatts     float64       `json:"supply_watts"`
 	Runs            bool          `json:"runs"`
 	IdlerStandsFast bool          `json:"idler_runs"`
+
+	heating motor.Heating // of the machine
 }
 
 // School is a rule for the idler's size.
@@ -105,6 +110,7 @@ type Answer struct {
 	IdleWatts    float64        `json:"idle_watts"`
 	IdlePerDay   float64        `json:"idle_cost_per_day"` // left on for the hours of a day
 	UsableWatts  *float64       `json:"usable_watts"`
+	DutyWatts    *float64       `json:"usable_for_duty_watts"` // by the heat of the machine's duty, nil for none
 	Starts       []Start        `json:"starts" nullable:"false"`
 	Accept       []rule.Judged  `json:"accept" nullable:"false"`
 	StartsAnHour float64        `json:"starts_an_hour"` // of the idler, each from warm
@@ -277,9 +283,11 @@ func (r *rig) at(title string, share float64) State {
 		}
 		m := result.Motors[1]
 		s.Runs = m.State == network.Running
-		for _, amps := range m.WindingAmps {
+		for k, amps := range m.WindingAmps {
 			s.HottestPercent = math.Max(s.HottestPercent, 100*amps/rated)
+			s.heating.Windings[k] = amps * amps / (rated * rated)
 		}
+		s.heating.Turning, s.heating.Losses = s.Runs, (m.InputWatts-m.ShaftWatts)/(r.in.Plate.Output.Value*(1/r.in.Plate.Efficiency.Value-1))
 	}
 	return s
 }

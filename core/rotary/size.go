@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -64,7 +65,7 @@ func Size(in Input) (Answer, error) {
 	}
 	r.startWays(&a)
 	a.IdlePerDay = a.IdleWatts / 1000 * in.HoursPerDay * in.Tariff
-	a.UsableWatts = r.usable()
+	a.UsableWatts, a.DutyWatts = r.usable(), r.forDuty()
 	a.Electronics = Electronics{Pair: "a and b", Idle: a.States[0].Unbalance, Load: a.States[2].Unbalance, Dip: 100 * (1 - a.StartLowest/in.Supply.Volts), DipSeconds: a.StartSeconds}
 	a.Transformer = plate.TransformerFor(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})
 	r.judge(&a)
@@ -178,6 +179,28 @@ func (r *rig) usable() *float64 {
 		}
 	}
 	return new(low * r.in.Plate.Output.Value)
+}
+
+// sessionMinutes is how long a session of the duty is followed.
+const sessionMinutes = 240
+
+// forDuty is the most shaft power that the machine's windings bear in its duty, the idler
+// within its plate amps.
+func (r *rig) forDuty() *float64 {
+	if r.in.Thermal.LimitC == 0 {
+		return nil
+	}
+	most := r.in.Thermal.MostShare(sessionMinutes, func(share float64) []motor.Spell {
+		s := r.at("", share)
+		if !s.Runs || !s.IdlerStandsFast || s.IdlerPercent > 100.5 {
+			return nil
+		}
+		return s.heating.Work(r.in.OnMinutes, r.in.OffMinutes)
+	})
+	if most == nil {
+		return nil
+	}
+	return new(*most * r.in.Plate.Output.Value)
 }
 
 func (r *rig) judge(a *Answer) {

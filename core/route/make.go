@@ -8,6 +8,7 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
 	"brackmoor/core/load"
+	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rectifier"
@@ -123,7 +124,8 @@ func RotaryInput(in Input, share float64) rotary.Input {
 	c := in.Capacitor
 	shaft := capacitor.ShaftOf(c)
 	return rotary.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, Load: c.Load, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
-		BreakawayFactor: 1 / capacitor.CautionOf(c), IdlerWatts: in.Way.IdlerWatts, BalanceAC: in.Way.BalanceAC, BalanceBC: in.Way.BalanceBC, Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay}
+		BreakawayFactor: 1 / capacitor.CautionOf(c), IdlerWatts: in.Way.IdlerWatts, BalanceAC: in.Way.BalanceAC, BalanceBC: in.Way.BalanceBC,
+		Thermal: c.Thermal, OnMinutes: c.Duty.OnMinutes, OffMinutes: c.Duty.OffMinutes, Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay}
 }
 
 // onRotary is a rotary converter.
@@ -138,6 +140,7 @@ func onRotary(in Input) []Route {
 	if a.UsableWatts != nil {
 		r.UsableWatts = &[2]float64{0, *a.UsableWatts}
 	}
+	r.DutyWatts = a.DutyWatts
 	for i, to := range []struct{ hottest, amps, apart **float64 }{{&r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {&r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {&r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
 		if s := a.States[i+1]; s.Runs {
 			*to.hottest, *to.amps, *to.apart = &s.HottestPercent, &s.SupplyAmps, &s.Unbalance
@@ -150,6 +153,9 @@ func onRotary(in Input) []Route {
 	r.Cost.Parts = in.Prices.IdlerBase + in.Prices.IdlerPerKilowatt*a.IdlerWatts/1000 + in.Prices.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
 	return []Route{r}
 }
+
+// dutyMinutes is how long a session of the duty is followed.
+const dutyMinutes = 240
 
 // most a drive gives of rated torque for a start, with its usual current limit.
 const driveTorque = 1.5
@@ -219,13 +225,32 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 	if usable > 0 {
 		r.UsableWatts = &[2]float64{0, usable}
 	}
-	hottest := func(share float64) *float64 {
-		motor := network.Motor{ID: "m", Poles: int(c.Plate.Poles.Value), RatedHertz: c.Plate.Hertz.Value, Circuit: c.Fit.Circuit, FrictionWatts: c.Fit.FrictionWatts, Load: &network.Load{Kind: "power", Watts: share * in.watts()}}
-		result, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: math.Min(c.Plate.Volts.Value, c.Plate.Volts.Value*a.BaseHertz/c.Plate.Hertz.Value), Hertz: c.Plate.Hertz.Value}, Motors: []network.Motor{motor}})
+	on := func(share float64) (m network.MotorResult, ok bool) {
+		one := network.Motor{ID: "m", Poles: int(c.Plate.Poles.Value), RatedHertz: c.Plate.Hertz.Value, Circuit: c.Fit.Circuit, FrictionWatts: c.Fit.FrictionWatts, Load: &network.Load{Kind: "power", Watts: share * in.watts()}}
+		result, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: math.Min(c.Plate.Volts.Value, c.Plate.Volts.Value*a.BaseHertz/c.Plate.Hertz.Value), Hertz: c.Plate.Hertz.Value}, Motors: []network.Motor{one}})
 		if err != nil || result.Motors[0].State != network.Running {
+			return m, false
+		}
+		return result.Motors[0], true
+	}
+	hottest := func(share float64) *float64 {
+		m, ok := on(share)
+		if !ok {
 			return nil
 		}
-		return new(100 * result.Motors[0].LineAmps.A / c.Plate.Amps.Value)
+		return new(100 * m.LineAmps.A / c.Plate.Amps.Value)
+	}
+	if most := c.Thermal.MostShare(dutyMinutes, func(share float64) []motor.Spell {
+		m, ok := on(share)
+		if !ok {
+			return nil
+		}
+		heat := m.LineAmps.A / c.Plate.Amps.Value
+		heat *= heat
+		h := motor.Heating{Windings: [3]float64{heat, heat, heat}, Losses: (m.InputWatts - m.ShaftWatts) / (in.watts() * (1/c.Plate.Efficiency.Value - 1)), Turning: true}
+		return h.Work(c.Duty.OnMinutes, c.Duty.OffMinutes)
+	}); most != nil {
+		r.DutyWatts = new(*most * in.watts())
 	}
 	r.Hottest = Three{hottest(0), hottest(in.share()), hottest(1)}
 	r.Unbalance = Three{new(0.0), new(0.0), new(0.0)}
@@ -263,7 +288,7 @@ func SinglePhase(in Input) Route {
 		return new((share + 0.15*(1-share)) * in.watts() / (c.Supply.Volts * powerFactor * efficiency))
 	}
 	r.SupplyAmps = Amps{Three{amps(0), amps(in.share()), amps(1)}, new(5 * *amps(1))}
-	r.UsableWatts = &[2]float64{0, in.watts()}
+	r.UsableWatts, r.DutyWatts = &[2]float64{0, in.watts()}, new(in.watts())
 	r.Sizes["motor_watts"], r.Sizes["motor_amps"] = in.watts(), *amps(1)
 	r.lossWatts = new(in.share() * in.watts() * (1/efficiency - 1))
 	r.Cost.Parts = in.Prices.MotorBase + in.Prices.MotorPerKilowatt*in.watts()/1000

@@ -7,6 +7,7 @@ import (
 	"sort"
 	"strings"
 
+	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 )
@@ -120,7 +121,7 @@ func lower(title string) string {
 
 // rank orders the routes and words the recommendation.
 func (in Input) rank(a *Answer) {
-	a.Reasons, a.Otherwise, a.Schools = []string{}, []string{}, []string{}
+	a.Reasons, a.Otherwise, a.Schools, a.Notes = []string{}, []string{}, []string{}, in.notes()
 	sort.SliceStable(a.Routes, func(i, k int) bool {
 		p, q := &a.Routes[i], &a.Routes[k]
 		if p.Fits != q.Fits {
@@ -199,6 +200,16 @@ func (in Input) otherwise(a *Answer) []string {
 		}
 	}
 	return list
+}
+
+// notes are what holds for every route.
+func (in Input) notes() []string {
+	c := in.Capacitor
+	t := plate.TransformerFor(c.Plate, plate.Supply{Volts: c.Supply.Volts, Hertz: c.Supply.Hertz})
+	if t == nil {
+		return []string{}
+	}
+	return []string{fmt.Sprintf("Its plate wants %.0f V on this supply of %.0f: a transformer of %s kVA, or an autotransformer, changes the volts; by itself neither makes a third phase.", t.ToVolts, t.FromVolts, quantity.Figures(t.VA/1000, 2))}
 }
 
 // schools quotes who sees it otherwise.

@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/rule"
+	"brackmoor/core/supply"
 )
 
 // UsualHours is how long a day a machine runs where nothing is said.
@@ -146,6 +147,7 @@ type Answer struct {
 	Reasons     []string `json:"reasons" nullable:"false"`
 	Otherwise   []string `json:"otherwise" nullable:"false"` // what would change it
 	Schools     []string `json:"schools" nullable:"false"`   // who sees it otherwise
+	Notes       []string `json:"notes" nullable:"false"`     // what holds for all of them
 	Routes      []Route  `json:"routes" nullable:"false"`
 }
 
@@ -162,7 +164,27 @@ func Work(in Input) []Route {
 		wait.Go(func() { made[i] = make(in) })
 	}
 	wait.Wait()
-	return slices.Concat(made...)
+	routes := slices.Concat(made...)
+	for i := range routes {
+		in.feed(&routes[i])
+	}
+	return routes
+}
+
+// feed sizes breaker and conductors by the amps at full output, or at the load where full
+// output is not to be had.
+func (in Input) feed(r *Route) {
+	amps := r.SupplyAmps.Full
+	if amps == nil {
+		amps = r.SupplyAmps.Load
+	}
+	if amps == nil {
+		return
+	}
+	r.Sizes["conductor_amps"] = supply.Spare * *amps
+	if rating, ok := supply.Breaker(*amps, in.Capacitor.Supply.Hertz); ok {
+		r.Sizes["breaker_amps"] = rating
+	}
 }
 
 // Rank judges routes that Work has worked out by what is wished, the best first.

@@ -23,6 +23,7 @@ type Way struct {
 	BalanceAC  *float64 `json:"balance_ac_microfarad" minimum:"0" maximum:"5000"`
 	BalanceBC  *float64 `json:"balance_bc_microfarad" minimum:"0" maximum:"5000"`
 	OneEach    bool     `json:"one_each"`
+	Profile    string   `json:"profile" maxLength:"80"` // name of the drive at hand, "" for none in particular
 }
 
 // Filled has a list where there was none, each route once.

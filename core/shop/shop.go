@@ -3,6 +3,7 @@
 package shop
 
 import (
+	"brackmoor/core/drive"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
 	"brackmoor/core/route"
@@ -21,12 +22,13 @@ type File struct {
 
 // Shop is a place with one supply.
 type Shop struct {
-	ID       string        `json:"id"`
-	Name     string        `json:"name"`
-	Supply   supply.Supply `json:"supply"`
-	Prices   route.Prices  `json:"prices,omitzero"` // its own; zero for the sample ones
-	Machines []Machine     `json:"machines" nullable:"false"`
-	Version  int           `json:"version,omitempty"`
+	ID       string          `json:"id"`
+	Name     string          `json:"name"`
+	Supply   supply.Supply   `json:"supply"`
+	Prices   route.Prices    `json:"prices,omitzero"`    // its own; zero for the sample ones
+	Profiles []drive.Profile `json:"profiles,omitempty"` // of drives, its own
+	Machines []Machine       `json:"machines" nullable:"false"`
+	Version  int             `json:"version,omitempty"`
 }
 
 // Machine is a machine tool with one or more motors.

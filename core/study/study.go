@@ -359,14 +359,15 @@ func spindle(m route.Matters, a drive.Answer, settings []drive.Setting) Spindle 
 	return s
 }
 
-// Settings is what a drive for the motor is to be set to, and its spindle on it.
-func (s Study) Settings(m route.Matters) ([]drive.Setting, Spindle, error) {
+// Settings is what a drive for the motor is to be set to, with the parameters of the
+// drive at hand, and its spindle on it.
+func (s Study) Settings(own []drive.Profile, m route.Matters) ([]drive.Entry, Spindle, error) {
 	a, err := s.Drive(s.LoadShare(), m)
 	if err != nil {
 		return nil, Spindle{}, err
 	}
 	list := drive.Settings(s.driven(s.LoadShare()), a, drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing})
-	return list, spindle(m, a, list), nil
+	return drive.Among(own, s.way.Profile).Enter(list), spindle(m, a, list), nil
 }
 
 // Progress says of each step of the card whether it is done.

@@ -269,7 +269,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What a drive for the motor is to be set to */
+        /** What a drive for the motor is to be set to, with the parameters of the drive at hand */
         get: operations["settingsOfMotor"];
         put?: never;
         post?: never;
@@ -496,6 +496,23 @@ export interface paths {
         get?: never;
         /** Change a shop's own prices */
         put: operations["changePrices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/profiles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a shop's own drive profiles */
+        put: operations["changeProfiles"];
         post?: never;
         delete?: never;
         options?: never;
@@ -848,6 +865,11 @@ export interface components {
             /** Format: int64 */
             version: number;
         };
+        ChangeProfilesRequest: {
+            profiles: components["schemas"]["DriveProfile"][];
+            /** Format: int64 */
+            version: number;
+        };
         Choice: {
             name: string;
             title: string;
@@ -866,6 +888,7 @@ export interface components {
         DriveAnswer: {
             /** Format: double */
             base_hertz: number;
+            brake: components["schemas"]["DriveBrake"];
             choke: components["schemas"]["DriveChoke"];
             covered: boolean;
             doubler: boolean;
@@ -884,6 +907,10 @@ export interface components {
             one_phase_watts: number;
             /** Format: double */
             output_amps: number;
+            /** Format: double */
+            plate_torque_nm: number;
+            /** Format: double */
+            plate_torque_share: number;
             precharge: components["schemas"]["RectifierCharging"];
             /** Format: double */
             rating_watts: number;
@@ -894,6 +921,16 @@ export interface components {
             /** Format: double */
             three_phase_watts: number;
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        DriveBrake: {
+            /** Format: double */
+            mean_watts: number;
+            /** Format: double */
+            most_ohm: number;
+            /** Format: double */
+            peak_watts: number;
+            /** Format: double */
+            seconds: number;
         };
         DriveChoke: {
             bare: components["schemas"]["DriveLine"];
@@ -936,6 +973,12 @@ export interface components {
             why: string;
             writes: string;
             wrong: string;
+        };
+        DriveKnownSetting: {
+            name: string;
+            title: string;
+            unit: string;
+            words: string[];
         };
         DriveLine: {
             /** Format: double */
@@ -1441,6 +1484,8 @@ export interface components {
             /** Format: double */
             tuned_bc_microfarad: number;
             /** Format: double */
+            usable_for_duty_watts: number | null;
+            /** Format: double */
             usable_watts: number | null;
             verdicts: components["schemas"]["RuleVerdict"][];
         };
@@ -1554,6 +1599,7 @@ export interface components {
             starting: number | null;
         };
         RouteAnswer: {
+            notes: string[];
             otherwise: string[];
             reasons: string[];
             recommended: string;
@@ -1656,6 +1702,7 @@ export interface components {
             idler_watts: number | null;
             kept: string[];
             one_each: boolean;
+            profile: string;
             /** @enum {string} */
             route: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
         };
@@ -1689,6 +1736,12 @@ export interface components {
             terms: components["schemas"]["RuleTerm"][];
             unit: string;
         };
+        RuleTable: {
+            head: string[];
+            rows: (string[] | null)[];
+            source: string;
+            title: string;
+        };
         RuleTerm: {
             name: string;
             origin: string;
@@ -1720,6 +1773,9 @@ export interface components {
             prices: components["schemas"]["RoutePriceField"][];
             profiles: components["schemas"]["DriveProfile"][];
             rules: components["schemas"]["Rule"][];
+            schools: components["schemas"]["StudySchool"][];
+            settings: components["schemas"]["DriveKnownSetting"][];
+            tables: components["schemas"]["RuleTable"][];
         };
         ScopeView: {
             capacitor_peak_volts: {
@@ -1763,7 +1819,7 @@ export interface components {
             shop: string;
             shop_id: string;
             supply: string;
-            tables: components["schemas"]["SheetTable"][];
+            tables: components["schemas"]["RuleTable"][];
             verdicts: components["schemas"]["RuleVerdict"][];
         };
         SheetRow: {
@@ -1775,11 +1831,6 @@ export interface components {
         };
         SheetSection: {
             rows: components["schemas"]["SheetRow"][];
-            title: string;
-        };
-        SheetTable: {
-            head: string[];
-            rows: (string[] | null)[];
             title: string;
         };
         SheetTick: {
@@ -1805,6 +1856,7 @@ export interface components {
             id: string;
             name: string;
             prices: components["schemas"]["RoutePrices"];
+            profiles: components["schemas"]["DriveProfile"][];
             sample_prices: boolean;
             supply: components["schemas"]["Supply"];
             /** Format: int64 */
@@ -1930,6 +1982,12 @@ export interface components {
             right: components["schemas"]["WindingTrial"];
             state: string;
             wrong: components["schemas"]["WindingTrial"];
+        };
+        StudySchool: {
+            about: string;
+            example: string;
+            says: string;
+            source: string;
         };
         StudySpindle: {
             cut: components["schemas"]["DriveCut"];
@@ -3207,10 +3265,7 @@ export interface operations {
     };
     settingsOfMotor: {
         parameters: {
-            query?: {
-                /** @description name of a drive profile, for its parameters' numbers */
-                profile?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -4165,6 +4220,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangePricesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopHead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changeProfiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeProfilesRequest"];
             };
         };
         responses: {

@@ -81,6 +81,7 @@ function Recommended({ answer, way, change }: { answer: Schemas['RouteAnswer'] }
         {chosen && <span className="taken">{best?.route === way.route ? 'Taken' : `Taken is ${chosen.title.toLowerCase()}`}</span>}
       </header>
       <p>{answer.reasons.join(' ')}</p>
+      {answer.notes.map((note) => <p key={note}>{note}</p>)}
       {answer.otherwise.length > 0 && <p className="soft">{answer.otherwise.join(' ')}</p>}
     </section>
   );
@@ -124,6 +125,7 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choi
             <Row title="Start, × asked" routes={answer.routes} show={(r) => r.start_margin == null ? '–' : <Figure figure={`route.${r.route}.start`}>{number(r.start_margin)}</Figure>} />
             <Row title="Up to speed, s" routes={answer.routes} show={(r) => r.start_seconds == null ? '–' : number(r.start_seconds)} />
             <Row title="Output left" routes={answer.routes} show={(r) => { const w = r.workings.find((v) => v.figure.endsWith('.usable')); return w ? <Figure figure={w.figure}>{w.shown}</Figure> : 'none'; }} />
+            <Row title="At its duty" routes={answer.routes} show={(r) => r.usable_for_duty_watts == null ? '–' : `${number(Number((r.usable_for_duty_watts / 1000).toPrecision(2)))} kW`} note="by winding heat" />
             <Row title="Hottest winding, %" routes={answer.routes} show={(r) => three(r.hottest_winding_percent)} note="idle · load · full" />
             <Row title="Legs apart, %" routes={answer.routes} show={(r) => three(r.unbalance_percent)} note="idle · load · full" />
             <Row title="Supply amps" routes={answer.routes} show={(r) => three(r.supply_amps)} note="idle · load · full" />

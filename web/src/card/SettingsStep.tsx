@@ -1,7 +1,8 @@
 import { Input, Select } from 'antd';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { ask, client, words, type Schemas } from '../api/client';
+import { at } from '../api/hooks';
+import { SpindleCurve } from '../parts/Curves';
 import { number, whole } from '../parts/number';
 import type { Draft } from './draft';
 import { kindOf, taken } from './way';
@@ -9,10 +10,10 @@ import './settings.css';
 
 /** What a drive for the motor is to be set to, under our own plain names, with the parameters of the drive at hand beside them. */
 export function SettingsStep({ motor, draft, sound, stamp, set }: { motor: string; draft: Draft; sound: boolean; stamp: number; set: (field: string, patch: Partial<Draft>) => void }) {
-  const [profile, setProfile] = useState('');
+  const profile = draft.way.profile;
   const settings = useQuery({
-    queryKey: ['settings', motor, stamp, profile], enabled: sound, staleTime: Infinity, placeholderData: keepPreviousData,
-    queryFn: () => ask(client.GET('/motors/{id}/settings', { params: { path: { id: motor }, query: { profile } } })),
+    queryKey: ['settings', motor, stamp], enabled: sound, staleTime: Infinity, placeholderData: keepPreviousData,
+    queryFn: () => ask(client.GET('/motors/{id}/settings', at(motor))),
   });
   if (!sound) return <section className="panel empty-step"><h2>No settings from this plate yet</h2><p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p></section>;
   if (settings.isError) return <p className="problem" role="alert">{words(settings.error)}</p>;
@@ -23,9 +24,9 @@ export function SettingsStep({ motor, draft, sound, stamp, set }: { motor: strin
     <section className="panel settings-step">
       <header>
         <h2>{kindOf(taken(draft.way)) === 'drive' ? 'Drive settings' : 'If a drive feeds it'}</h2>
-        <label className="idler">Drive at hand <Select aria-label="Drive at hand" value={profile} onChange={setProfile} popupMatchSelectWidth={false}
+        <label className="idler">Drive at hand <Select aria-label="Drive at hand" value={profile} onChange={(name) => set('way.profile', { way: { ...draft.way, profile: name } })} popupMatchSelectWidth={false}
           options={[{ value: '', label: 'none in particular' }, ...profiles.map((name) => ({ value: name, label: name }))]} /></label>
-        <a href={`/api/motors/${motor}/settings.csv?profile=${encodeURIComponent(profile)}`}>As CSV, with boxes for what it was and is</a>
+        <a href={`/api/motors/${motor}/settings.csv`}>As CSV, with boxes for what it was and is</a>
       </header>
       <p className="caution-line">Isolate and wait for the bus before any terminal is touched; prove it dead. Set these before the motor turns, and read them back.</p>
       <div className="settings-table">
@@ -72,11 +73,14 @@ function SpindleSpeeds({ spindle, materials, draft, set }: { spindle: Schemas['S
         </p>
       )}
       {spindle.rows.length > 0 && (
+        <div className="spindle-both">
+        <div className="picture"><SpindleCurve spindle={spindle} /></div>
         <div className="settings-table">
           <table className="facts">
             <thead><tr><th scope="col">Step</th>{hertz.map((h) => <th key={h} scope="col">{number(Number(h.toPrecision(3)))} Hz</th>)}</tr></thead>
             <tbody>{spindle.rows.map((r, i) => <tr key={i}><th scope="row">{r.title}</th>{r.points.map((p) => <td key={p.hertz} className="figures">{whole(p.rpm)}<span className="soft"> · {number(Number(p.torque_nm.toPrecision(2)))}</span></td>)}</tr>)}</tbody>
           </table>
+        </div>
         </div>
       )}
     </section>

@@ -1,42 +1,80 @@
 import { Button, Input, InputNumber, Segmented } from 'antd';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { ask, client, Problem, words, type Schemas } from '../api/client';
 import { at, useShop } from '../api/hooks';
 import { say } from '../frame/saving';
 import { useCurrentShop } from '../frame/shop';
+import { useKept } from '../parts/kept';
+import { ColumnTable } from '../sheet/ColumnTable';
+import { Profiles } from './Profiles';
 import './rulebook.css';
 
 type Prices = Schemas['RoutePrices'];
 
-/** The rules with their reasons and sources, the figures of loads, and the shop's own prices. */
+const tabs = [{ value: 'prices', label: 'Prices' }, { value: 'rules', label: 'Rules' }, { value: 'schools', label: 'Schools' }, { value: 'tables', label: 'Tables' }, { value: 'loads', label: 'Loads' }, { value: 'profiles', label: 'Drive profiles' }];
+
+/** The rules with their reasons and sources, schools, tables, the figures of loads, and what the shop has of its own. */
 export function Rulebook() {
   const book = useQuery({ queryKey: ['rulebook'], queryFn: () => ask(client.GET('/rulebook')), staleTime: Infinity });
   const { current } = useCurrentShop();
   const shop = useShop(current?.id);
+  const [query, setQuery] = useSearchParams();
+  const asked = query.get('tab');
+  const tab = tabs.some((t) => t.value === asked) ? asked : 'rules';
   if (book.isError) return <p className="problem" role="alert">{words(book.error)}</p>;
   if (!book.data) return <p className="soft">Opening the Rulebook…</p>;
+  const key = shop.data && `${shop.data.shop.id} ${shop.data.shop.version}`;
   return (
     <div className="rulebook">
-      <h1>Rulebook</h1>
-      {shop.data && <PriceForm key={`${shop.data.shop.id} ${shop.data.shop.version}`} shop={shop.data.shop} fields={book.data.prices} />}
-      <Rules rules={book.data.rules} />
-      <section className="panel">
-        <h2>Kinds of load <span className="soft">usual figures, shop practice; readings replace them</span></h2>
-        <div className="scrolls">
-          <table className="facts">
-            <thead><tr><th scope="col">Kind</th><th scope="col">breakaway, % of rated torque</th><th scope="col">load, % of output</th><th scope="col">torque goes with speed to the</th><th scope="col">inertia, × rotor</th><th scope="col">idles</th></tr></thead>
-            <tbody>{book.data.loads.map((l) => <tr key={l.name}><th scope="row">{l.title}</th><td className="figures">{Math.round(100 * l.breakaway_share)}</td><td className="figures">{Math.round(100 * l.run_share)}</td><td className="figures">{l.exponent}</td><td className="figures">{l.inertia_times}</td><td>{l.idles ? 'between cuts' : ''}</td></tr>)}</tbody>
-          </table>
-        </div>
-      </section>
+      <header className="rulebook-head">
+        <h1>Rulebook</h1>
+        <Segmented aria-label="Part of the Rulebook" value={tab} options={tabs} onChange={(t) => setQuery({ tab: t as string }, { replace: true })} />
+      </header>
+      {tab === 'prices' && shop.data && <PriceForm key={key} shop={shop.data.shop} fields={book.data.prices} />}
+      {tab === 'rules' && <Rules rules={book.data.rules} />}
+      {tab === 'schools' && <Schools schools={book.data.schools} />}
+      {tab === 'tables' && <div className="tables">{book.data.tables.map((t) => <section className="panel" key={t.title}><ColumnTable table={t} /></section>)}</div>}
+      {tab === 'loads' && <Loads loads={book.data.loads} />}
+      {tab === 'profiles' && shop.data && <Profiles key={key} shop={shop.data.shop} shipped={book.data.profiles} settings={book.data.settings} />}
     </div>
+  );
+}
+
+/** What practitioners go by, each with an example; where they differ the model stands beside them. */
+function Schools({ schools }: { schools: Schemas['StudySchool'][] }) {
+  return (
+    <section className="panel">
+      <header><h2>Schools</h2><span className="soft">what practitioners go by; the model stands beside each on the Size step</span></header>
+      <div className="scrolls">
+        <table className="facts schools-list">
+          <thead><tr><th scope="col">About</th><th scope="col">Says</th><th scope="col">For example</th><th scope="col">Source</th></tr></thead>
+          <tbody>{schools.map((s, i) => <tr key={s.about + s.says}><th scope="row">{schools[i - 1]?.about === s.about ? <span className="visually-hidden">{s.about}</span> : s.about}</th><td>{s.says}</td><td>{s.example}</td><td className="soft">{s.source}</td></tr>)}</tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+/** The figures of the kinds of load. */
+function Loads({ loads }: { loads: Schemas['LoadKind'][] }) {
+  return (
+    <section className="panel">
+      <header><h2>Kinds of load</h2><span className="soft">usual figures, shop practice; readings replace them</span></header>
+      <div className="scrolls">
+        <table className="facts">
+          <thead><tr><th scope="col">Kind</th><th scope="col">breakaway, % of rated torque</th><th scope="col">load, % of output</th><th scope="col">torque goes with speed to the</th><th scope="col">inertia, × rotor</th><th scope="col">idles</th></tr></thead>
+          <tbody>{loads.map((l) => <tr key={l.name}><th scope="row">{l.title}</th><td className="figures">{Math.round(100 * l.breakaway_share)}</td><td className="figures">{Math.round(100 * l.run_share)}</td><td className="figures">{l.exponent}</td><td className="figures">{l.inertia_times}</td><td>{l.idles ? 'between cuts' : ''}</td></tr>)}</tbody>
+        </table>
+      </div>
+    </section>
   );
 }
 
 /** The shop's own prices, kept together. */
 function PriceForm({ shop, fields }: { shop: Schemas['ShopHead']; fields: Schemas['RoutePriceField'][] }) {
-  const [prices, setPrices] = useState<Prices>(shop.prices);
+  const [prices, setPrices, settle] = useKept<Prices>(`prices.${shop.id}`, shop.prices);
   const [fault, setFault] = useState<Problem | null>(null);
   const queries = useQueryClient();
   const changed = fields.some(({ name }) => prices[name as keyof Prices] !== shop.prices[name as keyof Prices]);
@@ -45,6 +83,7 @@ function PriceForm({ shop, fields }: { shop: Schemas['ShopHead']; fields: Schema
     try {
       await ask(client.PUT('/shops/{id}/prices', { ...at(shop.id), body: { version: shop.version, prices } }));
       setFault(null);
+      settle();
       say({ text: 'Saved', bad: false });
       await Promise.all([['shop'], ['shops'], ['routes'], ['rotary'], ['machine']].map((queryKey) => queries.invalidateQueries({ queryKey })));
     } catch (e) {

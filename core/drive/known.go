@@ -1,0 +1,77 @@
+package drive
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// ProfileFormat is the name of a drive profile's format.
+const ProfileFormat = "brackmoor.drive-profile/1"
+
+// KnownSetting is a setting there may be, and the words that may stand in it; none where
+// it is a figure.
+type KnownSetting struct {
+	Name  string   `json:"name"`
+	Title string   `json:"title"`
+	Unit  string   `json:"unit"`
+	Words []string `json:"words" nullable:"false"`
+}
+
+// Known lists every setting in the order of the list.
+var Known = []KnownSetting{
+	{"run_source", "Run command from", "", []string{"terminals"}}, {"speed_source", "Speed from", "", []string{"potentiometer"}},
+	{"base_hertz", "Base frequency", "Hz", []string{}}, {"maximum_hertz", "Highest frequency", "Hz", []string{}}, {"minimum_hertz", "Lowest frequency", "Hz", []string{}},
+	{"motor_volts", "Motor volts", "V", []string{}}, {"motor_amps", "Motor amps", "A", []string{}}, {"motor_output", "Motor output", "W", []string{}},
+	{"motor_rpm", "Motor rpm", "rpm", []string{}}, {"power_factor", "Motor power factor", "", []string{}}, {"poles", "Poles", "", []string{}},
+	{"shape", "Volts over frequency", "", []string{"linear", "square"}}, {"boost_percent", "Boost", "%", []string{}},
+	{"acceleration_s", "Ramp up", "s", []string{}}, {"deceleration_s", "Ramp down", "s", []string{}}, {"stop_mode", "Stop", "", []string{"ramp", "coast"}},
+	{"carrier_khz", "Carrier", "kHz", []string{}}, {"overload_amps", "Motor overload", "A", []string{}}, {"input_phase_loss", "Input phase loss", "", []string{"off"}},
+	{"restart", "Restart after power loss", "", []string{"off"}}, {"enable", "Enable input", "", []string{"terminal must be closed"}}, {"reverse", "Reverse", "", []string{"barred", "allowed"}},
+}
+
+// Check says what is wrong with a profile, a sentence each; nothing where it is sound.
+func (p Profile) Check() (faults []string) {
+	say := func(format string, args ...any) { faults = append(faults, fmt.Sprintf(format, args...)) }
+	if p.Format != ProfileFormat {
+		say("The format is %q, not %q.", p.Format, ProfileFormat)
+	}
+	if strings.TrimSpace(p.Name) == "" {
+		say("The profile needs a name.")
+	}
+	if len(p.Name) > 80 {
+		say("A name has at most 80 letters.")
+	}
+	names := make([]string, 0, len(p.Parameters))
+	for name := range p.Parameters {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	seen := map[string]string{}
+	for _, name := range names {
+		q := p.Parameters[name]
+		at := slices.IndexFunc(Known, func(k KnownSetting) bool { return k.Name == name })
+		if at < 0 {
+			say("There is no setting %q.", name)
+			continue
+		}
+		title := Known[at].Title
+		switch {
+		case strings.TrimSpace(q.Number) == "":
+			say("%s: the parameter has no number.", title)
+		case len(q.Number) > 20 || len(q.Unit) > 20:
+			say("%s: number and unit have at most 20 letters.", title)
+		case seen[q.Number] != "":
+			say("%s and %s have the same number %s.", seen[q.Number], title, q.Number)
+		case q.Times < 0 || q.Times > 1e6:
+			say("%s: the factor lies above 0, up to a million.", title)
+		}
+		seen[q.Number] = title
+		for word, writes := range q.Writes {
+			if len(word) > 40 || len(writes) > 40 {
+				say("%s: what is written has at most 40 letters.", title)
+			}
+		}
+	}
+	return faults
+}

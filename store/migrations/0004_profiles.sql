@@ -1,0 +1,2 @@
+-- +goose Up
+ALTER TABLE shops ADD COLUMN profiles TEXT NOT NULL DEFAULT '[]';
