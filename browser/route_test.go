@@ -41,14 +41,24 @@ func TestPricesOfTheRulebookTellInTheRoutes(t *testing.T) {
 	p.shows(".recommended", "It costs about")
 	before := p.text(".recommended")
 	p.press("Rulebook")
-	p.shows(".sample", "samples, made up")
+	p.until("document.querySelector('.rules li')")
 	all := eval[int](p, "document.querySelectorAll('.rules li').length")
 	eval[bool](p, "document.querySelector('[aria-label=\"Find a rule\"]').focus() ?? true")
 	p.keys("winch")
 	p.until("document.querySelectorAll('.rules li').length < 20")
 	assert.Greater(t, all, 60)
+	p.press("Schools")
+	p.shows(".schools-list td", "idler of 5 hp: 60 to 80 µF")
+	p.press("Tables")
+	p.shows(".tables caption", "Standard capacitors")
+	p.press("Prices")
+	p.shows(".sample", "samples, made up")
 	eval[bool](p, "(() => { const i = document.querySelector('[aria-label=\"An hour of wiring\"]'); i.focus(); i.select(); return true; })()")
 	p.keys("90")
+	// What is typed is not lost by a reload.
+	p.until("Object.keys(localStorage).some((key) => key.startsWith('brackmoor.kept.prices'))")
+	p.visit("/rulebook?tab=prices")
+	p.until("document.querySelector('[aria-label=\"An hour of wiring\"]')?.value === '90'")
 	p.press("Keep these prices")
 	p.until("[...document.querySelectorAll('.rulebook .panel header')].some((h) => h.innerText.includes('its own'))")
 	p.visit("/machines/tarn-shaper/route")
@@ -154,4 +164,37 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 			assert.Equal(t, []string{"static"}, kept.Machine.Motors[0].Way.Kept)
 		})
 	}
+}
+
+// A drive's numbers are put into a profile of the shop's own, and stand beside our names
+// on the Settings step.
+func TestAProfileOfOnesOwn(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/rulebook?tab=profiles")
+	p.shows(".profile td", "A-01")
+	assert.Equal(t, 0, eval[int](p, "document.querySelectorAll('.profile input').length"), "what ships is only read")
+	p.press("Copy it")
+	fill := func(label, text string) {
+		p.until("document.querySelector('[aria-label=" + "\"" + label + "\"" + "]')")
+		eval[bool](p, "(() => { const i = document.querySelector('[aria-label=\""+label+"\"]'); i.focus(); i.select(); return true; })()")
+		p.keys(text)
+	}
+	fill("Name of the profile", "Drive in the corner")
+	fill("Parameter of Base frequency", "77")
+	fill("Factor of Base frequency", "10")
+	fill("Unit of Base frequency", "0.1 Hz")
+	fill("Parameter of Poles", "77")
+	p.allow("422")
+	p.press("Keep these profiles")
+	p.shows(".problem", "the same number 77")
+	fill("Parameter of Poles", "78")
+	p.press("Keep these profiles")
+	p.until("!document.querySelector('.problem') && document.querySelector('.keep button').disabled")
+	p.visit("/machines/tarn-grinder/settings")
+	p.click("[aria-label='Drive at hand']")
+	p.until("document.querySelector('.ant-select-item-option[title^=\"Drive in\"]')")
+	eval[bool](p, "document.querySelector('.ant-select-item-option[title^=\"Drive in\"]').click() ?? true")
+	p.shows(".settings-table td", "77")
+	p.shows(".settings-table td", "× 0.1 Hz")
+	p.saved()
 }

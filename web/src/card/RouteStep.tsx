@@ -120,7 +120,7 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choi
           <tbody>
             <tr>
               <th scope="row">Fits</th>
-              {answer.routes.map((r) => <td key={r.route} className={r.fits ? 'fits' : 'not'}>{r.fits ? <b>yes</b> : <b>no</b>}{r.why.length > 0 && <span>{r.why.join('; ')}</span>}</td>)}
+              {answer.routes.map((r) => <td key={r.route} className={r.fits ? 'fits' : 'not'}>{r.fits ? <b>yes</b> : <b>no</b>}</td>)}
             </tr>
             <Row title="Start, × asked" routes={answer.routes} show={(r) => r.start_margin == null ? '–' : <Figure figure={`route.${r.route}.start`}>{number(r.start_margin)}</Figure>} />
             <Row title="Up to speed, s" routes={answer.routes} show={(r) => r.start_seconds == null ? '–' : number(r.start_seconds)} />
@@ -132,6 +132,7 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choi
             <Row title="Starting amps" routes={answer.routes} show={(r) => r.supply_amps.starting == null ? '–' : number(r.supply_amps.starting)} />
             <Row title="Parts · hours" routes={answer.routes} show={(r) => `${whole(r.cost.parts)} · ${number(r.cost.hours)} h`} note="by the Rulebook" />
             <Row title="A year" routes={answer.routes} show={(r) => <Figure figure={`route.${r.route}.cost`}>{whole(r.cost.per_year)}</Figure>} note="by the Rulebook" />
+            <Row title="Against it" routes={answer.routes} show={(r) => r.why.join('; ') || '–'} words />
             <Row title="Takes" routes={answer.routes} show={(r) => <Sizes sizes={r.sizes} />} words />
             <Row title="Leaves unsolved" routes={answer.routes} show={(r) => r.unsolved.join('; ')} words />
             <Row title="Turn it round" routes={answer.routes} show={(r) => r.reversal} words />

@@ -20,6 +20,9 @@ export interface Scale {
   limit?: number;
   limitTitle?: string;
   title?: string;
+  /** Where the scale begins, if not at nothing, and how its steps are written: for a logarithmic one. */
+  from?: number;
+  show?: (v: number) => string;
 }
 
 const box = { left: 46, right: 16, top: 8, bottom: 34, width: 340, height: 206 };
@@ -59,7 +62,8 @@ export function Chart({ lines, x, y, right, marks = [], label, name, keys = true
 }) {
   const wide = box.width - box.left - box.right - (right ? 30 : 0);
   const tall = box.height - box.top - box.bottom;
-  const px = (v: number) => box.left + (wide * v) / x.most;
+  const begin = x.from ?? 0;
+  const px = (v: number) => box.left + (wide * (v - begin)) / (x.most - begin);
   const py = (v: number, s: Scale = y) => box.top + tall * (1 - Math.min(Math.max(v, 0), s.most) / s.most);
   const path = (line: Line) => {
     let pen = false;
@@ -70,7 +74,7 @@ export function Chart({ lines, x, y, right, marks = [], label, name, keys = true
       return `${command}${px(p[0]).toFixed(1)},${py(p[1], line.right ? right : y).toFixed(1)}`;
     }).join('');
   };
-  const steps = (s: Scale) => Array.from({ length: Math.round(s.most / s.step) + 1 }, (_, i) => i * s.step);
+  const steps = (s: Scale) => Array.from({ length: Math.round((s.most - (s.from ?? 0)) / s.step) + 1 }, (_, i) => (s.from ?? 0) + i * s.step);
   const text = { fontSize: 13, fill: tokens.soft };
   return (
     <svg viewBox={`0 0 ${box.width} ${box.height}`} width="100%" role="img" data-picture={name} aria-label={label}>
@@ -89,12 +93,12 @@ export function Chart({ lines, x, y, right, marks = [], label, name, keys = true
       {right && steps(right).map((v) => <text key={v} x={box.left + wide + 6} y={py(v, right) + 4} {...text} className="figures">{number(v)}</text>)}
       {y.title && <text x={4} y={box.top + tall + 20} {...text}>{y.title}</text>}
       {right?.title && <text x={box.width - 2} y={box.top + tall + 20} textAnchor="end" {...text}>{right.title}</text>}
-      {steps(x).map((v) => <text key={v} x={px(v)} y={box.height - 18} textAnchor="middle" {...text} className="figures">{number(v)}</text>)}
+      {steps(x).map((v) => <text key={v} x={px(v)} y={box.height - 18} textAnchor="middle" {...text} className="figures">{x.show ? x.show(v) : number(v)}</text>)}
       <text x={box.left + wide / 2} y={box.height - 3} textAnchor="middle" {...text}>{below}</text>
       {marks.map((m) => (
         <g key={m.title}>
           <path d={`M${px(m.at)},${box.top}V${py(0)}`} stroke={tokens.ink} strokeDasharray="2 4" />
-          <text x={px(m.at) + (m.at > x.most / 2 ? -4 : 4)} y={box.top + 11} textAnchor={m.at > x.most / 2 ? 'end' : 'start'} fontSize={13} fill={tokens.ink}>{m.title}</text>
+          <text x={px(m.at) + (m.at > (begin + x.most) / 2 ? -4 : 4)} y={box.top + 11} textAnchor={m.at > (begin + x.most) / 2 ? 'end' : 'start'} fontSize={13} fill={tokens.ink}>{m.title}</text>
         </g>
       ))}
       {lines.map((line) => <path key={line.title} d={path(line)} fill="none" stroke={line.stroke} strokeWidth={line.width ?? 2.6} strokeDasharray={line.dash} />)}
