@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/csv"
 	"encoding/json"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -24,6 +25,7 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
 	"brackmoor/core/load"
+	"brackmoor/core/rotary"
 	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/demo"
@@ -281,6 +283,52 @@ func TestScopeAndSwitchOff(t *testing.T) {
 	s.ask("GET", "/api/motors/tarn-shaper-m1/off", "").json(&after)
 	require.NotNil(t, after.Off.LiveSeconds)
 	assert.Positive(t, *after.Off.LiveSeconds)
+}
+
+// Every route is looked at without being taken, by what it is: capacitors with their box,
+// an idler that is tried, a drive at another load, a single-phase motor.
+func TestARouteIsLookedAt(t *testing.T) {
+	s := open(t, nil)
+	const at = "/api/motors/tarn-shaper-m1"
+	var whole, box server.SizeView
+	s.ask("GET", at+"/size?route=start-run-capacitor", "").json(&whole)
+	assert.InDelta(t, 55, whole.Answer.Live.RunMicrofarad, 1e-9, "what was typed is the capacitors'")
+	assert.Empty(t, whole.Accept)
+	s.ask("GET", at+"/size?route=static", "").json(&box)
+	assert.Zero(t, box.Answer.Live.RunMicrofarad)
+	assert.NotEmpty(t, box.Accept)
+	assert.NotEmpty(t, box.Box)
+	var winch server.SizeView
+	s.ask("GET", "/api/motors/ferry-winch-m1/size?route=static", "").json(&winch)
+	assert.Equal(t, "route.static-hard-start", winch.Answer.Live.Verdicts[0].Rule, "never on a static converter")
+	s.ask("GET", at+"/size?route=tea", "").problem(422)
+
+	var idler server.RotaryView
+	s.ask("GET", at+"/rotary", "").json(&idler)
+	a := idler.Answer
+	var tried rotary.Answer
+	s.ask("GET", fmt.Sprintf("%s/rotary/try?idler=%g&ac=%g&bc=%g&share=%g", at, a.IdlerWatts, a.BalanceAC, a.BalanceBC, a.LoadShare), "").json(&tried)
+	assert.Equal(t, a.States, tried.States)
+	s.ask("GET", at+"/rotary/try?idler=5&ac=1&bc=1&share=0.5", "").problem(422)
+	s.ask("GET", at+"/rotary/try?ac=1", "").problem(422)
+
+	var drives [3]server.DriveView
+	for i, query := range []string{"?route=drive-single-phase", "?route=drive-single-phase&share=0.9&quick=true", "?route=drive-derated"} {
+		s.ask("GET", at+"/drive"+query, "").json(&drives[i])
+	}
+	assert.InDelta(t, 2200, drives[0].Answer.RatingWatts, 1)
+	assert.Greater(t, drives[1].Answer.Load.InputRMSAmps, drives[0].Answer.Load.InputRMSAmps)
+	assert.InDelta(t, 0.9, drives[1].Answer.LoadShare, 1e-9)
+	assert.Greater(t, drives[2].Answer.RatingWatts, 3000.0)
+	assert.NotEmpty(t, drives[0].Controls)
+	assert.NotEmpty(t, drives[0].ChangeOver)
+	assert.Empty(t, drives[2].ChangeOver)
+	var single server.SinglePhaseView
+	s.ask("GET", at+"/single-phase", "").json(&single)
+	assert.Len(t, single.Headline, 5)
+
+	// Nothing of that was taken or kept.
+	assert.Equal(t, route.StartRunCapacitor, s.motor("tarn-shaper-m1").Way.Route)
 }
 
 // The drive's settings are had as a list and as CSV, by the numbers of a profile.

@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"context"
+	"encoding/json"
 	"path/filepath"
 	"sync"
 	"testing"
@@ -11,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/plate"
+	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
 	"brackmoor/demo"
@@ -262,6 +264,40 @@ func TestBackupAndReopen(t *testing.T) {
 		assert.Equal(t, want, got)
 		require.NoError(t, again.Close())
 	}
+}
+
+// A route that is taken is kept whole, told in the daybook, and exported.
+func TestAWayIsKept(t *testing.T) {
+	s, _ := open(t)
+	ctx := context.Background()
+	_, err := s.Import(ctx, demoFile(t))
+	require.NoError(t, err)
+	p, err := s.Motor(ctx, "tarn-shaper-m1")
+	require.NoError(t, err)
+	m := p.Motor
+	m.Way = route.Way{Route: route.PhaseBox, Kept: []string{route.Rotary, route.PhaseBox}, IdlerWatts: new(3700.0), BalanceAC: new(80.0), OneEach: true, Profile: "Ours"}
+	after, err := s.ChangeMotor(ctx, m)
+	require.NoError(t, err)
+	want := m.Way
+	want.Kept = []string{route.Rotary}
+	assert.Equal(t, want, after.Motor.Way)
+	history, err := s.History(ctx, "tarn-shaper", 3)
+	require.NoError(t, err)
+	assert.Equal(t, "route taken: phase-shifting box", history[0].What)
+	file, err := s.Export(ctx)
+	require.NoError(t, err)
+	text, err := json.Marshal(file)
+	require.NoError(t, err)
+	again, problems := shop.ReadFile(text)
+	require.Empty(t, problems)
+	found := false
+	for _, machine := range again.Shops[0].Machines {
+		if machine.ID == "tarn-shaper" {
+			found = true
+			assert.Equal(t, want, machine.Motors[0].Way)
+		}
+	}
+	assert.True(t, found)
 }
 
 func TestSettings(t *testing.T) {

@@ -129,3 +129,28 @@ func TestMostLoadInertia(t *testing.T) {
 	}
 	assert.Greater(t, motor.RotorInertia(4000, 6), motor.RotorInertia(4000, 4))
 }
+
+// The most a duty bears lies where its session just reaches the limit: more for a pause,
+// and at the edge neither over nor far under it.
+func TestMostShare(t *testing.T) {
+	th := motor.ThermalOf(2200, "F", 0, 40)
+	heat := func(share float64) motor.Heating {
+		q := 0.15 + 1.05*share*share // a hot one: at plate load a little past rated
+		return motor.Heating{Windings: [3]float64{q, q, q}, Losses: q, Turning: true}
+	}
+	const minutes = 240
+	most := func(on, off float64) float64 {
+		share := th.MostShare(minutes, func(share float64) []motor.Spell { return heat(share).Work(on, off) })
+		require.NotNil(t, share)
+		return *share
+	}
+	always := most(30, 0)
+	assert.LessOrEqual(t, th.Settled(heat(always)).Hottest(), th.LimitC)
+	assert.Greater(t, th.Settled(heat(always+0.01)).Hottest(), th.LimitC)
+	assert.Greater(t, most(10, 10), always, "a pause lets more through")
+	reached := motor.HottestOf(th.Session(heat(most(30, 10)).Work(30, 10), minutes)).Hottest()
+	assert.LessOrEqual(t, reached, th.LimitC)
+	assert.Nil(t, th.MostShare(minutes, func(float64) []motor.Spell { return nil }), "it never runs")
+	hot := th.MostShare(minutes, func(float64) []motor.Spell { return motor.Heating{Windings: [3]float64{9, 9, 9}, Losses: 9, Turning: true}.Work(30, 0) })
+	assert.Nil(t, hot)
+}

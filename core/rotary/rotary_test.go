@@ -124,3 +124,80 @@ func BenchmarkSize(b *testing.B) {
 		}
 	}
 }
+
+// Ways of bringing the idler up: the start capacitors' relay sees volts that rise, a pony
+// brings it past where it pulls in, and no rope is advised.
+func TestStarts(t *testing.T) {
+	for _, c := range []struct{ output, kind string }{{"3 hp", "ram"}, {"1 hp", "saw"}, {"5 hp", "planer"}} {
+		a := size(t, machine(t, c.output, c.kind))
+		by := map[string]rotary.Start{}
+		advised := 0
+		for _, s := range a.Starts {
+			by[s.Name] = s
+			if s.Advised {
+				advised++
+			}
+		}
+		assert.Equal(t, 1, advised)
+		assert.True(t, by["capacitors"].Advised)
+		require.NotNil(t, a.Idler.Relay)
+		assert.Greater(t, *a.Idler.Relay.PickUp, 1.15*a.Idler.Relay.Standing)
+		assert.Less(t, *a.Idler.Relay.PickUp, a.States[0].Volts.BC, "it stays picked up once it runs")
+		require.NotNil(t, by["packaged"].Seconds)
+		assert.Less(t, *by["packaged"].Seconds, *by["capacitors"].Seconds, "more capacitance, a shorter start")
+		require.NotNil(t, by["pony"].Seconds)
+		assert.Greater(t, *by["pony"].Seconds, *by["capacitors"].Seconds)
+		assert.Nil(t, by["rope"].Seconds)
+		assert.Contains(t, by["rope"].Says, "never")
+		assert.Greater(t, a.StartsAnHour, 1.0)
+		assert.Equal(t, "a and b", a.Electronics.Pair)
+		assert.Greater(t, a.Electronics.Dip, 5.0, "a start pulls the made leg down")
+	}
+}
+
+// What is tried with the choices of an answer is that answer; other capacitors move the
+// legs, and are kept when they are somebody's choice.
+func TestTry(t *testing.T) {
+	in := machine(t, "3 hp", "ram")
+	a := size(t, in)
+	in.IdlerWatts, in.BalanceAC, in.BalanceBC = &a.IdlerWatts, &a.BalanceAC, &a.BalanceBC
+	tried, err := rotary.Try(in)
+	require.NoError(t, err)
+	assert.Equal(t, a.States, tried.States)
+	assert.Equal(t, a.Accept, tried.Accept)
+	in.BalanceAC = new(0.0)
+	bare, err := rotary.Try(in)
+	require.NoError(t, err)
+	assert.Greater(t, bare.States[2].Unbalance, a.States[2].Unbalance)
+	whole := size(t, in)
+	assert.InDelta(t, 0, whole.BalanceAC, 1e-12)
+	assert.InDelta(t, a.BalanceAC, whole.TunedAC, 1e-9, "the model's own is told beside it")
+}
+
+// Each state is judged by what counts in it.
+func TestAccept(t *testing.T) {
+	a := size(t, machine(t, "3 hp", "ram"))
+	by := map[string]bool{}
+	for _, j := range a.Accept {
+		by[j.State+": "+j.Figure] = j.Accepted
+		assert.Equal(t, j.Value <= j.Limit*1.005, j.Accepted, j.Figure)
+	}
+	assert.True(t, by["idler alone: made leg, of the lines"])
+	assert.True(t, by["at 60 % load: machine, hottest winding"])
+	assert.False(t, by["at full output: machine, hottest winding"])
+	assert.NotContains(t, by, "at 60 % load: made leg, of the lines")
+	assert.NotContains(t, by, "idler alone: legs apart")
+}
+
+// A machine for other volts is told its transformer.
+func TestTransformerBehindTheConverter(t *testing.T) {
+	assert.Nil(t, size(t, machine(t, "3 hp", "ram")).Transformer)
+	in := machine(t, "3 hp", "ram")
+	in.Plate.Volts.Value, in.Plate.Amps.Value = 460, 4.5
+	step := size(t, in).Transformer
+	require.NotNil(t, step)
+	assert.InDelta(t, 240, step.FromVolts, 1e-9)
+	assert.InDelta(t, 460, step.ToVolts, 1e-9)
+	assert.InEpsilon(t, 1.25*math.Sqrt(3)*460*4.5, step.VA, 1e-9)
+	assert.InEpsilon(t, step.VA*(1-240.0/460), step.AutoVA, 1e-9)
+}

@@ -9,6 +9,7 @@ import (
 	"sync"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/motor"
 	"brackmoor/core/rule"
 	"brackmoor/core/supply"
 )
@@ -198,12 +199,18 @@ func Rank(in Input, worked []Route) Answer {
 	return a
 }
 
+// usualAirC is the air around a motor where nothing is said: what plates are made for.
+const usualAirC = 40
+
 // filled takes sample prices and a plain machine where nothing is said.
 func (in Input) filled() Input {
 	if in.Prices == (Prices{}) {
 		in.Prices = SamplePrices
 	}
 	in.Controls.Motors = max(in.Controls.Motors, 1)
+	if in.Capacitor.Thermal.LimitC == 0 {
+		in.Capacitor.Thermal = motor.ThermalOf(in.watts(), "", 0, usualAirC)
+	}
 	if in.Wishes.HoursPerDay == 0 {
 		in.Wishes.HoursPerDay = UsualHours
 	}
