@@ -10,7 +10,6 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
-	"brackmoor/core/quantity"
 	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
@@ -78,14 +77,6 @@ type WhatIf struct {
 	Share float64 `query:"share" default:"-1" minimum:"-1" maximum:"1" doc:"load tried in place of the choice; -1 leaves it"`
 	Route string  `query:"route" enum:",run-capacitor,start-run-capacitor,static,phase-box,rotary,drive-single-phase,drive-derated,dc-bus,single-phase-motor" doc:"looked at in place of the route taken"`
 	Quick bool    `query:"quick" doc:"only what follows the hand, for run, start and share all given: no schools, no workings"`
-}
-
-func headlineWords(a *capacitor.Answer) string {
-	words := "run " + quantity.Figures(a.Live.RunMicrofarad, 3) + " µF"
-	if a.Live.StartMicrofarad > 0 {
-		words += ", start " + quantity.Figures(a.Live.StartMicrofarad, 3) + " µF"
-	}
-	return words
 }
 
 // check refuses what the schema of a motor cannot say.

@@ -17,6 +17,7 @@ import (
 	"brackmoor/core/study"
 	"brackmoor/core/supply"
 	"brackmoor/core/winding"
+	"brackmoor/sheet"
 )
 
 // ShopHead is a shop without its machines.
@@ -226,9 +227,12 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 		Stage: st.Stage(m), Assumed: len(st.Reading.Assumed)}
 	verdicts := st.Reading.Verdicts
 	if st.Reading.Sound {
-		a := st.Size()
-		card.Answer = headlineWords(&a)
-		verdicts = append(append([]rule.Verdict{}, verdicts...), a.Live.Verdicts...)
+		brief, said, err := sheet.Brief(st.On(), m.Matters)
+		if err != nil {
+			brief = "see its Size step"
+		}
+		card.Answer = brief
+		verdicts = append(append([]rule.Verdict{}, verdicts...), said...)
 	}
 	if sorted := rule.Sorted(verdicts); len(sorted) > 0 {
 		card.Worst, card.Says = sorted[0].Severity, sorted[0].Title

@@ -381,6 +381,10 @@ func RotaryRows(a *rotary.Answer, off waveform.Off, hertz float64) []Row {
 	if a.UsableWatts != nil {
 		usable.Value, usable.Remark = power(*a.UsableWatts), "of the machine, no winding past plate amps"
 	}
+	duty := Row{"", "At its duty", "none", "its windings are too hot in any", true}
+	if a.DutyWatts != nil {
+		duty.Value, duty.Remark = power(*a.DutyWatts), "by the heat of the machine’s windings, the idler within its amps"
+	}
 	horse := a.IdlerWatts / quantity.WattsPerHorsepower
 	balance := func(closed float64) string {
 		return fmt.Sprintf("closed form for the idler alone %s; school %.0f–%.0f", figures(closed, 3, "µF"), rotary.BalanceSchool[0]*horse, rotary.BalanceSchool[1]*horse)
@@ -392,7 +396,7 @@ func RotaryRows(a *rotary.Answer, off waveform.Off, hertz float64) []Row {
 		{"", "Balance b to c", figures(a.BalanceBC, 3, "µF"), balance(a.ClosedBC), true},
 		{"", "Idler’s start", figures(a.Idler.StartMicrofarad, 3, "µF"), up, true},
 		{"", "Machine starts with", quantity.Fixed(a.StartMargin, 1) + " ×", fmt.Sprintf("the torque asked, in %s; the made leg dips to %.0f V: a relay that falls back above that brings the idler’s start capacitors in again", seconds(a.StartSeconds), a.StartLowest), true},
-		usable,
+		usable, duty,
 		{"", "Left on", figures(a.IdleWatts, 3, "W"), leftOn(a), true},
 		{"", "Live after switch-off", live, fmt.Sprintf("up to %.0f V peak", off.PeakVolts), true},
 		{"", "Electronics", "from " + e.Pair, fmt.Sprintf("on the made leg they would see legs %s %% apart idle, %s loaded, and a dip of %.0f %% while the machine starts", quantity.Fixed(e.Idle, 1), quantity.Fixed(e.Load, 1), e.Dip), true},

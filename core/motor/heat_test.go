@@ -151,6 +151,8 @@ func TestMostShare(t *testing.T) {
 	reached := motor.HottestOf(th.Session(heat(most(30, 10)).Work(30, 10), minutes)).Hottest()
 	assert.LessOrEqual(t, reached, th.LimitC)
 	assert.Nil(t, th.MostShare(minutes, func(float64) []motor.Spell { return nil }), "it never runs")
-	hot := th.MostShare(minutes, func(float64) []motor.Spell { return motor.Heating{Windings: [3]float64{9, 9, 9}, Losses: 9, Turning: true}.Work(30, 0) })
+	hot := th.MostShare(minutes, func(float64) []motor.Spell {
+		return motor.Heating{Windings: [3]float64{9, 9, 9}, Losses: 9, Turning: true}.Work(30, 0)
+	})
 	assert.Nil(t, hot)
 }

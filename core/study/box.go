@@ -50,6 +50,16 @@ func (s Study) BoxFacts(a *capacitor.Answer) []Fact {
 	if most >= 1 {
 		turns.Says = "and a little more before it stalls"
 	}
+	start := Fact{"Its start", "none", "it starts by itself"}
+	if l.StartMicrofarad > 0 {
+		start.Value, start.Says = quantity.Figures(l.StartMicrofarad, 3)+" µF", fmt.Sprintf("by the model: %.1f times the torque asked", l.OverBreakaway)
+	}
+	for _, c := range a.StartSchools {
+		if c.School.Applies {
+			start.Says += fmt.Sprintf("; school of %s: %s µF, %.1f times", strings.ToLower(c.School.Title), quantity.Figures(c.School.Microfarad, 3), c.OverBreak)
+		}
+	}
+	facts = append(facts, start)
 	if s.Route() == route.Static {
 		if l.StartMicrofarad > 0 {
 			turns.Says += fmt.Sprintf("; slowed below about %.0f rpm its relay falls back and the start capacitors come in again, under load, over and over: switch off", l.CutOutRPM)

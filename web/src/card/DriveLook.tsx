@@ -6,19 +6,22 @@ import { Keys } from '../parts/Chart';
 import { RippleCurve, rippleKeys, SpeedCurve, speedKeys } from '../parts/Curves';
 import type { Draft } from './draft';
 import { Facts } from './Facts';
+import { ShaftPanel } from './ShaftForm';
 import { SlideRow } from './SlideRow';
+import { Driven } from './WhatIf';
 import { useDrive, type RouteName } from './way';
 
-type Look = 'running' | 'controls';
-const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Bus and torque' }, { value: 'controls', label: 'Controls' }];
+type Look = 'running' | 'controls' | 'shaft';
+const looks: { value: Look; label: string }[] = [{ value: 'running', label: 'Bus and torque' }, { value: 'controls', label: 'Controls' }, { value: 'shaft', label: 'Shaft and duty' }];
 
 /** The motor on a drive fed from one phase: its bus, its torque across speed, what one phase leaves of it, and its controls. */
-export function DriveLook({ motor, route, draft, stamp, set, choose }: {
+export function DriveLook({ motor, route, draft, stamp, set, problems, choose }: {
   motor: string;
   route: RouteName;
   draft: Draft;
   stamp: number;
   set: (field: string, patch: Partial<Draft>) => void;
+  problems: Record<string, string>;
   choose: React.ReactNode;
 }) {
   const drive = useDrive(motor, stamp, route, true);
@@ -49,6 +52,7 @@ export function DriveLook({ motor, route, draft, stamp, set, choose }: {
             <div className="sliders">
               <SlideRow name="share" label="Load" value={Math.round(100 * (share ?? answer.load_share))} most={100} step={1} unit="%" slide={(v) => setShare(v / 100)} keep={(v) => { setShare(v / 100); set('load_share', { load_share: v / 100 }); }} />
             </div>
+            <Driven load={draft.load} set={set} />
             {several.motors.length > 1 && (
               <div className="several">
                 <p>{several.motors.length} motors: {several.motors.map((m) => `${m.name || 'motor'} ${m.amps > 0 ? `${m.amps.toPrecision(2)} A` : 'amps not known'}`).join(', ')}</p>
@@ -60,6 +64,7 @@ export function DriveLook({ motor, route, draft, stamp, set, choose }: {
           <section className="panel wide-facts"><Facts rows={rows} /></section>
         </>
       )}
+      {look === 'shaft' && <ShaftPanel draft={draft} problems={problems} set={set} />}
       {look === 'controls' && (
         <>
           <section className="panel whole">

@@ -7,20 +7,22 @@ import { whole } from '../parts/number';
 import { Accepted } from './Accepted';
 import type { Draft } from './draft';
 import { Facts } from './Facts';
+import { ShaftPanel } from './ShaftForm';
 import { SlideRow } from './SlideRow';
 import { Driven } from './WhatIf';
 import { useRotary, useRotaryTrial, type RotaryTrial } from './way';
 
-type Look = 'legs' | 'starts' | 'accept';
-const looks: { value: Look; label: string }[] = [{ value: 'legs', label: 'Legs and windings' }, { value: 'starts', label: 'Bringing it up' }, { value: 'accept', label: 'Accepted by state' }];
+type Look = 'legs' | 'starts' | 'accept' | 'shaft';
+const looks: { value: Look; label: string }[] = [{ value: 'legs', label: 'Legs and windings' }, { value: 'starts', label: 'Bringing it up' }, { value: 'accept', label: 'Accepted by state' }, { value: 'shaft', label: 'Shaft and duty' }];
 
 /** The motor behind a rotary converter: the idler, its capacitors, and the legs in each state of work. */
-export function RotaryLook({ motor, draft, stamp, set, supply, choose }: {
+export function RotaryLook({ motor, draft, stamp, set, supply, problems, choose }: {
   motor: string;
   draft: Draft;
   stamp: number;
   set: (field: string, patch: Partial<Draft>) => void;
   supply: number;
+  problems: Record<string, string>;
   choose: React.ReactNode;
 }) {
   const rotary = useRotary(motor, stamp, true);
@@ -65,6 +67,7 @@ export function RotaryLook({ motor, draft, stamp, set, supply, choose }: {
         </section>
       )}
       {look === 'accept' && <section className="panel whole"><Accepted list={live.accept} /></section>}
+      {look === 'shaft' && <ShaftPanel draft={draft} problems={problems} set={set} />}
       <section className="panel whatif">
         <header>
           <h2>What if</h2>
@@ -78,7 +81,7 @@ export function RotaryLook({ motor, draft, stamp, set, supply, choose }: {
             <label className="idler">Idler <Select aria-label="Idler" value={way.idler_watts ?? -1} onChange={(w) => change({ idler_watts: w < 0 ? null : w })} popupMatchSelectWidth={false}
               options={[{ value: -1, label: 'the model’s choice' }, ...ratings.map((r) => ({ value: r.watts, label: r.title }))]} /></label>
           </div>
-          <Driven load={draft.load} reversed={draft.reversed} set={set} attempt={() => setTrial(null)} />
+          <Driven load={draft.load} set={set} />
         </div>
       </section>
       <section className="panel rotary-facts"><Facts rows={rows} /></section>

@@ -45,3 +45,15 @@ export const ShaftForm = memo(function ShaftForm({ fields, shaft, problems, set 
     </form>
   );
 });
+
+/** What is noted of the shaft and of how it works, for a route that has no picture of its own for it. */
+export function ShaftPanel({ draft, problems, set }: { draft: Draft; problems: Record<string, string>; set: (field: string, patch: Partial<Draft>) => void }) {
+  return (
+    <section className="panel whole">
+      <header><h2>What it brings up</h2><span className="soft">left empty, by the kind of machine</span></header>
+      <ShaftForm fields={inertiaFields} shaft={draft.shaft} problems={problems} set={set} />
+      <header><h2>How it works</h2><span className="soft">minutes, or with h</span></header>
+      <ShaftForm fields={dutyFields} shaft={draft.shaft} problems={problems} set={set} />
+    </section>
+  );
+}

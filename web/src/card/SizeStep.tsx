@@ -43,8 +43,8 @@ export function SizeStep({ motor, seen, look, size, reading, problems, blank, dr
   return (
     <div className="size-step">
       {kindOf(seen) === 'capacitors' && <CapacitorLook key={seen} {...common} route={seen} own={own} size={size} reading={reading} problems={problems} attempt={attempt} supply={supply} off={off} />}
-      {kindOf(seen) === 'rotary' && <RotaryLook {...common} supply={supply} />}
-      {kindOf(seen) === 'drive' && <DriveLook {...common} route={seen} />}
+      {kindOf(seen) === 'rotary' && <RotaryLook {...common} supply={supply} problems={problems} />}
+      {kindOf(seen) === 'drive' && <DriveLook {...common} route={seen} problems={problems} />}
       {kindOf(seen) === 'motor' && <MotorLook {...common} />}
     </div>
   );

@@ -57,13 +57,13 @@ const Slide = memo(function Slide({ field, label, value, most, step, unit, scale
 });
 
 /** What the motor drives, and which way round. */
-export const Driven = memo(function Driven({ load, reversed, set, attempt }: { load: string; reversed: boolean; set: Set; attempt: Attempt }) {
+export const Driven = memo(function Driven({ load, reversed, set, attempt }: { load: string; /** Left out where leads are exchanged instead. */ reversed?: boolean; set: Set; attempt?: Attempt }) {
   const kinds = useChoices().data?.loads;
   const options = useMemo(() => kinds?.map((k) => ({ value: k.name, label: k.title })), [kinds]);
   return (
     <div className="slide-foot">
-      <Select aria-label="What it drives" value={load} options={options} onChange={(name) => { attempt(() => ({})); set('load', { load: name, load_share: null }); }} />
-      <Checkbox checked={reversed} onChange={(e) => set('reversed', { reversed: e.target.checked })}>Other way</Checkbox>
+      <Select aria-label="What it drives" value={load} options={options} onChange={(name) => { attempt?.(() => ({})); set('load', { load: name, load_share: null }); }} />
+      {reversed !== undefined && <Checkbox checked={reversed} onChange={(e) => set('reversed', { reversed: e.target.checked })}>Other way</Checkbox>}
     </div>
   );
 });
