@@ -3,6 +3,7 @@ import { App as Antd, ConfigProvider } from 'antd';
 import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
+import { Problem } from './api/client';
 import { Frame } from './frame/Frame';
 import { Passphrase } from './frame/Passphrase';
 import { Machines } from './machines/Machines';
@@ -13,7 +14,10 @@ const Card = lazy(() => import('./card/Card').then((m) => ({ default: m.Card }))
 const Rulebook = lazy(() => import('./rulebook/Rulebook').then((m) => ({ default: m.Rulebook })));
 const SheetPage = lazy(() => import('./sheet/SheetPage').then((m) => ({ default: m.SheetPage })));
 
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000 } } });
+const queries = new QueryClient({
+  // A refusal is no better the second time; only a server that failed or is away is asked again.
+  defaultOptions: { queries: { retry: (failures, fault) => failures < 1 && !(fault instanceof Problem && fault.status >= 400 && fault.status < 500), staleTime: 5_000 } },
+});
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '';
 
 // Some parts of the component library make style elements without the page's

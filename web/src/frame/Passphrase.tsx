@@ -23,6 +23,7 @@ export function Passphrase({ children }: { children: ReactNode }) {
       setWanted(false);
       setText('');
       setSays('');
+      await queries.cancelQueries();
       await queries.invalidateQueries();
     } catch (fault) {
       setSays(words(fault));
