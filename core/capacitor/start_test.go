@@ -87,6 +87,24 @@ func TestInertiaOnlySlows(t *testing.T) {
 	in.Shaft = load.Shaft{Kgm2: 1}
 	heavy := capacitor.Try(in, 60, 200, 0.4)
 	assert.Contains(t, said(heavy), "start.inertia")
+	// What leaves less than one start an hour is a stop, and just under it is not.
+	light, most := 0.005, 20.0
+	for range 14 {
+		in.Shaft.Kgm2 = (light + most) / 2
+		a := capacitor.Try(in, 60, 200, 0.4)
+		seldom := a.Live.RunUp.Seconds != nil && a.Live.RunUp.StartsPerHour < 1
+		_, told := said(a)["start.seldom"]
+		assert.Equal(t, seldom, told, "%.3f kg·m²", in.Shaft.Kgm2)
+		if seldom || a.Live.RunUp.Seconds == nil {
+			most = in.Shaft.Kgm2
+		} else {
+			light = in.Shaft.Kgm2
+		}
+	}
+	in.Shaft.Kgm2 = most
+	assert.Contains(t, said(capacitor.Try(in, 60, 200, 0.4)), "start.seldom")
+	in.Shaft.Kgm2 = light
+	assert.NotContains(t, said(capacitor.Try(in, 60, 200, 0.4)), "start.seldom")
 }
 
 func TestTheRelayTellsTheSpeed(t *testing.T) {

@@ -2,6 +2,7 @@ package rotary_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +13,7 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
 	"brackmoor/core/rotary"
+	"brackmoor/core/rule"
 )
 
 func machine(t testing.TB, output, kind string) rotary.Input {
@@ -114,6 +116,33 @@ func TestWhatCannotBe(t *testing.T) {
 	a := size(t, in)
 	assert.False(t, a.ModelReached)
 	assert.Equal(t, "rotary.none", a.Verdicts[0].Rule)
+}
+
+// An idler too small is told what it does not do, and one just large enough is not.
+func TestTheSmallestIdlerIsAnEdge(t *testing.T) {
+	told := func(a rotary.Answer, id string) bool {
+		return slices.ContainsFunc(a.Verdicts, func(v rule.Verdict) bool { return v.Rule == id })
+	}
+	for _, c := range []struct {
+		rule, kind string
+		wrong      func(a rotary.Answer) bool
+	}{
+		{"rotary.no-start", "compressor-loaded", func(a rotary.Answer) bool { return a.StartMargin < 1 || a.StartSeconds == nil }},
+		{"capacitor.winding-at-load", "compressor-loaded", func(a rotary.Answer) bool { return a.States[2].Runs && a.States[2].HottestPercent > 100.5 }},
+		{"capacitor.winding-at-full", "saw", func(a rotary.Answer) bool {
+			return a.States[2].HottestPercent <= 100.5 && a.States[3].HottestPercent > 100.5
+		}},
+	} {
+		seen := map[bool]bool{}
+		for _, watts := range rotary.Ratings(60) {
+			in := machine(t, "3 hp", c.kind)
+			in.IdlerWatts = &watts
+			a := size(t, in)
+			assert.Equal(t, c.wrong(a), told(a, c.rule), "%s at %.0f W", c.rule, watts)
+			seen[c.wrong(a)] = true
+		}
+		assert.Len(t, seen, 2, "%s is tripped and not", c.rule)
+	}
 }
 
 func BenchmarkSize(b *testing.B) {

@@ -157,12 +157,15 @@ func (r *rig) tune() {
 	r.ac, r.bc = math.Round(ac), math.Round(bc)
 }
 
+// bearable is the percent of plate amps that a winding bears, rounding allowed for.
+var bearable = rule.Limit("capacitor.winding-at-load", "most_percent") + rule.Limit("capacitor.winding-at-load", "rounding_percent")
+
 // usable is the most shaft power with no winding of the machine past plate amps, and the
 // idler within its own.
 func (r *rig) usable() *float64 {
 	good := func(share float64) bool {
 		s := r.at("", share)
-		return s.Runs && s.IdlerStandsFast && s.HottestPercent <= 100.5 && s.IdlerPercent <= 100.5
+		return s.Runs && s.IdlerStandsFast && s.HottestPercent <= bearable && s.IdlerPercent <= bearable
 	}
 	if good(1) {
 		return new(r.in.Plate.Output.Value)
@@ -192,7 +195,7 @@ func (r *rig) forDuty() *float64 {
 	}
 	most := r.in.Thermal.MostShare(sessionMinutes, func(share float64) []motor.Spell {
 		s := r.at("", share)
-		if !s.Runs || !s.IdlerStandsFast || s.IdlerPercent > 100.5 {
+		if !s.Runs || !s.IdlerStandsFast || s.IdlerPercent > bearable {
 			return nil
 		}
 		return s.heating.Work(r.in.OnMinutes, r.in.OffMinutes)
@@ -217,6 +220,14 @@ func (r *rig) judge(a *Answer) {
 	case a.StartMargin < least:
 		say("rotary.hard-start", rule.Numbers{"margin": a.StartMargin}, "A larger idler.", "Starting torque is %.2f times what the load asks; %.1f is wanted.", a.StartMargin, least)
 	}
+	switch full := a.States[3]; {
+	case loaded.Runs && loaded.HottestPercent > bearable:
+		say("capacitor.winding-at-load", rule.Numbers{"percent": loaded.HottestPercent, "load_percent": 100 * a.LoadShare}, "A larger idler, other capacitors, or less load.",
+			"At %.0f percent load its hottest winding carries %.0f percent of plate amps.", 100*a.LoadShare, loaded.HottestPercent)
+	case full.Runs && full.HottestPercent > bearable && a.UsableWatts != nil:
+		say("capacitor.winding-at-full", rule.Numbers{"percent": full.HottestPercent, "usable_watts": *a.UsableWatts}, "Keep under "+power(*a.UsableWatts)+", or take a larger idler.",
+			"At full output its hottest winding carries %.0f percent of plate amps.", full.HottestPercent)
+	}
 	if loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {
 		say("rotary.unbalance", rule.Numbers{"percent": loaded.Unbalance}, "A larger idler, or other capacitors.", "At its load the legs differ by %.1f percent.", loaded.Unbalance)
 	}
@@ -224,7 +235,7 @@ func (r *rig) judge(a *Answer) {
 		say("rotary.idler-small", rule.Numbers{"idler_watts": a.IdlerWatts, "model_watts": a.ModelWatts}, "Take "+power(a.ModelWatts)+".", "An idler of %s is smaller than the %s that the model asks.", power(a.IdlerWatts), power(a.ModelWatts))
 	}
 	for _, s := range a.States {
-		if s.IdlerPercent > 100.5 {
+		if s.IdlerPercent > bearable {
 			say("rotary.idler-hot", rule.Numbers{"percent": s.IdlerPercent}, "A larger idler, or smaller capacitors.", "With %s one line of the idler carries %.0f percent of its plate amps.", s.Title, s.IdlerPercent)
 			break
 		}

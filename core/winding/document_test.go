@@ -151,6 +151,39 @@ func TestWhatIsWrongIsSaid(t *testing.T) {
 	}
 }
 
+// Four leads are a star with its point brought out where three pairs read half the
+// others; leads that no motor groups so have links left on.
+func TestGroupsThatNoMotorHas(t *testing.T) {
+	stop := func(r Readings) string {
+		_, problems := r.sort()
+		require.Empty(t, problems)
+		for _, v := range Analyse(r).Verdicts {
+			if v.Rule == "leads.no-star-point" || v.Rule == "leads.not-apart" {
+				return v.Rule
+			}
+		}
+		return ""
+	}
+	four := func(between float64) Readings {
+		r := Readings{Format: Format, Leads: []string{"A", "B", "C", "N"}}
+		for _, pair := range [][2]string{{"A", "B"}, {"A", "C"}, {"B", "C"}} {
+			r.Readings = append(r.Readings, Reading{Between: pair, Ohms: new(between)})
+		}
+		for _, lead := range []string{"A", "B", "C"} {
+			r.Readings = append(r.Readings, Reading{Between: [2]string{lead, "N"}, Ohms: new(2.0)})
+		}
+		return r
+	}
+	assert.Empty(t, stop(four(4)))
+	assert.Equal(t, "leads.no-star-point", stop(four(2)))
+	assert.Empty(t, stop(six(nil)))
+	assert.Equal(t, "leads.not-apart", stop(six(func(r *Readings) {
+		for _, pair := range [][2]string{{"A", "B"}, {"A", "E"}, {"D", "B"}, {"D", "E"}, {"B", "D"}} {
+			r.set(pair[0], pair[1], 4)
+		}
+	})))
+}
+
 // Marks that are right in part decide which leg is which.
 func TestLabelsFollowTheMarks(t *testing.T) {
 	a := Analyse(six(func(r *Readings) { r.Marks = map[string]string{"B": "W2", "D": "V1"} }))
