@@ -13,7 +13,7 @@ import (
 func Accept(in Input, l *Live) []rule.Judged {
 	r := newRig(in)
 	r.orient()
-	list := []rule.Judged{rule.AtLeast("standing", "torque over what the load asks", l.OverBreakaway, "capacitor.hard-start", "least_margin", "×")}
+	list := []rule.Judged{rule.AtLeast("standing", "torque over the load’s", l.OverBreakaway, "capacitor.hard-start", "least_margin", "×")}
 	loaded := func(title string, s State) {
 		if s.Motor != network.Running {
 			list = append(list, rule.Judged{State: title, Figure: "runs", Unit: "it stalls"})

@@ -330,7 +330,7 @@ func (r *rig) candidates(a *Answer, target float64) {
 	if torque, _ := r.standing(run + a.ModelStart); torque < startMargin*in.Load.BreakawayShare {
 		title = "Model: most torque to be had"
 	}
-	chosen := School{Name: "model-start", Title: title, Microfarad: a.ModelStart, Applies: true, Source: "machine model",
+	chosen := School{Name: ModelStart, Title: title, Microfarad: a.ModelStart, Applies: true, Source: "machine model",
 		Working: r.startWorking(a)}
 	for _, s := range append(in.startSchools(run), chosen) {
 		torque, state := r.standing(run + s.Microfarad)

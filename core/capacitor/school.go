@@ -23,6 +23,9 @@ type School struct {
 	Working    rule.Working `json:"working"`
 }
 
+// ModelStart is the name of the model's own start capacitor among the schools'.
+const ModelStart = "model-start"
+
 const (
 	schoolWatts  = 180.0 // below it no school was made
 	baseVolts    = 230.0

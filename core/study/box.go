@@ -55,8 +55,8 @@ func (s Study) BoxFacts(a *capacitor.Answer) []Fact {
 		start.Value, start.Says = quantity.Figures(l.StartMicrofarad, 3)+" µF", fmt.Sprintf("by the model: %.1f times the torque asked", l.OverBreakaway)
 	}
 	for _, c := range a.StartSchools {
-		if c.School.Applies {
-			start.Says += fmt.Sprintf("; school of %s: %s µF, %.1f times", strings.ToLower(c.School.Title), quantity.Figures(c.School.Microfarad, 3), c.OverBreak)
+		if c.School.Applies && c.School.Name != capacitor.ModelStart {
+			start.Says += fmt.Sprintf("; school, %s: %s µF, %.1f times", c.School.Title, quantity.Figures(c.School.Microfarad, 3), c.OverBreak)
 		}
 	}
 	facts = append(facts, start)
@@ -75,6 +75,12 @@ func (s Study) BoxFacts(a *capacitor.Answer) []Fact {
 			never = append(never, strings.ToLower(kind.Title))
 		}
 	}
+	near, far := "a", "b"
+	if s.Input.TowardsB {
+		near, far = far, near
+	}
+	volts := s.Input.Supply.Volts
+	before := fmt.Sprintf("motor joined and standing, its start out: c reads about %.0f V to either line; motor off and a capacitor left in: near 0 V to %s and %.0f V to %s. It is live all the same", volts/2, near, volts, far)
 	return append(facts, Fact{"Never on it", "stop", strings.Join(never, ", ") + "; electronics and coils on the third leg; a second motor beside it"},
-		Fact{"Before it turns", "c is live", "the made leg may read near zero against one line while the motor stands: it is live all the same"})
+		Fact{"Before it turns", "c is live", before})
 }

@@ -5,19 +5,21 @@ import { Accepted } from './Accepted';
 export function BoxLook({ size }: { size: Size }) {
   return (
     <>
-      <section className="panel narrow">
-        <header><h2>Accepted by state</h2></header>
-        <Accepted list={size.accept} />
-      </section>
+      <div className="narrow stack">
+        <section className="panel">
+          <header><h2>Accepted by state</h2></header>
+          <Accepted list={size.accept} />
+        </section>
+        <section className="panel">
+          <header><h2>What the meter should say</h2></header>
+          <Meter size={size} />
+        </section>
+      </div>
       <section className="panel narrow">
         <header><h2>The box</h2></header>
         <dl className="box-facts">
           {size.box.map((f) => <div key={f.title}><dt>{f.title} <b className="figures">{f.value}</b></dt><dd>{f.says}</dd></div>)}
         </dl>
-      </section>
-      <section className="panel whole">
-        <header><h2>What the meter should say</h2></header>
-        <Meter size={size} />
       </section>
     </>
   );
@@ -26,10 +28,10 @@ export function BoxLook({ size }: { size: Size }) {
 /** Volts of the three pairs and the amps in each state. */
 function Meter({ size }: { size: Size }) {
   const { live } = size.answer;
-  const states = [{ title: 'standing, start in', s: live.standing }, { title: 'idle', s: live.idle }, { title: `load, ${Math.round(100 * live.load_share)} %`, s: live.load }, { title: 'full plate output', s: live.full }];
+  const states = [{ title: 'standing', s: live.standing }, { title: 'idle', s: live.idle }, { title: `load, ${Math.round(100 * live.load_share)} %`, s: live.load }, { title: 'full load', s: live.full }];
   return (
     <table className="facts">
-      <thead><tr><th scope="col">State</th><th scope="col">ab</th><th scope="col">bc</th><th scope="col">ca</th><th scope="col">hottest winding</th><th scope="col">from the supply</th></tr></thead>
+      <thead><tr><th scope="col">State</th><th scope="col">ab</th><th scope="col">bc</th><th scope="col">ca</th><th scope="col">winding</th><th scope="col">supply</th></tr></thead>
       <tbody>
         {states.map(({ title, s }) => (
           <tr key={title}>
