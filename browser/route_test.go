@@ -25,6 +25,7 @@ func TestWhatMattersRanksTheRoutes(t *testing.T) {
 	m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
 	require.NoError(t, err)
 	assert.True(t, m.Machine.Motors[0].Matters.Speed)
+	assert.Empty(t, eval[string](p, "[...document.querySelectorAll('.routes td.figures')].filter((e) => !e.querySelector('.figure-button') && !['–', 'none'].includes(e.innerText)).map((e) => e.innerText).join()"), "every figure opens")
 	eval[bool](p, "document.querySelector('.routes .figure-button').click() ?? true")
 	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
 	p.visit("/machines/ferry-winch/route")

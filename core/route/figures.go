@@ -22,15 +22,6 @@ func Figures(hertz float64) []Line {
 		}
 		return quantity.Figures(*p, 3) + unit
 	}
-	three := func(t Three) string {
-		short := func(p *float64) string {
-			if p == nil {
-				return "–"
-			}
-			return quantity.Figures(*p, 2)
-		}
-		return short(t.Idle) + " · " + short(t.Load) + " · " + short(t.Full)
-	}
 	return []Line{
 		{"Fits", func(r *Route) string {
 			if r.Fits {
@@ -68,4 +59,18 @@ func Figures(hertz float64) []Line {
 func (m Matters) Existing() drive.Existing {
 	c := m.Controls
 	return drive.Existing{Switch: c.Switch, Reversing: c.Reversing, Interlocks: c.Interlocks, Brake: c.Brake}
+}
+
+// three prints figures at idle, at the load and at full output.
+func three(t Three) string {
+	short := func(p *float64) string {
+		if p == nil {
+			return "–"
+		}
+		if *p >= 100 {
+			return quantity.Figures(*p, 3)
+		}
+		return quantity.Figures(*p, 2)
+	}
+	return short(t.Idle) + " · " + short(t.Load) + " · " + short(t.Full)
 }

@@ -28,7 +28,7 @@ func (in Input) ofLive(name string, a *capacitor.Answer) Route {
 	if u := l.Usable; u != nil {
 		r.UsableWatts = &[2]float64{u.LowWatts, u.HighWatts}
 	}
-	for _, at := range []struct {
+	for i, at := range []struct {
 		state   capacitor.State
 		hottest **float64
 		amps    **float64
@@ -36,6 +36,7 @@ func (in Input) ofLive(name string, a *capacitor.Answer) Route {
 	}{{l.Idle, &r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {l.Load, &r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {l.Full, &r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
 		if at.state.Motor == network.Running {
 			*at.hottest, *at.amps, *at.apart = &at.state.HottestPercent, &at.state.SupplyAmps, &at.state.UnbalancePercent
+			r.volts[i] = at.state.Volts
 		}
 	}
 	r.SupplyAmps.Starting = &l.Standing.SupplyAmps
@@ -144,6 +145,7 @@ func onRotary(in Input) []Route {
 	for i, to := range []struct{ hottest, amps, apart **float64 }{{&r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {&r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {&r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
 		if s := a.States[i+1]; s.Runs {
 			*to.hottest, *to.amps, *to.apart = &s.HottestPercent, &s.SupplyAmps, &s.Unbalance
+			r.volts[i] = s.Volts
 		}
 	}
 	r.SupplyAmps.Starting = &a.StartAmps
@@ -210,7 +212,7 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Reversal: driveReversal, Verdicts: drive.Standing(),
 		Unsolved: []string{"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs"}}
 	margin := driveTorque / c.Load.BreakawayShare
-	// Volts that the supply does not have leave flux, and torque with its square.
+	// Above its base point the volts stay behind, and torque falls with their square.
 	if flux := a.BaseHertz / c.Plate.Hertz.Value; flux < 1 {
 		r.Sizes["base_hertz"] = a.BaseHertz
 	}

@@ -27,7 +27,7 @@ func (in Input) finish(r *Route) {
 	}
 	r.Cost.PerYear = in.perYear(r)
 	in.judge(r)
-	r.Workings = in.workings(r)
+	r.Workings = append(slices.Clone(r.steady), in.costing(r))
 }
 
 // furtherMachines is how many more are meant by machines to come.
@@ -70,7 +70,7 @@ func (in Input) judge(r *Route) {
 			unfit("%s", lower(v.Title))
 		}
 	}
-	drive := slices.Contains([]string{DriveSinglePhase, DriveDerated, DCBus}, r.Name)
+	drive := OfDrives(r.Name)
 	if w.Speed && !drive {
 		unfit("its speed cannot be turned")
 	}

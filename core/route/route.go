@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/motor"
+	"brackmoor/core/network"
 	"brackmoor/core/rule"
 	"brackmoor/core/supply"
 )
@@ -140,6 +141,8 @@ type Route struct {
 
 	lossWatts *float64 // lost and idled away at the load
 	idleWatts *float64
+	volts     [3]network.Lines // idle, at the load, at full output
+	steady    []rule.Working   // of the figures that no wish changes
 }
 
 // Answer is all routes, the best first.
@@ -168,6 +171,7 @@ func Work(in Input) []Route {
 	routes := slices.Concat(made...)
 	for i := range routes {
 		in.feed(&routes[i])
+		routes[i].steady = in.stated(&routes[i])
 	}
 	return routes
 }

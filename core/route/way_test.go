@@ -1,6 +1,8 @@
 package route_test
 
 import (
+	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,6 +11,7 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/load"
 	"brackmoor/core/route"
+	"brackmoor/core/rule"
 )
 
 // What somebody typed of capacitors is the chosen route's; without one, the capacitors'.
@@ -100,4 +103,54 @@ func TestChoicesTellInTheComparison(t *testing.T) {
 	notes = route.Compare(high).Notes
 	require.Len(t, notes, 1)
 	assert.Contains(t, notes[0], "by itself neither makes a third phase")
+}
+
+// Every figure that a route has comes with its arithmetic, and the arithmetic gives it.
+func TestEveryFigureHasItsWorking(t *testing.T) {
+	in := ask(t, "3 hp 230/460 V 9.0/4.5 A 60 Hz 1745 rpm", "240/60", "ram", route.Wishes{HoursPerDay: 3})
+	for _, r := range route.Compare(in).Routes {
+		steps := map[string][]rule.Step{}
+		for _, w := range r.Workings {
+			assert.NotEmpty(t, w.Shown, w.Figure)
+			steps[strings.TrimPrefix(w.Figure, "route."+r.Name+".")] = w.Steps
+		}
+		count := func(t route.Three) (n int) {
+			for _, v := range []*float64{t.Idle, t.Load, t.Full} {
+				if v != nil {
+					n++
+				}
+			}
+			return n
+		}
+		assert.Len(t, steps["hottest"], count(r.Hottest), r.Name)
+		assert.Len(t, steps["amps"], count(r.SupplyAmps.Three), r.Name)
+		assert.Len(t, steps["apart"], count(r.Unbalance), r.Name)
+		for figure, value := range map[string]*float64{"start": r.Margin, "seconds": r.Seconds, "duty": r.DutyWatts, "starting": r.SupplyAmps.Starting} {
+			if assert.Equal(t, value != nil, len(steps[figure]) == 1, "%s %s", r.Name, figure); value != nil {
+				assert.InDelta(t, *value, steps[figure][0].Result, 1e-9)
+			}
+		}
+		if s := steps["start"]; s != nil {
+			assert.InEpsilon(t, s[0].Terms[0].Value/s[0].Terms[1].Value, s[0].Result, 1e-9)
+		}
+		for _, s := range steps["hottest"] {
+			assert.InEpsilon(t, 100*s.Terms[0].Value/s.Terms[1].Value, s.Result, 1e-9)
+		}
+		for _, s := range steps["apart"] {
+			if len(s.Terms) == 3 {
+				mean, worst := (s.Terms[0].Value+s.Terms[1].Value+s.Terms[2].Value)/3, 0.0
+				for _, v := range s.Terms {
+					worst = math.Max(worst, math.Abs(v.Value-mean))
+				}
+				assert.InEpsilon(t, 100*worst/mean, s.Result, 1e-9, r.Name)
+			}
+		}
+		costs := steps["cost"]
+		last := costs[len(costs)-1]
+		energy := 0.0
+		if len(costs) == 4 {
+			energy = costs[2].Result
+		}
+		assert.InEpsilon(t, (costs[0].Result+costs[1].Result)/last.Terms[0].Value+energy, last.Result, 1e-9, r.Name)
+	}
 }

@@ -122,15 +122,15 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choi
               <th scope="row">Fits</th>
               {answer.routes.map((r) => <td key={r.route} className={r.fits ? 'fits' : 'not'}>{r.fits ? <b>yes</b> : <b>no</b>}</td>)}
             </tr>
-            <Row title="Start, × asked" routes={answer.routes} show={(r) => r.start_margin == null ? '–' : <Figure figure={`route.${r.route}.start`}>{number(r.start_margin)}</Figure>} />
-            <Row title="Up to speed, s" routes={answer.routes} show={(r) => r.start_seconds == null ? '–' : number(r.start_seconds)} />
-            <Row title="Output left" routes={answer.routes} show={(r) => { const w = r.workings.find((v) => v.figure.endsWith('.usable')); return w ? <Figure figure={w.figure}>{w.shown}</Figure> : 'none'; }} />
-            <Row title="At its duty" routes={answer.routes} show={(r) => r.usable_for_duty_watts == null ? '–' : `${number(Number((r.usable_for_duty_watts / 1000).toPrecision(2)))} kW`} note="by winding heat" />
-            <Row title="Hottest winding, %" routes={answer.routes} show={(r) => three(r.hottest_winding_percent)} note="idle · load · full" />
-            <Row title="Legs apart, %" routes={answer.routes} show={(r) => three(r.unbalance_percent)} note="idle · load · full" />
-            <Row title="Supply amps" routes={answer.routes} show={(r) => three(r.supply_amps)} note="idle · load · full" />
-            <Row title="Starting amps" routes={answer.routes} show={(r) => r.supply_amps.starting == null ? '–' : number(r.supply_amps.starting)} />
-            <Row title="Parts · hours" routes={answer.routes} show={(r) => `${whole(r.cost.parts)} · ${number(r.cost.hours)} h`} note="by the Rulebook" />
+            <Row title="Start, × asked" routes={answer.routes} show={(r) => <Stated route={r} figure="start" />} />
+            <Row title="Up to speed, s" routes={answer.routes} show={(r) => <Stated route={r} figure="seconds" />} />
+            <Row title="Output left" routes={answer.routes} show={(r) => <Stated route={r} figure="usable" none="none" />} />
+            <Row title="At its duty" routes={answer.routes} show={(r) => <Stated route={r} figure="duty" />} note="by winding heat" />
+            <Row title="Hottest winding, %" routes={answer.routes} show={(r) => <Stated route={r} figure="hottest" />} note="idle · load · full" />
+            <Row title="Legs apart, %" routes={answer.routes} show={(r) => <Stated route={r} figure="apart" />} note="idle · load · full" />
+            <Row title="Supply amps" routes={answer.routes} show={(r) => <Stated route={r} figure="amps" />} note="idle · load · full" />
+            <Row title="Starting amps" routes={answer.routes} show={(r) => <Stated route={r} figure="starting" />} />
+            <Row title="Parts · hours" routes={answer.routes} show={(r) => <Figure figure={`route.${r.route}.cost`}>{whole(r.cost.parts)} · {number(r.cost.hours)} h</Figure>} note="by the Rulebook" />
             <Row title="A year" routes={answer.routes} show={(r) => <Figure figure={`route.${r.route}.cost`}>{whole(r.cost.per_year)}</Figure>} note="by the Rulebook" />
             <Row title="Against it" routes={answer.routes} show={(r) => r.why.join('; ') || '–'} words />
             <Row title="Takes" routes={answer.routes} show={(r) => <Sizes sizes={r.sizes} />} words />
@@ -146,8 +146,12 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choi
 }
 
 const figure = (v: number | null) => (v === null ? '–' : number(Number(v.toPrecision(3))));
-const short = (v: number | null) => (v === null ? '–' : v >= 10 ? whole(v) : number(Number(v.toPrecision(2))));
-const three = (t: { idle: number | null; load: number | null; full: number | null }) => [t.idle, t.load, t.full].map(short).join(' · ');
+
+/** A route's figure as it was worked out, or that there is none. */
+function Stated({ route, figure, none = '–' }: { route: Route; figure: string; none?: string }) {
+  const working = route.workings.find((w) => w.figure === `route.${route.route}.${figure}`);
+  return working ? <Figure figure={working.figure}>{working.shown}</Figure> : none;
+}
 
 function Row({ title, note, routes, show, words }: { title: string; note?: string; routes: Route[]; show: (r: Route) => React.ReactNode; words?: boolean }) {
   return (

@@ -77,7 +77,7 @@ export function SpeedCurve({ drive }: { drive: Schemas['DriveAnswer'] }) {
   const top = drive.speed.at(-1)?.hertz ?? 100;
   return (
     <Chart name="speed" keys={false} lines={[{ ...speedKeys[0], points: drive.speed.map((p) => [p.hertz, p.torque_nm]) }, { ...speedKeys[1], points: drive.speed.map((p) => [p.hertz, p.breakdown_nm]) }]}
-      x={{ most: top, step: top / 4 }} y={scale(Math.max(...drive.speed.map((p) => p.breakdown_nm)), undefined, 'N·m')} below="Hz" marks={[{ at: drive.base_hertz, title: 'base point' }].filter((m) => m.at < top)}
+      x={{ most: top, step: top / 4 }} y={scale(1.15 * Math.max(...drive.speed.map((p) => p.breakdown_nm)), undefined, 'N·m')} below="Hz" marks={[{ at: drive.base_hertz, title: 'base point' }].filter((m) => m.at < top)}
       label={`Torque across speed: base point at ${whole(drive.base_hertz)} hertz`} />
   );
 }
