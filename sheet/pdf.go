@@ -76,7 +76,7 @@ func (p page) sheet(s Sheet) {
 	p.font("B", 16)
 	p.MultiCell(0, 7, title, "", "L", false)
 	p.font("", body)
-	p.MultiCell(0, leading, "Job sheet: "+strings.ToLower(s.Route)+". "+s.Shop+", "+s.Supply, "", "L", false)
+	p.MultiCell(0, leading, "Job sheet: "+s.Route+". "+s.Shop+", "+s.Supply, "", "L", false)
 	p.Ln(2)
 	p.headline(s.Headline)
 	p.drawing(s.Drawing)

@@ -252,7 +252,7 @@ func (w way) compare(s *Sheet) {
 func (w way) routeSection(a route.Answer, taken string) Section {
 	s := Section{Title: "Ways of feeding it"}
 	if a.Recommended != "" && a.Recommended != taken {
-		s.Rows = append(s.Rows, Row{Label: "Mind", Value: "not the best", Remark: "This sheet is for another way than the one that stands first by what matters here: " + strings.ToLower(a.Routes[0].Title) + "."})
+		s.Rows = append(s.Rows, Row{Label: "Mind", Value: "not the best", Remark: "This sheet is for another way than the one that stands first by what matters here: " + rule.InSentence(a.Routes[0].Title) + "."})
 	}
 	for _, r := range a.Routes {
 		left := "none left"

@@ -266,12 +266,24 @@ func (in Input) judge(a *Answer) {
 	if !a.Covered {
 		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard drive has enough on this supply for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
 	}
+	if in.Kind == OnePhase {
+		a.Verdicts = append(a.Verdicts, BuiltForOne(a.OnePhaseWatts)...)
+	}
 	a.Verdicts = append(a.Verdicts, Standing()...)
 	if a.Doubler || in.Kind == OnePhase || in.Kind == Bus {
 		return
 	}
 	say("drive.left-on-one-phase", rule.Numbers{"share_percent": 100 * a.Left.Share}, fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
 		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.", 100*a.Left.Share, a.Left.By)
+}
+
+// BuiltForOne are the cautions of a drive of an output in watts that is built for one
+// phase.
+func BuiltForOne(watts float64) []rule.Verdict {
+	if watts <= rule.Limit("drive.one-phase-rare", "most_watts") {
+		return nil
+	}
+	return []rule.Verdict{rule.Speak("drive.one-phase-rare", rule.Numbers{"drive_watts": watts}, "Look for one before the route is taken; else an idler, or a larger three-phase drive.", "Drives of %s kW that are built for one phase are few.", quantity.Figures(watts/1000, 3))}
 }
 
 // Standing are the cautions of every drive.

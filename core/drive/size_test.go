@@ -93,3 +93,12 @@ func TestADriveThatDoubles(t *testing.T) {
 	assert.False(t, a.Covered)
 	assert.Equal(t, "drive.too-large", a.Verdicts[0].Rule)
 }
+
+// Large drives for one phase are said to be few.
+func TestBuiltForOne(t *testing.T) {
+	assert.Empty(t, drive.BuiltForOne(4000))
+	large := drive.BuiltForOne(5500)
+	require.Len(t, large, 1)
+	assert.Equal(t, "drive.one-phase-rare", large[0].Rule)
+	assert.Contains(t, large[0].Says, "5.5 kW")
+}

@@ -197,6 +197,7 @@ func onDrives(in Input) []Route {
 	})
 	wait.Wait()
 	one.Cost.Parts = (p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000) * p.OnePhaseFactor
+	one.Verdicts = append(drive.BuiltForOne(a.OnePhaseWatts), one.Verdicts...)
 	three.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.ThreeWatts/1000
 	three.Verdicts = a.Verdicts
 	three.Starts = three.Starts && a.Covered

@@ -48,7 +48,14 @@ func (in Input) judge(r *Route) {
 	}
 	power := func(watts float64) string { return quantity.Power(watts, in.Capacitor.Supply.Hertz) }
 	if !r.Starts {
-		unfit("it does not start the load")
+		why := "it does not start the load"
+		for _, v := range r.Verdicts {
+			// Of a drive or an idler that cannot be had, that is what is told.
+			if v.Severity == rule.Stop && (strings.HasPrefix(v.Rule, "drive.") || strings.HasPrefix(v.Rule, "rotary.")) {
+				why = rule.InSentence(v.Title)
+			}
+		}
+		unfit("%s", why)
 	} else if w.HardStart && r.Margin != nil && *r.Margin < rule.Limit("route.hard-start", "least_margin") {
 		unfit("its starting torque is only %.1f times what the load asks", *r.Margin)
 	}
@@ -67,7 +74,7 @@ func (in Input) judge(r *Route) {
 	for _, v := range r.Verdicts {
 		// A route's own stop is always told; the capacitors' only where nothing else was.
 		if v.Severity == rule.Stop && (r.Fits || strings.HasPrefix(v.Rule, "route.")) {
-			unfit("%s", lower(v.Title))
+			unfit("%s", rule.InSentence(v.Title))
 		}
 	}
 	drive := OfDrives(r.Name)
@@ -92,6 +99,9 @@ func (in Input) judge(r *Route) {
 	if drive && r.Name != DriveSinglePhase && in.OnePhaseAllowed == nil {
 		against(25, "its maker must permit one phase")
 	}
+	if r.Name == DriveSinglePhase && r.Sizes["drive_watts"] > rule.Limit("drive.one-phase-rare", "most_watts") {
+		against(60, "few drives of its size are built for one phase")
+	}
 	if r.Name == DCBus {
 		against(40, "a bus of its own is seldom worth it for one drive")
 	}
@@ -110,13 +120,6 @@ func MakersWord(permits *bool) []rule.Verdict {
 		return []rule.Verdict{rule.Speak("drive.one-phase-forbidden", nil, "Take a drive whose maker permits one phase.", "The maker of the drive at hand does not permit one phase: no derating makes up for that.")}
 	}
 	return nil
-}
-
-func lower(title string) string {
-	if title == "" {
-		return title
-	}
-	return string(title[0]|0x20) + title[1:]
 }
 
 // rank orders the routes and words the recommendation.
@@ -152,7 +155,11 @@ func (in Input) rank(a *Answer) {
 	if len(a.Routes) > 1 {
 		next := &a.Routes[1]
 		if next.Fits {
-			a.Reasons = append(a.Reasons, fmt.Sprintf("Next comes %s, at %.0f a year.", lower(next.Title), next.Cost.PerYear))
+			after := fmt.Sprintf("Next comes %s, at %.0f a year", rule.InSentence(next.Title), next.Cost.PerYear)
+			if len(next.Why) > 0 {
+				after += ": " + join(next.Why)
+			}
+			a.Reasons = append(a.Reasons, after+".")
 		}
 	}
 	a.Otherwise = in.otherwise(a)
@@ -177,7 +184,7 @@ func (in Input) otherwise(a *Answer) []string {
 		name string
 		wish func(*Wishes) *bool
 	}{{"full output", func(w *Wishes) *bool { return &w.FullOutput }}, {"a hard start", func(w *Wishes) *bool { return &w.HardStart }}, {"speed control", func(w *Wishes) *bool { return &w.Speed }},
-		{"more machines", func(w *Wishes) *bool { return &w.More }}, {"quiet", func(w *Wishes) *bool { return &w.Quiet }}, {"little money", func(w *Wishes) *bool { return &w.Cheap }}, {"keeping the switches", func(w *Wishes) *bool { return &w.KeepSwitchgear }}} {
+		{"more machines", func(w *Wishes) *bool { return &w.More }}, {"electronics", func(w *Wishes) *bool { return &w.Electronics }}, {"quiet", func(w *Wishes) *bool { return &w.Quiet }}, {"little money", func(w *Wishes) *bool { return &w.Cheap }}, {"keeping the switches", func(w *Wishes) *bool { return &w.KeepSwitchgear }}} {
 		other := in
 		flag := turn.wish(&other.Wishes)
 		*flag = !*flag
@@ -196,7 +203,7 @@ func (in Input) otherwise(a *Answer) []string {
 			if !*flag {
 				word = "If %s did not matter, %s."
 			}
-			list = append(list, fmt.Sprintf(word, turn.name, lower(best)))
+			list = append(list, fmt.Sprintf(word, turn.name, rule.InSentence(best)))
 		}
 	}
 	return list
@@ -230,6 +237,9 @@ func (in Input) schools(a *Answer) {
 				a.Schools = append(a.Schools, fmt.Sprintf("A three-phase drive of twice the size is often said to do on one phase; its front end keeps %.0f percent.", left))
 			}
 		case Rotary:
+			if r.UsableWatts != nil && r.UsableWatts[1] < 0.9*in.watts() {
+				a.Schools = append(a.Schools, fmt.Sprintf("A rotary converter is said to give the whole output; the model finds %.0f percent with no winding past plate amps, since the legs never match at every load.", 100*r.UsableWatts[1]/in.watts()))
+			}
 			a.Schools = append(a.Schools, fmt.Sprintf("Idlers are taken as large as the hardest-starting motor up to twice it; the model takes %s.", quantity.Power(r.Sizes["idler_watts"], in.Capacitor.Supply.Hertz)))
 		}
 	}

@@ -164,6 +164,8 @@ var Catalogue = []Rule{
 	{"drive.too-large", Stop, "No standard drive is large enough",
 		"Diodes, bus capacitors and ripple leave less of a drive on one phase than this motor needs.",
 		"front end stepped to its periodic state", nil},
+	{"drive.one-phase-rare", Caution, "Few drives of this size are built for one phase",
+		"Drives for one phase are common to a few kilowatts; above that they are few and dear: see that one is to be had before the route is taken.", shop, Numbers{"most_watts": 4000}},
 	{"drive.left-on-one-phase", Note, "What one phase leaves",
 		"On one phase two diodes carry what six did, and the bus is filled twice a cycle in place of six times.",
 		"front end stepped to its periodic state, against the same on three phases at its rating", nil},

@@ -6,7 +6,11 @@
 // name and hand back a verdict with the numbers that made it.
 package rule
 
-import "fmt"
+import (
+	"fmt"
+	"unicode"
+	"unicode/utf8"
+)
 
 // Severity is how much a verdict matters.
 type Severity string
@@ -114,4 +118,14 @@ func Sorted(verdicts []Verdict) []Verdict {
 		}
 	}
 	return sorted
+}
+
+// InSentence writes a title within a sentence: its first letter small, unless it begins
+// an abbreviation.
+func InSentence(title string) string {
+	first, size := utf8.DecodeRuneInString(title)
+	if second, _ := utf8.DecodeRuneInString(title[size:]); size == 0 || unicode.IsUpper(second) {
+		return title
+	}
+	return string(unicode.ToLower(first)) + title[size:]
 }

@@ -68,3 +68,9 @@ func TestRests(t *testing.T) {
 	sure.Steps = append(sure.Steps, rule.Step{Terms: []rule.Term{{Origin: rule.Assumed}}})
 	assert.True(t, sure.Rests())
 }
+
+func TestTitlesInASentence(t *testing.T) {
+	for title, want := range map[string]string{"Drive built for one phase": "drive built for one phase", "DC bus with a reactor": "DC bus with a reactor", "A winding is hot": "a winding is hot", "": "", "X": "x"} {
+		assert.Equal(t, want, rule.InSentence(title))
+	}
+}

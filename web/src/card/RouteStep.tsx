@@ -78,7 +78,7 @@ function Recommended({ answer, way, change }: { answer: Schemas['RouteAnswer'] }
       <header>
         <h2>{best?.title ?? 'Nothing does all of this'}</h2>
         {best && best.route !== way.route && <Button type="primary" onClick={() => change(take(way, best.route as RouteName))}>Take it</Button>}
-        {chosen && <span className="taken">{best?.route === way.route ? 'Taken' : `Taken is ${chosen.title.toLowerCase()}`}</span>}
+        {chosen && <span className="taken">{best?.route === way.route ? 'Taken' : `Taken: ${chosen.title}`}</span>}
       </header>
       <p>{answer.reasons.join(' ')}</p>
       {answer.notes.map((note) => <p key={note}>{note}</p>)}
@@ -140,7 +140,7 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choi
         </table>
       </section>
       {answer.schools.length > 0 && <section className="panel"><h2>Who sees it otherwise</h2><ul>{answer.schools.map((s) => <li key={s}>{s}</li>)}</ul></section>}
-      {best && best.verdicts.length > 0 && <section className="panel"><h2>Of {best.title.toLowerCase()}</h2><Verdicts verdicts={best.verdicts} /></section>}
+      {best && best.verdicts.length > 0 && <section className="panel"><h2>{best.title}</h2><Verdicts verdicts={best.verdicts} /></section>}
     </Workings>
   );
 }

@@ -32,7 +32,7 @@ export function SheetPage() {
       <article className="sheet">
         <header>
           <h1>{s.machine}{s.motor && ` · ${s.motor}`}</h1>
-          <p>Job sheet: {s.route.toLowerCase()}. {s.shop}, {s.supply}</p>
+          <p>Job sheet: {s.route}. {s.shop}, {s.supply}</p>
         </header>
         <Band rows={s.headline} open={false} />
         <DrawingView drawing={s.drawing} />
