@@ -213,9 +213,9 @@ func (s *service) motors(api huma.API) {
 			a = st.Size()
 		}
 		v := SizeView{a, sheet.Headline(st, &a), sheet.StartRows(&a.Live), sheet.HeatRows(&a.Live), usableShares(st, &a), []rule.Judged{}, []study.Fact{}}
-		if name := st.Route(); name == route.Static || name == route.PhaseBox {
+		if route.Boxed(st.Route()) {
 			v.Accept, v.Box = st.Accept(&a), st.BoxFacts(&a)
-			if hard := route.NeverStatic(st.Input.Load); hard != nil && name == route.Static {
+			if hard := route.NeverStatic(st.Input.Load); hard != nil && st.Route() == route.Static {
 				v.Answer.Live.Verdicts = rule.Sorted(append([]rule.Verdict{*hard}, a.Live.Verdicts...))
 			}
 		}

@@ -75,7 +75,6 @@ type Choices struct {
 	Classes   []supply.Class    `json:"classes" nullable:"false"`
 	Loads     []load.Kind       `json:"loads" nullable:"false"`
 	Checklist []shop.CheckItem  `json:"checklist" nullable:"false"`
-	Cautions  []rule.Verdict    `json:"cautions" nullable:"false"`
 	Rest      []plate.RestField `json:"rest" nullable:"false"`      // further plate fields
 	Condition []winding.Item    `json:"condition" nullable:"false"` // what is looked at before leads are joined
 	Routes    []Choice          `json:"routes" nullable:"false"`
@@ -155,9 +154,6 @@ func (s *service) shops(api huma.API) {
 		}
 		for _, kind := range drive.Switches {
 			c.Switches = append(c.Switches, Choice(kind))
-		}
-		for _, id := range rule.AlwaysCautions {
-			c.Cautions = append(c.Cautions, rule.Standing(id))
 		}
 		return &body[Choices]{c}, nil
 	})

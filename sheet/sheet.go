@@ -160,10 +160,13 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 	if l.RunMicrofarad <= 0 {
 		run.Value, run.Remark = "none", "two bare legs once started"
 	}
+	turn := Row{"direction", "Turn it round", a.Direction.Line + " → " + a.Direction.Other, "move the capacitor's lead", false}
+	if route.Boxed(st.Route()) {
+		turn.Value, turn.Remark = "2 leads", "of the motor, exchanged behind the box"
+	}
 	return []Row{run, start,
 		{"starts", "Starts with", quantity.Fixed(l.OverBreakaway, 1) + " ×", "the torque the load asks", assumed},
-		usable,
-		{"direction", "Turn it round", a.Direction.Line + " → " + a.Direction.Other, "move the capacitor's lead", false},
+		usable, turn,
 	}
 }
 
@@ -176,9 +179,7 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 		Supply:   fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
 		Verdicts: append([]rule.Verdict{}, st.Reading.Verdicts...),
 		Footer:   "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one is wanted, have the last word."}
-	for _, id := range rule.AlwaysCautions {
-		sheet.Cautions = append(sheet.Cautions, rule.Standing(id))
-	}
+	sheet.Cautions = route.Cautions(st.Route())
 	for _, item := range shop.Checklist {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
 	}
@@ -205,7 +206,10 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 		sheet.Verdicts = append(withoutStops(st.LeadVerdicts()), sheet.Verdicts...)
 		sheet.Cautions = append(sheet.Cautions, rule.Standing("leads.star-point"))
 	}
-	sheet.Verdicts = rule.Sorted(sheet.Verdicts)
+	// What stands on every sheet of the route is said once.
+	sheet.Verdicts = rule.Sorted(slices.DeleteFunc(sheet.Verdicts, func(v rule.Verdict) bool {
+		return slices.ContainsFunc(sheet.Cautions, func(c rule.Verdict) bool { return c.Rule == v.Rule })
+	}))
 	return sheet, nil
 }
 
@@ -342,11 +346,14 @@ func HeatRows(l *capacitor.Live) []Row {
 	return []Row{{"session", "Hottest winding", fmt.Sprintf("%.0f °C", h.HottestC), duty, true}, {"session", "Frame shows", fmt.Sprintf("%.0f °C", h.FrameC), fmt.Sprintf("in air of %.0f °C", h.Thermal.AmbientC), true}, usable}
 }
 
-func protectSection(a *capacitor.Answer) Section {
-	o := a.Overload
+func protectSection(st study.Study, a *capacitor.Answer) Section {
+	o, reverse := a.Overload, a.Direction.Reverse
+	if route.Boxed(st.Route()) {
+		reverse = "to turn it round, " + route.Reversal(st.Route())
+	}
 	return Section{"Overload and direction", []Row{
 		{"overload", "Overload set to", figures(o.Amps, 3, "A"), "in " + o.Lines, false},
 		{"overload", "Code ceiling", figures(o.MostAmps, 3, "A"), fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent), false},
-		{"direction", "Capacitors on", "line " + a.Direction.Line + " and made leg c", "turns " + a.Direction.Sense + "; " + a.Direction.Reverse, false},
+		{"direction", "Capacitors on", "line " + a.Direction.Line + " and made leg c", "turns " + a.Direction.Sense + "; " + reverse, false},
 	}}
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/xml"
 	"io"
 	"os/exec"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -65,7 +66,7 @@ func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
 		assert.Contains(t, text, part)
 	}
 	assert.Equal(t, "55 µF", s.Headline[0].Value)
-	assert.Len(t, s.Cautions, len(rule.AlwaysCautions)+1)
+	assert.Len(t, s.Cautions, len(route.Cautions(st.Route()))+1)
 	assert.Equal(t, "leads.star-point", s.Cautions[len(s.Cautions)-1].Rule)
 	assert.Len(t, s.Mine, len(shop.Checklist))
 	assert.True(t, s.Mine[0].Ticked)
@@ -237,9 +238,14 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 			if want.table != "" {
 				assert.Contains(t, titles, want.table)
 			}
-			ids := []string{}
-			for _, v := range s.Verdicts {
+			ids, said := []string{}, words(s)
+			for _, v := range slices.Concat(s.Verdicts, s.Cautions) {
+				assert.NotContains(t, ids, v.Rule, "said once")
 				ids = append(ids, v.Rule)
+				said += v.Says + v.Do
+			}
+			for _, other := range route.Names {
+				assert.Equal(t, route.Reversal(other) == route.Reversal(name), strings.Contains(said, route.Reversal(other)), "turned round as on %s", other)
 			}
 			if want.rule != "" {
 				assert.Contains(t, ids, want.rule)

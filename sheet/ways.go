@@ -45,14 +45,14 @@ func (w way) capacitors(s *Sheet) {
 	s.Headline, s.Drawing = Headline(st, &a), Circuit(st, &a)
 	s.Verdicts = append(s.Verdicts, a.Live.Verdicts...)
 	s.Sections = append(s.Sections, partsSection(&a), runningSection(&a, st.Input))
-	if name := st.Route(); name == route.Static || name == route.PhaseBox {
+	if route.Boxed(st.Route()) {
 		s.Tables = append(s.Tables, acceptTable(st.Accept(&a)))
 		s.Sections = append(s.Sections, boxSection(st.BoxFacts(&a)))
-		if hard := route.NeverStatic(st.Input.Load); hard != nil && name == route.Static {
+		if hard := route.NeverStatic(st.Input.Load); hard != nil && st.Route() == route.Static {
 			s.Verdicts = append(s.Verdicts, *hard)
 		}
 	}
-	s.Sections = append(s.Sections, startSection(&a), protectSection(&a))
+	s.Sections = append(s.Sections, startSection(&a), protectSection(st, &a))
 	if after, err := st.SwitchOff(a.Live.RunMicrofarad); err == nil {
 		s.Verdicts = append(s.Verdicts, after.Verdicts...)
 	}

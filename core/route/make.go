@@ -65,12 +65,6 @@ func (in Input) capacitorSizes(r *Route, a *capacitor.Answer) {
 	}
 }
 
-const (
-	capacitorReversal = "move the capacitors' lead from one supply line to the other; exchanging the supply lines changes nothing"
-	threeWireReversal = "exchange two of the motor's leads behind the converter, never the made leg alone at a control"
-	driveReversal     = "by the drive's direction input, or exchange two leads at the motor; never by a switch between drive and motor"
-)
-
 // onCapacitors is the motor on a run capacitor alone, and on run and start capacitors.
 func onCapacitors(in Input) []Route {
 	whole := capacitor.Solve(Rigged(in.Capacitor, in.Way, StartRunCapacitor))
@@ -81,7 +75,6 @@ func onCapacitors(in Input) []Route {
 	one.Cost.Parts = p.RunPerMicrofarad * alone.Live.RunMicrofarad
 	both.Cost.Parts = p.RunPerMicrofarad*whole.Live.RunMicrofarad + p.StartPerMicrofarad*whole.Live.StartMicrofarad + p.StartRelay
 	for _, r := range []*Route{&one, &both} {
-		r.Reversal = capacitorReversal
 		r.Unsolved = append(r.Unsolved, "the legs are balanced at one load only", "each motor wants a bank of its own")
 	}
 	return []Route{one, both}
@@ -91,7 +84,7 @@ func onCapacitors(in Input) []Route {
 func onStatic(in Input) []Route {
 	a := capacitor.Solve(Rigged(in.Capacitor, in.Way, Static))
 	r := in.ofLive(Static, &a)
-	r.Cost.Parts, r.Reversal = in.Prices.StaticBox, threeWireReversal
+	r.Cost.Parts = in.Prices.StaticBox
 	r.Unsolved = append(r.Unsolved, "it runs on two legs: much of its output is gone", "the third leg is left with what the motor makes of it", "starting again under load brings the start box back in")
 	if hard := NeverStatic(in.Capacitor.Load); hard != nil {
 		r.Verdicts = rule.Sorted(append(r.Verdicts, *hard))
@@ -114,7 +107,7 @@ func onPhaseBox(in Input) []Route {
 	a := capacitor.Solve(Rigged(in.Capacitor, in.Way, PhaseBox))
 	r := in.ofLive(PhaseBox, &a)
 	r.Sizes["box_amps"] = in.Capacitor.Plate.Amps.Value
-	r.Cost.Parts, r.Reversal = in.Prices.PhaseBox, threeWireReversal
+	r.Cost.Parts = in.Prices.PhaseBox
 	r.Unsolved = append(r.Unsolved, "set for load it is far out of balance idle", "its rated range must hold the motor's plate amps")
 	return []Route{r}
 }
@@ -133,7 +126,7 @@ func RotaryInput(in Input, share float64) rotary.Input {
 func onRotary(in Input) []Route {
 	c := in.Capacitor
 	a, err := rotary.Size(RotaryInput(in, in.share()))
-	r := Route{Name: Rotary, Title: Titles[Rotary], Sizes: map[string]float64{}, Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"}, Reversal: threeWireReversal, Verdicts: a.Verdicts}
+	r := Route{Name: Rotary, Title: Titles[Rotary], Sizes: map[string]float64{}, Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"}, Verdicts: a.Verdicts}
 	if err != nil || len(a.States) < 4 {
 		return nil
 	}
@@ -210,7 +203,7 @@ func onDrives(in Input) []Route {
 // ofDrive makes a route of a drive of a rating; a zero front is a usual one.
 func (in Input) ofDrive(name, title string, want drive.Input, rating float64, front rectifier.Front, a *drive.Answer) Route {
 	c := in.Capacitor
-	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Reversal: driveReversal, Verdicts: drive.Standing(),
+	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Verdicts: drive.Standing(),
 		Unsolved: []string{"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs"}}
 	margin := driveTorque / c.Load.BreakawayShare
 	// Above its base point the volts stay behind, and torque falls with their square.
@@ -282,7 +275,7 @@ func SinglePhase(in Input) Route {
 	in = in.filled()
 	c := in.Capacitor
 	powerFactor, efficiency := 0.85, 0.92*c.Plate.Efficiency.Value // a capacitor-run motor, a little less efficient
-	r := Route{Name: SinglePhaseMotor, Title: Titles[SinglePhaseMotor], Starts: true, Sizes: map[string]float64{}, Reversal: "by its start winding's two leads, where they are brought out",
+	r := Route{Name: SinglePhaseMotor, Title: Titles[SinglePhaseMotor], Starts: true, Sizes: map[string]float64{},
 		Unsolved: []string{"flange, shaft and frame must fit", "reversing while it runs is not to be had from most"}, Verdicts: []rule.Verdict{}}
 	const startTorque = 2.0 // of rated, capacitor-start
 	margin := startTorque / c.Load.BreakawayShare

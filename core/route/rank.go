@@ -20,7 +20,7 @@ func (in Input) finish(r *Route) {
 	if r.Unsolved == nil {
 		r.Unsolved = []string{}
 	}
-	r.Why = []string{}
+	r.Why, r.Reversal = []string{}, Reversal(r.Name)
 	in.circuitOf(r)
 	if r.Name == DriveDerated {
 		r.Verdicts = rule.Sorted(append(r.Verdicts, MakersWord(in.OnePhaseAllowed)...))

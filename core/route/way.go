@@ -51,6 +51,10 @@ func OfCapacitors(name string) bool {
 	return slices.Contains([]string{RunCapacitor, StartRunCapacitor, Static, PhaseBox}, name)
 }
 
+// Boxed says whether the capacitors of a route are in a box with three terminals for the
+// motor.
+func Boxed(name string) bool { return name == Static || name == PhaseBox }
+
 // OfDrives says whether a route is a drive.
 func OfDrives(name string) bool {
 	return slices.Contains([]string{DriveSinglePhase, DriveDerated, DCBus}, name)
@@ -60,11 +64,7 @@ func OfDrives(name string) bool {
 // to the one taken; where that has none, to the capacitors.
 func (w Way) Owns(name string) bool {
 	owner := w.Taken()
-	boxed := owner == Static || owner == PhaseBox
-	if name == Static || name == PhaseBox || boxed {
-		return owner == name
-	}
-	return true
+	return owner == name || !Boxed(name) && !Boxed(owner)
 }
 
 // Rigged is the motor as a route of capacitors has it.

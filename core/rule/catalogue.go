@@ -314,6 +314,12 @@ var Catalogue = []Rule{
 	{"always.overload", Caution, "Overload that sees the winding",
 		"The overload relay sits in the motor's own leads, after the capacitors join, with all three poles used. In the supply lines it does not see the winding's current.",
 		"NEC 430.32, 460.9 (US, 2023); IEC 60204-1", nil},
+	{"always.overload-by-drive", Caution, "Overload set to the plate",
+		"A drive guards its motor only with its overload set to the plate's amps; of several motors on one drive each has a relay of its own.",
+		"NEC 430.124 (US, 2023); IEC 61800-5-1", nil},
+	{"always.overload-of-one-phase", Caution, "Overload for the motor put in",
+		"The new motor's overload is set by its own plate, in its line lead, or is built into it; the old relay was set for other amps.",
+		"NEC 430.32 (US, 2023); IEC 60204-1", nil},
 	{"always.restart", Caution, "Nothing restarts by itself",
 		"After a loss of volts the machine must stay off until somebody starts it: a contactor with a holding contact, or an undervoltage release.",
 		"IEC 60204-1, protection against unexpected start", nil},
@@ -321,8 +327,8 @@ var Catalogue = []Rule{
 		"Bond motor, enclosure and machine to the protective conductor; no exposed terminals; covers and belt guards on before it turns.",
 		"IEC 60204-1; NEC article 250 (US, 2023)", nil},
 	{"always.reversal-stop", Caution, "Turn it round only from standstill",
-		"Wrong way round: isolate, prove dead, discharge, then move the capacitor's lead. Exchanging the two supply lines changes nothing.",
-		"machine model: direction follows the capacitor's line", nil},
+		"Wrong way round: isolate, prove dead and discharge before anything is exchanged.",
+		"IEC 60204-1; machine model: direction follows the order of the legs", nil},
 	{"always.feed", Note, "Breaker and conductor by the local code",
 		"The amps given are what the motor draws; breaker, conductor, plug, and whether residual-current protection is wanted and of what type, are sized by the code where you are.",
 		"NEC 430.22, 430.52 (US, 2023); IEC 60364", nil},
@@ -330,8 +336,3 @@ var Catalogue = []Rule{
 		"Local code, permit and inspection, and a licensed electrician where one is wanted, come before anything on this sheet.",
 		"local law", nil},
 }
-
-// AlwaysCautions are the ids of the cautions that stand on every route, sheet
-// and drawing.
-var AlwaysCautions = []string{"always.isolate", "capacitor.charged", "always.made-leg", "always.overload",
-	"always.restart", "always.bonding", "capacitor.kind", "always.reversal-stop", "always.local-code"}

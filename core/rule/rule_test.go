@@ -28,10 +28,6 @@ func TestCatalogue(t *testing.T) {
 			assert.Regexp(t, unit, name, r.ID)
 		}
 	}
-	for _, id := range rule.AlwaysCautions {
-		assert.True(t, seen[id], id)
-		assert.NotEmpty(t, rule.Standing(id).Says)
-	}
 }
 
 func TestSpeakCarriesNumbersAndLimits(t *testing.T) {

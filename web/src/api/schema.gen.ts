@@ -875,7 +875,6 @@ export interface components {
             title: string;
         };
         Choices: {
-            cautions: components["schemas"]["RuleVerdict"][];
             checklist: components["schemas"]["ShopCheckItem"][];
             classes: components["schemas"]["SupplyClass"][];
             condition: components["schemas"]["WindingItem"][];
