@@ -408,7 +408,7 @@ func TestOwnDriveProfiles(t *testing.T) {
 	for _, table := range made.Tables {
 		if table.Title == "Drive settings" {
 			assert.Equal(t, "Ours", table.Source)
-			assert.Equal(t, []string{"Setting", "Set to", "Parameter", "Write", "Was", "Is now", "Date", "Hand"}, table.Head)
+			assert.Equal(t, []string{"Setting", "Set to", "Parameter", "Write", "Why; how it often comes", "Was", "Is now", "Date", "Hand"}, table.Head)
 		}
 	}
 }

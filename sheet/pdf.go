@@ -189,11 +189,14 @@ func (p page) table(t rule.Table) {
 	share := make([]float64, len(t.Head))
 	whole := 0.0
 	for i, head := range t.Head {
-		longest := len([]rune(head))
+		longest := 0
 		for _, row := range t.Rows {
 			longest = max(longest, min(len([]rune(row[i])), 40))
 		}
-		share[i] = float64(max(longest, 7))
+		if longest == 0 {
+			longest = 10 // a box to write in
+		}
+		share[i] = float64(max(longest, len([]rune(head)), 7))
 		whole += share[i]
 	}
 	line := func(row []string, style string) {

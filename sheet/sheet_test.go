@@ -268,8 +268,8 @@ func TestKeptRoutesAreSetSideBySide(t *testing.T) {
 	driven, _ := made(t, "tarn-hollow.json", "tarn-borer")
 	for _, table := range driven.Tables {
 		if table.Title == "Drive settings" {
-			assert.Equal(t, []string{"Setting", "Set to", "Was", "Is now", "Date", "Hand"}, table.Head)
-			assert.Equal(t, []string{"Run command from", "terminals", "", "", "", ""}, table.Rows[0])
+			assert.Equal(t, []string{"Setting", "Set to", "Why; how it often comes", "Was", "Is now", "Date", "Hand"}, table.Head)
+			assert.Equal(t, []string{"Run command from", "terminals", "the machine's own switch starts it, by a low-voltage input; often: keypad", "", "", "", ""}, table.Rows[0])
 			return
 		}
 	}

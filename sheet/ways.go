@@ -159,11 +159,11 @@ func (w way) drive(s *Sheet) error {
 	}
 	s.Drawing = wiring.DriveCircuit(m)
 	s.Sections = append(s.Sections, Section{"Drive", DriveRows(&a)}, control)
-	settings := rule.Table{Title: "Drive settings", Head: []string{"Setting", "Set to", "Was", "Is now", "Date", "Hand"}, Rows: [][]string{}}
+	settings := rule.Table{Title: "Drive settings", Head: []string{"Setting", "Set to", "Why; how it often comes", "Was", "Is now", "Date", "Hand"}, Rows: [][]string{}}
 	profile := drive.Among(w.shop.Profiles, w.motor.Way.Profile).Name
 	if profile != "" {
 		settings.Source = profile
-		settings.Head = []string{"Setting", "Set to", "Parameter", "Write", "Was", "Is now", "Date", "Hand"}
+		settings.Head = []string{"Setting", "Set to", "Parameter", "Write", "Why; how it often comes", "Was", "Is now", "Date", "Hand"}
 	}
 	for _, e := range list {
 		row := []string{e.Title, e.Value}
@@ -173,7 +173,11 @@ func (w way) drive(s *Sheet) error {
 				row[2] = "not there"
 			}
 		}
-		settings.Rows = append(settings.Rows, append(row, "", "", "", ""))
+		why := e.Why
+		if e.Wrong != "" {
+			why += "; often: " + e.Wrong
+		}
+		settings.Rows = append(settings.Rows, append(row, why, "", "", "", ""))
 	}
 	s.Tables = append(s.Tables, settings)
 	if len(spindle.Rows) > 0 {

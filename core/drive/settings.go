@@ -9,7 +9,7 @@ import (
 
 // Setting is one entry of the list that a drive is to be set by, under a plain name of
 // our own. Value is in words, Number the figure behind it where there is one. Wrong is
-// what drives are mostly found set to.
+// what drives are mostly found set to, empty where they come set right.
 type Setting struct {
 	Name   string   `json:"name"`
 	Title  string   `json:"title"`
@@ -35,7 +35,6 @@ const (
 	mostRamp     = 60.0 // s, to coast rather than wait longer
 	usualLeastHz = 0.4  // of plate hertz, with a fan on the shaft
 	boostPercent = 3.0
-	mostShare    = 1.2 // of plate hertz, that spindles and bearings bear without asking
 )
 
 // Settings lists what a drive of an answer is to be set to.
@@ -43,8 +42,15 @@ func Settings(in Input, a Answer, use Use) []Setting {
 	p := in.Plate
 	hertz := p.Hertz.Value
 	var list []Setting
+	add := func(s Setting) {
+		// A drive that comes set right comes with nothing wrong.
+		if s.Wrong == s.Value || s.Number != nil && s.Wrong+" "+s.Unit == s.Value {
+			s.Wrong = ""
+		}
+		list = append(list, s)
+	}
 	words := func(name, title, value, why, wrong string) {
-		list = append(list, Setting{Name: name, Title: title, Value: value, Why: why, Wrong: wrong})
+		add(Setting{Name: name, Title: title, Value: value, Why: why, Wrong: wrong})
 	}
 	figure := func(name, title string, value float64, figures int, unit, why, wrong string) {
 		text := quantity.Figures(value, figures)
@@ -55,23 +61,30 @@ func Settings(in Input, a Answer, use Use) []Setting {
 		if size := math.Pow(10, float64(figures)-1-math.Floor(math.Log10(math.Max(math.Abs(value), 1e-9)))); value != 0 {
 			rounded = math.Round(value*size) / size
 		}
-		list = append(list, Setting{Name: name, Title: title, Value: text, Number: &rounded, Unit: unit, Why: why, Wrong: wrong})
+		add(Setting{Name: name, Title: title, Value: text, Number: &rounded, Unit: unit, Why: why, Wrong: wrong})
 	}
 	words("run_source", "Run command from", "terminals", "the machine's own switch starts it, by a low-voltage input", "keypad")
 	words("speed_source", "Speed from", "potentiometer", "turned at the machine; a fixed speed does as well", "keypad")
-	why := "where the drive's volts are the motor's at its volts per hertz"
-	if a.BaseHertz < 0.98*hertz {
-		why += "; above it torque falls, since the plate wants more volts than there are"
+	// Base frequency and motor volts are one setting: together they are the plate's volts
+	// per hertz, no higher than the supply's volts.
+	base, volts, why := hertz, p.Volts.Value, "from the plate: with the motor's volts it sets the volts per hertz"
+	if a.BaseHertz < hertz {
+		base, volts = a.BaseHertz, p.Volts.Value*a.BaseHertz/hertz
+		why = "where the drive's volts end at the plate's volts per hertz; above it torque falls"
 	}
-	figure("base_hertz", "Base frequency", a.BaseHertz, 3, "Hz", why, "50 on a 60 Hz motor, or the other way")
-	figure("maximum_hertz", "Highest frequency", math.Min(mostShare*hertz, math.Max(hertz, a.BaseHertz)), 3, "Hz", "plate frequency, a fifth above it at most: spindle, chuck and bearings were not made for more", "the base frequency of another country")
+	figure("base_hertz", "Base frequency", base, 3, "Hz", why, "50 on a 60 Hz motor, or the other way")
+	figure("maximum_hertz", "Highest frequency", hertz, 3, "Hz", "plate frequency; a fifth above it at most, where spindle, chuck and bearings bear it", "the base frequency of another country")
 	least := use.LeastHertz
 	why = "the least that the machine's maker sets"
 	if least == 0 {
 		least, why = usualLeastHz*hertz, "below it a shaft fan no longer cools full torque"
 	}
 	figure("minimum_hertz", "Lowest frequency", least, 2, "Hz", why, "0")
-	figure("motor_volts", "Motor volts", p.Volts.Value, 3, "V", "as the motor is joined", "400 on a motor joined for 230")
+	joined := "as the motor is joined"
+	if a.BaseHertz < hertz {
+		joined = fmt.Sprintf("what the drive gives at the base frequency: the motor is joined for %.0f, and those volts set here would over-flux it", p.Volts.Value)
+	}
+	figure("motor_volts", "Motor volts", volts, 3, "V", joined, "400 on a motor joined for 230")
 	figure("motor_amps", "Motor amps", p.Amps.Value, 3, "A", "plate amps at those volts", "the drive's own")
 	figure("motor_output", "Motor output", p.Output.Value, 3, "W", "from the plate", "the drive's own")
 	figure("motor_rpm", "Motor rpm", p.RPM.Value, 4, "rpm", "from the plate, not the synchronous speed: the slip is meant", "1400")

@@ -1,6 +1,7 @@
 package drive_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -18,7 +19,7 @@ func set(t *testing.T, in drive.Input, use drive.Use) map[string]drive.Setting {
 		assert.NotContains(t, by, s.Name)
 		assert.NotEmpty(t, s.Value, s.Name)
 		assert.NotEmpty(t, s.Why, s.Name)
-		assert.NotEmpty(t, s.Wrong, s.Name)
+		assert.NotEqual(t, s.Value, s.Wrong, s.Name)
 		by[s.Name] = s
 	}
 	return by
@@ -37,12 +38,34 @@ func TestSettings(t *testing.T) {
 	own := set(t, sizing(t, "2.2 kW", 0.6), drive.Use{LeastHertz: 25, Reverse: true})
 	assert.InDelta(t, 25, *own["minimum_hertz"].Number, 1e-9)
 	assert.Equal(t, "allowed", own["reverse"].Value)
+	assert.Empty(t, own["reverse"].Wrong, "it comes so")
+	assert.Equal(t, "allowed", by["reverse"].Wrong)
 	// A heavy wheel is not ramped down: it coasts.
 	heavy := sizing(t, "2.2 kW", 0.6)
 	heavy.InertiaKgm2 = 3
 	by = set(t, heavy, drive.Use{})
 	assert.Equal(t, "coast", by["stop_mode"].Value)
 	assert.Greater(t, *by["acceleration_s"].Number, 30.0)
+}
+
+// Motor volts over base frequency are always the plate's, whatever the supply: else the
+// drive over-fluxes the motor or starves it. No more volts are set than there are.
+func TestVoltsAndBaseAreOneSetting(t *testing.T) {
+	for _, supply := range []float64{200, 230, 240, 120} {
+		for _, plated := range []float64{200, 230, 400, 460} {
+			in := sizing(t, "0.75 kW", 0.6)
+			in.Supply.Volts, in.Plate.Volts.Value = supply, plated
+			by := set(t, in, drive.Use{})
+			volts, base := *by["motor_volts"].Number, *by["base_hertz"].Number
+			there := supply
+			if supply < 150 {
+				there *= 2 // it doubles them
+			}
+			assert.InEpsilon(t, plated/50, volts/base, 0.01, "%.0f V plate on %.0f V", plated, supply)
+			assert.LessOrEqual(t, volts, math.Min(there, plated)*1.005)
+			assert.InEpsilon(t, math.Min(there, plated), volts, 0.01)
+		}
+	}
 }
 
 // Every profile that ships names only settings there are, and knows the words that are
