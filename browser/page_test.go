@@ -291,7 +291,17 @@ func (p *page) press(text string) {
 // field writes into a field of the plate, replacing what stood there.
 func (p *page) field(name, text string) {
 	p.Helper()
-	selector := fmt.Sprintf(".plate input[name=%s]", name)
+	p.over(fmt.Sprintf(".plate input[name=%s]", name), text)
+}
+
+// labelled writes into a field by its label, replacing what stood there.
+func (p *page) labelled(label, text string) {
+	p.Helper()
+	p.over(fmt.Sprintf("[aria-label='%s']", label), text)
+}
+
+func (p *page) over(selector, text string) {
+	p.Helper()
 	p.until(fmt.Sprintf("document.querySelector(%q)", selector))
 	eval[bool](p, fmt.Sprintf("(document.querySelector(%q).focus(), document.activeElement.select(), true)", selector))
 	if text == "" {

@@ -1,7 +1,8 @@
-import { Button, Checkbox, InputNumber, Segmented, Select } from 'antd';
+import { Button, Checkbox, Segmented, Select } from 'antd';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ask, client, words, type Schemas } from '../api/client';
 import { at, useChoices } from '../api/hooks';
+import { Numeral } from '../parts/Numeral';
 import { Verdicts } from '../parts/Verdicts';
 import { Figure, Workings } from '../parts/Workings';
 import { number, whole } from '../parts/number';
@@ -15,6 +16,11 @@ type Route = Schemas['Route'];
 const wishes: { name: 'full_output' | 'hard_start' | 'speed' | 'electronics' | 'more' | 'quiet' | 'cheap' | 'keep_switchgear'; label: string }[] = [
   { name: 'full_output', label: 'Full plate output' }, { name: 'hard_start', label: 'A hard start' }, { name: 'speed', label: 'Speed control' }, { name: 'electronics', label: 'Electronics aboard' },
   { name: 'more', label: 'More machines' }, { name: 'quiet', label: 'Quiet' }, { name: 'cheap', label: 'Low cost' }, { name: 'keep_switchgear', label: 'Keep its switches' },
+];
+
+const counts: { field: 'hours_per_day' | 'circuit_amps' | 'interlocks' | 'motors'; text: string; label: string; from: number; to: number; integer?: boolean; usual?: string }[] = [
+  { field: 'hours_per_day', text: 'Hours a day', label: 'Hours a day', from: 0, to: 24, usual: '3' }, { field: 'circuit_amps', text: 'Circuit, A', label: 'Amps of its circuit', from: 0, to: 600 },
+  { field: 'interlocks', text: 'Interlocks', label: 'Interlocks', from: 0, to: 20, integer: true, usual: '0' }, { field: 'motors', text: 'Motors', label: 'Motors of the machine', from: 1, to: 10, integer: true, usual: '1' },
 ];
 
 /** The ways of feeding the machine side by side, the best first, by what matters to its owner. */
@@ -38,6 +44,7 @@ export function RouteStep({ motor, draft, sound, stamp, set, main }: {
   if (!sound) return <section className="panel empty-step"><h2>No routes from this plate yet</h2><p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p></section>;
   const change = (patch: Partial<Matters>) => set(`matters.${Object.keys(patch).join()}`, { matters: { ...matters, ...patch } });
   const controls = (patch: Partial<Matters['controls']>) => change({ controls: { ...matters.controls, ...patch } });
+  const figures = { ...matters, ...matters.controls };
   const chosen = { way, change: (next: Way) => set('way', { way: next }) };
   return (
     <div className="route-step">
@@ -48,10 +55,10 @@ export function RouteStep({ motor, draft, sound, stamp, set, main }: {
           {wishes.map(({ name, label }) => <Checkbox key={name} checked={matters[name]} onChange={(e) => change({ [name]: e.target.checked })}>{label}</Checkbox>)}
         </div>
         <div className="matters-more">
-          <label>Hours a day <InputNumber aria-label="Hours a day" min={0} max={24} value={matters.hours_per_day || null} placeholder="3" onChange={(v) => change({ hours_per_day: v ?? 0 })} /></label>
-          <label>Circuit, A <InputNumber aria-label="Amps of its circuit" min={0} max={600} value={matters.circuit_amps || null} placeholder={String(main)} onChange={(v) => change({ circuit_amps: v ?? 0 })} /></label>
-          <label>Interlocks <InputNumber aria-label="Interlocks" min={0} max={20} precision={0} value={matters.controls.interlocks || null} placeholder="0" onChange={(v) => controls({ interlocks: v ?? 0 })} /></label>
-          <label>Motors <InputNumber aria-label="Motors of the machine" min={1} max={10} precision={0} value={matters.controls.motors || null} placeholder="1" onChange={(v) => controls({ motors: v ?? 0 })} /></label>
+          {counts.map(({ field, text, label, from, to, integer, usual }) => (
+            <label key={field}>{text} <Numeral keep={`${motor}.${field}`} label={label} value={figures[field] || null} from={from} to={to} integer={integer} placeholder={usual ?? String(main)}
+              change={(v) => (field in matters ? change({ [field]: v ?? 0 }) : controls({ [field]: v ?? 0 }))} /></label>
+          ))}
           <label>Switch <Select aria-label="Its switch" value={matters.controls.switch} onChange={(v) => controls({ switch: v })} popupMatchSelectWidth={false} options={[{ value: '', label: 'not looked at' }, ...switches.map((s) => ({ value: s.name as Matters['controls']['switch'], label: s.title }))]} /></label>
           <Checkbox checked={matters.controls.brake} onChange={(e) => controls({ brake: e.target.checked })}>Brake</Checkbox>
           <Checkbox checked={matters.controls.reversing} onChange={(e) => controls({ reversing: e.target.checked })}>Reversing switch</Checkbox>

@@ -1,4 +1,4 @@
-import { Button, Input, InputNumber, Segmented } from 'antd';
+import { Button, Input, Segmented } from 'antd';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -7,6 +7,7 @@ import { at, useShop } from '../api/hooks';
 import { say } from '../frame/saving';
 import { useCurrentShop } from '../frame/shop';
 import { useKept } from '../parts/kept';
+import { Numeral } from '../parts/Numeral';
 import { ColumnTable } from '../sheet/ColumnTable';
 import { Profiles } from './Profiles';
 import './rulebook.css';
@@ -97,8 +98,7 @@ function PriceForm({ shop, fields }: { shop: Schemas['ShopHead']; fields: Schema
         {fields.map(({ name, title, unit }) => (
           <label key={name}>
             <span>{title}{unit && <span className="soft">, {unit}</span>}</span>
-            <InputNumber aria-label={title} aria-invalid={!!says(name)} value={prices[name as keyof Prices]} onChange={(v) => setPrices({ ...prices, [name]: v ?? 0 })} />
-            {says(name) && <span className="problem" role="alert">{says(name)}</span>}
+            <Numeral keep={`prices.${shop.id}.${name}`} label={title} value={prices[name as keyof Prices]} change={(v) => setPrices({ ...prices, [name]: v ?? 0 })} says={says(name)} />
           </label>
         ))}
       </div>
