@@ -1,6 +1,8 @@
-import { InputNumber, Slider } from 'antd';
+import { Slider } from 'antd';
 import { useDeferredValue } from 'react';
+import { useLocation } from 'react-router';
 import { number } from '../parts/number';
+import { Numeral } from '../parts/Numeral';
 
 /** A slider with its figure beside it: it moves with the hand, and what is let go of is kept. */
 export function SlideRow({ name, label, value, most, step, unit, slide, keep }: {
@@ -13,14 +15,14 @@ export function SlideRow({ name, label, value, most, step, unit, slide, keep }: 
   slide: (value: number) => void;
   keep: (value: number) => void;
 }) {
+  const { pathname, search } = useLocation();
   const written = useDeferredValue(value); // the pictures come before the figure beside the slider
   return (
     <div className="slide">
       <span id={`slide-${name}`} className="slide-label">{label}</span>
       <Slider min={0} max={most} step={step} value={value} tooltip={{ open: false }} ariaLabelledByForHandle={`slide-${name}`}
         ariaValueTextFormatterForHandle={(v) => `${v} ${unit}`} onChange={slide} onChangeComplete={keep} />
-      <InputNumber aria-label={`${label} in ${unit}`} value={Number(number(written))} min={0} max={most} controls={false} suffix={unit}
-        parser={(text) => Number((text ?? '').replace(',', '.').replace(/[^\d.]/g, ''))} onChange={(v) => v !== null && Number.isFinite(v) && keep(v)} />
+      <Numeral keep={`slide.${pathname}${search}.${name}`} label={`${label} in ${unit}`} value={Number(number(written))} from={0} to={most} unit={unit} change={(v) => v !== null && keep(v)} />
     </div>
   );
 }

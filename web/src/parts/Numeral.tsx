@@ -3,7 +3,7 @@ import { useKept } from './kept';
 import { number } from './number';
 
 /** A figure typed by hand, with comma or point. What is none, or out of range, stays as it was typed with a sentence under it, over a reload too; the last good figure counts meanwhile. */
-export function Numeral({ keep, label, value, from, to, integer, placeholder, change, says }: {
+export function Numeral({ keep, label, value, from, to, integer, unit, placeholder, change, says }: {
   /** Where this browser keeps what is not a figure yet. */
   keep: string;
   label: string;
@@ -12,6 +12,7 @@ export function Numeral({ keep, label, value, from, to, integer, placeholder, ch
   from?: number;
   to?: number;
   integer?: boolean;
+  unit?: string;
   placeholder?: string;
   change: (value: number | null) => void;
   /** What the server says of it. */
@@ -38,7 +39,7 @@ export function Numeral({ keep, label, value, from, to, integer, placeholder, ch
   const problem = bad ? `${label} is a ${integer ? 'whole ' : ''}number${range}; ${counted}.` : says;
   return (
     <>
-      <Input className="numeral" aria-label={label} aria-invalid={!!problem} status={problem ? 'error' : undefined} inputMode="decimal" maxLength={20} placeholder={placeholder}
+      <Input className="numeral" aria-label={label} aria-invalid={!!problem} status={problem ? 'error' : undefined} inputMode="decimal" maxLength={20} suffix={unit} placeholder={placeholder}
         value={text ?? (value === null ? '' : String(value))} onChange={(e) => type(e.target.value)} onBlur={rest} />
       {problem && <span className="problem" role="alert">{problem}</span>}
     </>
