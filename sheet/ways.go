@@ -461,17 +461,21 @@ func SinglePhaseHeadline(st study.Study, r *route.Route) []Row {
 // SinglePhaseRows are its figures and what must fit.
 func SinglePhaseRows(st study.Study, r *route.Route) []Row {
 	amps := r.Sizes["motor_amps"]
+	by := "125 % of the motor’s amps"
+	if table := r.Sizes["table_amps"]; table > amps {
+		by = fmt.Sprintf("125 %% of %s A, the table’s: NEC 430.22, 430.248 (US, 2023)", quantity.Figures(table, 3))
+	}
 	load := "–"
 	if r.SupplyAmps.Load != nil {
 		load = figures(*r.SupplyAmps.Load, 3, "A")
 	}
 	return []Row{
 		{"", "At its load", load, "power factor and efficiency of a usual capacitor-run motor", true},
-		{"", "Conductors for", figures(1.25*amps, 3, "A"), "125 % of the motor’s amps, NEC 430.22 (US, 2023), by the table amps of 430.248 where they are more", true},
+		{"", "Conductors for", figures(r.Sizes["conductor_amps"], 3, "A"), by, true},
 		{"", "Overload set to", figures(amps, 3, "A"), "in one supply line at least; the plate amps of the motor bought take its place", true},
 		{"", "Poles", quantity.Figures(st.Plate.Poles.Value, 2), "so that pulleys and gears may stay", false},
 		{"", "Must fit", st.Plate.Plate.Frame, "frame or flange, shaft diameter and key, height; room for its capacitors’ humps", false},
-		{"", "Turn it round", "at standstill", r.Reversal, false},
+		{"", "Turn it round", "at standstill", route.Reversal(r.Name), false},
 		{"", "Leaves unsolved", "", strings.Join(r.Unsolved, "; "), false},
 	}
 }

@@ -14,6 +14,7 @@ import (
 	"brackmoor/core/rectifier"
 	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
+	"brackmoor/core/supply"
 )
 
 func (in Input) watts() float64 { return in.Capacitor.Plate.Output.Value }
@@ -286,6 +287,10 @@ func SinglePhase(in Input) Route {
 	r.SupplyAmps = Amps{Three{amps(0), amps(in.share()), amps(1)}, new(5 * *amps(1))}
 	r.UsableWatts, r.DutyWatts = &[2]float64{0, in.watts()}, new(in.watts())
 	r.Sizes["motor_watts"], r.Sizes["motor_amps"] = in.watts(), *amps(1)
+	if table, ok := supply.OnePhaseTableAmps(in.watts(), c.Supply.Volts, c.Supply.Hertz); ok {
+		r.Sizes["table_amps"] = table
+	}
+	in.feed(&r)
 	r.lossWatts = new(in.share() * in.watts() * (1/efficiency - 1))
 	r.Cost.Parts = in.Prices.MotorBase + in.Prices.MotorPerKilowatt*in.watts()/1000
 	if in.watts() > rule.Limit("route.single-phase-large", "most_watts") {

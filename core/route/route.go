@@ -5,6 +5,7 @@
 package route
 
 import (
+	"math"
 	"slices"
 	"sync"
 
@@ -177,7 +178,7 @@ func Work(in Input) []Route {
 }
 
 // feed sizes breaker and conductors by the amps at full output, or at the load where full
-// output is not to be had.
+// output is not to be had; by a code's table where its amps are more.
 func (in Input) feed(r *Route) {
 	amps := r.SupplyAmps.Full
 	if amps == nil {
@@ -186,8 +187,9 @@ func (in Input) feed(r *Route) {
 	if amps == nil {
 		return
 	}
-	r.Sizes["conductor_amps"] = supply.Spare * *amps
-	if rating, ok := supply.Breaker(*amps, in.Capacitor.Supply.Hertz); ok {
+	most := math.Max(*amps, r.Sizes["table_amps"])
+	r.Sizes["conductor_amps"] = supply.Spare * most
+	if rating, ok := supply.Breaker(most, in.Capacitor.Supply.Hertz); ok {
 		r.Sizes["breaker_amps"] = rating
 	}
 }

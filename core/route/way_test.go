@@ -89,7 +89,12 @@ func TestChoicesTellInTheComparison(t *testing.T) {
 			amps = r.SupplyAmps.Load
 		}
 		if amps != nil {
-			assert.InDelta(t, 1.25**amps, r.Sizes["conductor_amps"], 1e-9, r.Name)
+			want := 1.25 * *amps
+			if r.Name == route.SinglePhaseMotor {
+				want = 1.25 * 17 // by NEC 430.248, which is more
+				assert.Less(t, *amps, 17.0)
+			}
+			assert.InDelta(t, want, r.Sizes["conductor_amps"], 1e-9, r.Name)
 			assert.GreaterOrEqual(t, r.Sizes["breaker_amps"], r.Sizes["conductor_amps"], r.Name)
 		}
 		if r.Starts && r.UsableWatts != nil {

@@ -66,5 +66,5 @@ func Tables() []rule.Table {
 	for _, m := range drive.Materials {
 		cutting.Rows = append(cutting.Rows, []string{m.Title, strconv.FormatFloat(m.MetrePerMinute, 'g', -1, 64)})
 	}
-	return slices.Concat([]rule.Table{ratings}, capacitor.Tables(), []rule.Table{cutting}, plate.Tables())
+	return slices.Concat([]rule.Table{ratings}, capacitor.Tables(), []rule.Table{cutting, supply.OnePhaseTable()}, plate.Tables())
 }

@@ -1,6 +1,7 @@
 package supply_test
 
 import (
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -17,5 +18,28 @@ func TestBreaker(t *testing.T) {
 		got, ok := supply.Breaker(c.amps, c.hertz)
 		assert.InDelta(t, c.want, got, 1e-12, "%g A at %g Hz", c.amps, c.hertz)
 		assert.Equal(t, c.want > 0, ok)
+	}
+}
+
+// The table's amps are those of the next rating, in the column nearest the supply's volts.
+func TestOnePhaseTableAmps(t *testing.T) {
+	const hp = 745.7
+	for _, c := range []struct{ watts, volts, hertz, want float64 }{
+		{3 * hp, 240, 60, 17}, {3 * hp, 208, 60, 18.7}, {1 * hp, 120, 60, 16}, {2.2 * hp, 230, 60, 17}, {0.1 * hp, 230, 60, 2.2}, {10 * hp, 230, 60, 50}, {11 * hp, 230, 60, 0}, {3 * hp, 230, 50, 0},
+	} {
+		got, ok := supply.OnePhaseTableAmps(c.watts, c.volts, c.hertz)
+		assert.InDelta(t, c.want, got, 1e-12, "%.0f W on %g V", c.watts, c.volts)
+		assert.Equal(t, c.want > 0, ok)
+	}
+	table := supply.OnePhaseTable()
+	for i, row := range table.Rows {
+		assert.Len(t, row, len(table.Head))
+		var last float64
+		for k := range row[1:] {
+			amps, err := strconv.ParseFloat(row[len(row)-1-k], 64)
+			assert.NoError(t, err)
+			assert.Greater(t, amps, last, "lower volts take more, row %d", i)
+			last = amps
+		}
 	}
 }
