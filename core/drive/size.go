@@ -266,6 +266,7 @@ func (in Input) judge(a *Answer) {
 	if !a.Covered {
 		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard drive has enough on this supply for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
 	}
+	a.Verdicts = append(a.Verdicts, a.Weak()...)
 	if in.Kind == OnePhase {
 		a.Verdicts = append(a.Verdicts, BuiltForOne(a.OnePhaseWatts)...)
 	}
@@ -275,6 +276,16 @@ func (in Input) judge(a *Answer) {
 	}
 	say("drive.left-on-one-phase", rule.Numbers{"share_percent": 100 * a.Left.Share}, fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
 		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.", 100*a.Left.Share, a.Left.By)
+}
+
+// Weak says that above the base point less torque is left than the load takes.
+func (a *Answer) Weak() []rule.Verdict {
+	if a.PlateShare >= a.LoadShare-rule.Limit("drive.weak-at-plate-hertz", "rounding_share") {
+		return nil
+	}
+	return []rule.Verdict{rule.Speak("drive.weak-at-plate-hertz", rule.Numbers{"left_percent": 100 * a.PlateShare, "load_percent": 100 * a.LoadShare},
+		fmt.Sprintf("Join it for the supply's volts, or keep it at %s Hz and under, where it has its torque.", quantity.Figures(a.BaseHertz, 2)),
+		"At plate frequency %.0f percent of rated torque is left for good; the load takes %.0f.", 100*a.PlateShare, 100*a.LoadShare)}
 }
 
 // BuiltForOne are the cautions of a drive of an output in watts that is built for one

@@ -2,6 +2,7 @@ package drive_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -17,7 +18,12 @@ import (
 
 func sizing(t *testing.T, output string, share float64) drive.Input {
 	t.Helper()
-	p, problems := plate.Read(plate.Typed{Output: output, Volts: "230/400", RPM: "1430", Hertz: "50"})
+	return plated(t, plate.Typed{Output: output, Volts: "230/400", RPM: "1430", Hertz: "50"}, share)
+}
+
+func plated(t *testing.T, typed plate.Typed, share float64) drive.Input {
+	t.Helper()
+	p, problems := plate.Read(typed)
 	require.Empty(t, problems)
 	filled, problems := plate.Fill(p, plate.Supply{Volts: 230, Hertz: 50})
 	require.Empty(t, problems)
@@ -101,4 +107,23 @@ func TestBuiltForOne(t *testing.T) {
 	require.Len(t, large, 1)
 	assert.Equal(t, "drive.one-phase-rare", large[0].Rule)
 	assert.Contains(t, large[0].Says, "5.5 kW")
+}
+
+// Above its base point a star motor on low volts is short of torque: what is asked for just
+// past what is left is stopped, and just under it is not.
+func TestWeakAtPlateHertz(t *testing.T) {
+	in := plated(t, plate.Typed{Output: "2.2 kW", Volts: "400", Connection: "wye", RPM: "1430", Hertz: "50"}, 0.6)
+	in.Kind = drive.OnePhase
+	a, err := drive.Size(in)
+	require.NoError(t, err)
+	assert.InEpsilon(t, 230.0/400, a.PlateShare, 0.02, "constant power above the base point")
+	for _, c := range []struct {
+		share float64
+		stops bool
+	}{{a.PlateShare, false}, {a.PlateShare + 0.02, true}} {
+		in.LoadShare = c.share
+		b, err := drive.Size(in)
+		require.NoError(t, err)
+		assert.Equal(t, c.stops, slices.ContainsFunc(b.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.weak-at-plate-hertz" }), "%.3f", c.share)
+	}
 }

@@ -204,7 +204,7 @@ func onDrives(in Input) []Route {
 // ofDrive makes a route of a drive of a rating; a zero front is a usual one.
 func (in Input) ofDrive(name, title string, want drive.Input, rating float64, front rectifier.Front, a *drive.Answer) Route {
 	c := in.Capacitor
-	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Verdicts: drive.Standing(),
+	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Verdicts: append(a.Weak(), drive.Standing()...),
 		Unsolved: []string{"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs"}}
 	margin := driveTorque / c.Load.BreakawayShare
 	// Above its base point the volts stay behind, and torque falls with their square.
@@ -262,7 +262,7 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 	r.SupplyAmps = Amps{Three{line(idle), line(in.share() * in.watts()), line(in.watts())}, line(driveTorque * in.watts())}
 	lost := in.share() * in.watts() * (1/c.Plate.Efficiency.Value/0.96 - 1)
 	r.lossWatts = &lost
-	r.Sizes["drive_watts"], r.Sizes["drive_output_amps"] = rating, c.Plate.Amps.Value
+	r.Sizes["drive_watts"], r.Sizes["drive_output_amps"], r.Sizes["overload_amps"] = rating, c.Plate.Amps.Value, c.Plate.Amps.Value
 	if r.SupplyAmps.Full != nil {
 		r.Sizes["input_amps"] = *r.SupplyAmps.Full
 	}
