@@ -59,7 +59,7 @@ func Size(in Input) (Answer, error) {
 	a.TunedAC, a.TunedBC = r.ac, r.bc
 	r.choose()
 	r.states(&a)
-	if run, err := r.start(); err == nil {
+	if run, err := r.start(0); err == nil {
 		a.StartSeconds, a.StartLowest = run.Motors[1].TimeTo90, math.Min(run.LowestVolts.BC, run.LowestVolts.CA)
 		a.StartAmps = math.Max(a.StartAmps, run.PeakSupplyAmps)
 	}

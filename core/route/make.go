@@ -164,7 +164,7 @@ func onDrives(in Input) []Route {
 	want := drive.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, LoadShare: in.share(), InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2}
 	a, err := drive.Size(want)
 	if err != nil {
-		return nil
+		return in.unsettled(want)
 	}
 	p := in.Prices
 	if a.Doubler {
@@ -199,6 +199,19 @@ func onDrives(in Input) []Route {
 	bus.Cost.Parts = p.DriveBase + p.DrivePerKilowatt*a.OnePhaseWatts/1000 + 2*p.Reactor
 	bus.Unsolved = append(bus.Unsolved, "the drives must take direct current at their bus, by their maker's word")
 	return []Route{one, three, bus}
+}
+
+// unsettled are the drives of a feed on which their bus finds no rest.
+func (in Input) unsettled(want drive.Input) (list []Route) {
+	names := []string{DriveSinglePhase, DriveDerated, DCBus}
+	if want.Doubles() {
+		names = names[:1]
+	}
+	for _, name := range names {
+		list = append(list, Route{Name: name, Title: Titles[name], Sizes: map[string]float64{}, Verdicts: append([]rule.Verdict{rule.Speak("drive.bus-swings", nil,
+			"Measure the ohms of the feed, which damp it; else a drive with more bus capacitance, or an idler.", "On this feed no steady state of the front end is found.")}, drive.Standing()...)})
+	}
+	return list
 }
 
 // ofDrive makes a route of a drive of a rating; a zero front is a usual one.

@@ -64,7 +64,7 @@ func (in Input) judge(r *Route) {
 		needed = 0.97 * in.watts()
 	}
 	switch {
-	case r.UsableWatts == nil && needed > 0:
+	case r.UsableWatts == nil && needed > 0 && (r.Starts || !OfDrives(r.Name)):
 		unfit("no load keeps every winding within plate amps")
 	case r.UsableWatts != nil && r.UsableWatts[1] < 0.99*needed:
 		unfit("%s is left where %s is wanted", power(r.UsableWatts[1]), power(needed))

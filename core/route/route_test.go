@@ -1,6 +1,7 @@
 package route_test
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -179,6 +180,18 @@ func TestStopsAtTheirEdge(t *testing.T) {
 	}
 	assert.True(t, says(named(t, route.Compare(ask(t, "10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm", "240/60", "winch", route.Wishes{})), route.Rotary), "rotary.none"))
 	assert.False(t, says(named(t, route.Compare(ask(t, shaper, "240/60", "ram", route.Wishes{})), route.Rotary), "rotary.none"))
+}
+
+// A bus that finds no rest on a feed of bare inductance is a stop, not a route left out;
+// some ohms settle it.
+func TestABusWithoutRest(t *testing.T) {
+	in := ask(t, "1 hp 230/460 V 60 Hz 1740 rpm", "120/60", "saw", route.Wishes{HoursPerDay: 1})
+	for ohms, stopped := range map[float64]bool{0: true, 0.2: false} {
+		in.Capacitor.Supply.ResistanceOhm, in.Capacitor.Supply.ReactanceOhm = ohms, 0.4
+		r := named(t, route.Compare(in), route.DriveSinglePhase)
+		assert.Equal(t, stopped, slices.ContainsFunc(r.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.bus-swings" }), "%g Ω", ohms)
+		assert.Equal(t, !stopped, r.Fits)
+	}
 }
 
 // On 120 V one drive is left of three, and it doubles the volts.

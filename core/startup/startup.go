@@ -130,6 +130,7 @@ const (
 	still      = 1e-6     // of synchronous speed: standing
 	calm       = 1e-3     // of the largest torque so far: nothing changes any more
 	mostAgain  = 20       // comings back of a relay before it is said to chatter
+	damps      = 1.6      // step times rate, at which the method's swing has all but died
 	firstStep  = 1e-4
 	underSpeed = 0.9 // of synchronous speed: below it a stable point is a crawl
 )
@@ -142,7 +143,7 @@ type run struct {
 	friction    []float64 // N·m for each rad/s
 	largest     []float64 // torque so far, N·m
 	copper      []float64 // watts at the last moment
-	rate        []float64 // by which the acceleration changed with speed in the last step
+	rate        []float64 // by which the acceleration changes with speed, by the last step
 	slips       []float64
 	in          []bool
 	result      Result
@@ -199,6 +200,10 @@ func follow(c Case) (Result, error) {
 			if rate := math.Abs(slope[i]); rate > 0 {
 				h = math.Min(h, most*r.synchronous[i]/rate)
 			}
+			// Longer steps would swing about the speed at which torque is spent, for ever.
+			if r.rate[i] < 0 {
+				h = math.Min(h, -damps/r.rate[i])
+			}
 		}
 		h = math.Min(h, r.due(at, end)-at)
 		// Bogacki and Shampine's pair of orders three and two.
@@ -235,8 +240,9 @@ func follow(c Case) (Result, error) {
 		}
 		for i := range omega {
 			r.rate[i] = 0
-			if gained := next[i] - omega[i]; math.Abs(gained) > 1e-9*r.synchronous[i] {
-				r.rate[i] = (k4[i] - slope[i]) / gained
+			// At rest a load gives way to nothing: there it is no rate.
+			if gained := h * 0.5 * slope[i]; math.Abs(gained) > 1e-7*r.synchronous[i] && next[i] != 0 {
+				r.rate[i] = (k2[i] - slope[i]) / gained
 			}
 		}
 		copy(omega, next)

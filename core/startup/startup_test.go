@@ -121,6 +121,29 @@ func TestStandsCrawlsAndRises(t *testing.T) {
 	assert.Equal(t, "start.slow", r.Verdicts[0].Rule)
 }
 
+// A motor of very little slip comes to rest at its operating point on an idler that is
+// still gathering speed: it does not swing about it until the time is over.
+func TestAStiffMotorComesToRest(t *testing.T) {
+	supply := network.Supply{Phases: 1, Volts: 240, Hertz: 60}
+	for _, rotor := range []float64{0.3, 0.1, 0.058, 0.03} {
+		for _, inertia := range []float64{0.01, 0.02, 0.05} {
+			c := motor.Circuit{R1Ohm: 0.1, X1Ohm: 0.44, XmOhm: 40, RcOhm: 110, Cages: []motor.Cage{{ROhm: rotor, XOhm: 3.8}, {ROhm: 0.33, XOhm: 2}}}
+			m := startup.Motor{Motor: network.Motor{ID: "stiff", Poles: 6, RatedHertz: 60, FrictionWatts: 40, InertiaKgm2: inertia, Circuit: c}, Shaft: &load.Curve{NewtonMetre: 3.4, AtRPM: 1190, BreakawayNm: 1}}
+			on := idler()
+			on.Running = true
+			r := run(t, startup.Case{Supply: supply, Motors: []startup.Motor{on, m}, Capacitors: []startup.Capacitor{bank("ac", network.AC, 120, nil), bank("bc", network.BC, 60, nil)}})
+			require.NotNil(t, r.Motors[1].TimeTo90)
+			assert.Less(t, r.Seconds, 5.0, "%g Ω, %g kg·m²", rotor, inertia)
+			still, alone := m.Motor, on.Motor
+			still.Load, alone.Load = &network.Load{Kind: "torque", NewtonMetre: 3.4, AtRPM: 1190}, &network.Load{Kind: "power"}
+			rest, err := network.Solve(network.Case{Supply: supply, Motors: []network.Motor{alone, still},
+				Capacitors: []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: 120}, {ID: "bc", Between: network.BC, Microfarad: 60}}})
+			require.NoError(t, err)
+			assert.InDelta(t, rest.Motors[1].RPM, r.Motors[1].FinalRPM, 6e-4*1200, "%g Ω, %g kg·m²", rotor, inertia)
+		}
+	}
+}
+
 func TestTheStartCapacitorLeaves(t *testing.T) {
 	for name, out := range map[string]startup.Out{
 		"by speed": {By: startup.BySpeed, At: 1350}, "by a timer": {By: startup.BySeconds, At: 0.2}, "by volts": {By: startup.ByVolts, At: 255},
