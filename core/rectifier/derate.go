@@ -1,6 +1,10 @@
 package rectifier
 
-import "math"
+import (
+	"math"
+
+	"brackmoor/core/rule"
+)
 
 // Limits of a front end on one phase, by what it sees on three at its rating.
 const (
@@ -12,7 +16,8 @@ const (
 )
 
 // Left is how much of a three-phase front end's rating is left on one phase until one
-// figure is what it is on three phases at the rating. Rated is that figure.
+// figure is what it is on three phases at the rating. Rated is that figure; of ripple,
+// which heats nothing by itself, it is the share of the bus that is borne if that is more.
 type Left struct {
 	Limit string  `json:"limit"`
 	Rated float64 `json:"rated"`
@@ -42,6 +47,9 @@ var figures = []figure{
 	{RippleVolts, func(r Result) float64 { return r.RipplePPVolts }},
 	{InputAmps, func(r Result) float64 { return r.InputRMSAmps }},
 }
+
+// borneRipple is the ripple, peak to peak over the mean of the bus, that is borne.
+var borneRipple = rule.Limit("drive.left-on-one-phase", "borne_ripple_percent") / 100
 
 // lookedAt are the shares of the rating that are solved on one phase; between them the
 // figures run nearly straight.
@@ -73,6 +81,9 @@ func Derate(c Case) (SinglePhase, error) {
 	}
 	for _, f := range figures {
 		l := Left{Limit: f.limit, Rated: f.of(three), Share: out.Carried}
+		if f.limit == RippleVolts {
+			l.Rated = math.Max(l.Rated, borneRipple*three.BusMeanVolts)
+		}
 		for i, r := range one {
 			now := f.of(r)
 			if shares[i] == 1 {

@@ -173,8 +173,8 @@ var Catalogue = []Rule{
 	{"drive.one-phase-rare", Caution, "Few drives of this size are built for one phase",
 		"Drives for one phase are common to a few kilowatts; above that they are few and dear: see that one is to be had before the route is taken.", shop, Numbers{"most_watts": 4000}},
 	{"drive.left-on-one-phase", Note, "What one phase leaves",
-		"On one phase two diodes carry what six did, and the bus is filled twice a cycle in place of six times.",
-		"front end stepped to its periodic state, against the same on three phases at its rating", nil},
+		"On one phase two diodes carry what six did, and the bus is filled twice a cycle in place of six times. Of ripple a tenth of the bus is borne, since it takes as much of the volts; diodes, capacitors and conductors no more than on three phases.",
+		"front end stepped to its periodic state, against the same on three phases at its rating; ripple: " + shop, Numbers{"borne_ripple_percent": 10}},
 
 	// Heat over a session.
 	{"heat.past-class", Stop, "Hotter than its insulation bears",
