@@ -216,7 +216,7 @@ func (in Input) notes() []string {
 	if t == nil {
 		return []string{}
 	}
-	return []string{fmt.Sprintf("Its plate wants %.0f V on this supply of %.0f: a transformer of %s kVA, or an autotransformer, changes the volts; by itself neither makes a third phase.", t.ToVolts, t.FromVolts, quantity.Figures(t.VA/1000, 2))}
+	return []string{fmt.Sprintf("Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: a transformer of %s kVA, or an autotransformer, changes the volts; by itself neither makes a third phase.", t.ToVolts, c.Supply.Hertz, t.FromVolts, quantity.Figures(t.VA/1000, 2))}
 }
 
 // schools quotes who sees it otherwise.
