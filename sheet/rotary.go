@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"brackmoor/core/capacitor"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rotary"
 	"brackmoor/core/waveform"
@@ -21,13 +22,13 @@ func (w way) rotary(s *Sheet) error {
 	s.Verdicts = append(s.Verdicts, a.Verdicts...)
 	m := wiring.IdlerMotor{Supply: w.feed(), Idler: quantity.Power(a.IdlerWatts, w.hertz()), Overload: "set " + figures(st.Plate.Amps.Value, 3, "A"), Motor: st.Reading.Title, Plate: w.joined(), Stops: stopsOf(st.Reading.Verdicts, a.Verdicts)}
 	if a.BalanceAC > 0 {
-		m.BalanceAC = "balance " + figures(a.BalanceAC, 3, "µF")
+		m.BalanceAC = "balance " + cans(a.Banks.AC.Run)
 	}
 	if a.BalanceBC > 0 {
-		m.BalanceBC = "balance " + figures(a.BalanceBC, 3, "µF")
+		m.BalanceBC = "balance " + cans(a.Banks.BC.Run)
 	}
 	if a.Idler.StartMicrofarad > 0 {
-		m.Start, m.CutOut = "Start "+figures(a.Idler.StartMicrofarad, 3, "µF"), fmt.Sprintf("out at %.0f rpm", a.Idler.CutOutRPM)
+		m.Start, m.CutOut = "Start "+marks(a.Banks.Start.Start), fmt.Sprintf("out at %.0f rpm", a.Idler.CutOutRPM)
 	}
 	s.Drawing = wiring.IdlerCircuit(m)
 	starts := Section{Title: "Bringing the idler up"}
@@ -46,9 +47,24 @@ func (w way) rotary(s *Sheet) error {
 		volts.Rows = append(volts.Rows, Row{Label: state.Title, Value: fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", state.Volts.AB, state.Volts.BC, state.Volts.CA),
 			Remark: fmt.Sprintf("machine %.0f %%, idler %.0f %% of plate amps; supply %s A", state.HottestPercent, state.IdlerPercent, quantity.Figures(state.SupplyAmps, 3)), Assumed: true})
 	}
-	s.Sections = append(s.Sections, Section{"Rotary converter", RotaryRows(&a, off, w.hertz())}, starts, volts)
+	s.Sections = append(s.Sections, Section{"Rotary converter", RotaryRows(&a, off, w.hertz())}, idlerParts(&a), starts, volts)
 	s.Tables = append(s.Tables, acceptTable(a.Accept))
 	return nil
+}
+
+// idlerParts are the capacitors of an idler, made up of what is sold.
+func idlerParts(a *rotary.Answer) Section {
+	s := Section{Title: "Parts of the idler"}
+	if a.BalanceAC > 0 {
+		s.Rows = append(s.Rows, runRows("", "", "Balance a to c", a.Banks.AC)...)
+	}
+	if a.BalanceBC > 0 {
+		s.Rows = append(s.Rows, runRows("", "", "Balance b to c", a.Banks.BC)...)
+	}
+	if a.Idler.StartMicrofarad > 0 {
+		s.Rows = append(s.Rows, startRows("", "", "Idler’s start", a.Banks.Start)...)
+	}
+	return s
 }
 
 // RotaryHeadline is the answer of a rotary converter in a handful of large figures.
@@ -87,7 +103,7 @@ func RotaryRows(a *rotary.Answer, off waveform.Off, hertz float64) []Row {
 	}
 	up := "it does not come up"
 	if a.Idler.Seconds != nil {
-		up = fmt.Sprintf("up in %s, out at %.0f rpm or by a timer at %s", seconds(a.Idler.Seconds), a.Idler.CutOutRPM, seconds(a.Idler.TimerSeconds))
+		up = fmt.Sprintf("%s motor-start, %s; up in %s, out at %.0f rpm or by a timer at %s", marks(a.Banks.Start.Start), rated(a.Banks.Start.Volts), seconds(a.Idler.Seconds), a.Idler.CutOutRPM, seconds(a.Idler.TimerSeconds))
 	}
 	usable := Row{"", "Output left", "none", "no load keeps machine and idler within plate amps", true}
 	if a.UsableWatts != nil {
@@ -98,14 +114,14 @@ func RotaryRows(a *rotary.Answer, off waveform.Off, hertz float64) []Row {
 		duty.Value, duty.Remark = power(*a.DutyWatts), "by the heat of the machine’s windings, the idler within its amps"
 	}
 	horse := a.IdlerWatts / quantity.WattsPerHorsepower
-	balance := func(closed float64) string {
-		return fmt.Sprintf("closed form for the idler alone %s; school %.0f–%.0f", figures(closed, 3, "µF"), rotary.BalanceSchool[0]*horse, rotary.BalanceSchool[1]*horse)
+	balance := func(closed float64, bank capacitor.Bank) string {
+		return fmt.Sprintf("%s motor-run, %s; closed form for the idler alone %s; school %.0f–%.0f", cans(bank.Run), rated(bank.Volts), figures(closed, 3, "µF"), rotary.BalanceSchool[0]*horse, rotary.BalanceSchool[1]*horse)
 	}
 	e := a.Electronics
 	rows := []Row{
 		{"", "Idler", power(a.IdlerWatts), "schools: " + strings.Join(schools, ", "), true},
-		{"", "Balance a to c", figures(a.BalanceAC, 3, "µF"), balance(a.ClosedAC), true},
-		{"", "Balance b to c", figures(a.BalanceBC, 3, "µF"), balance(a.ClosedBC), true},
+		{"", "Balance a to c", figures(a.BalanceAC, 3, "µF"), balance(a.ClosedAC, a.Banks.AC), true},
+		{"", "Balance b to c", figures(a.BalanceBC, 3, "µF"), balance(a.ClosedBC, a.Banks.BC), true},
 		{"", "Idler’s start", figures(a.Idler.StartMicrofarad, 3, "µF"), up, true},
 		{"", "Machine starts with", quantity.Fixed(a.StartMargin, 1) + " ×", fmt.Sprintf("the torque asked, in %s; the made leg dips to %.0f V: a relay that falls back above that brings the idler’s start capacitors in again", seconds(a.StartSeconds), a.StartLowest), true},
 		usable, duty,

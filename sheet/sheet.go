@@ -66,24 +66,37 @@ func figures(value float64, n int, unit string) string {
 }
 
 // Parts words the cans of the run bank.
-func runParts(a *capacitor.Answer) string {
-	if len(a.RunParts.Parts) == 0 {
-		return "none"
-	}
-	var parts []string
-	for _, p := range a.RunParts.Parts {
-		parts = append(parts, quantity.Figures(p, 3))
-	}
-	return strings.Join(parts, " + ") + " µF"
-}
+func runParts(a *capacitor.Answer) string { return cans(a.RunParts.Parts) }
 
 func startParts(a *capacitor.Answer) string {
 	if a.Live.StartMicrofarad <= 0 {
 		return "none"
 	}
-	var parts []string
-	for _, p := range a.StartParts {
-		parts = append(parts, fmt.Sprintf("%.0f–%.0f", p.Low, p.High))
+	return marks(a.StartParts)
+}
+
+// cans words motor-run capacitors in parallel, marks motor-start ones.
+func cans(list []float64) string {
+	parts := make([]string, len(list))
+	for i, p := range list {
+		parts[i] = quantity.Figures(p, 3)
+	}
+	return inParallel(parts)
+}
+
+func marks(list []capacitor.StartPart) string {
+	parts := make([]string, len(list))
+	for i, p := range list {
+		parts[i] = mark(p)
+	}
+	return inParallel(parts)
+}
+
+func mark(p capacitor.StartPart) string { return fmt.Sprintf("%.0f–%.0f", p.Low, p.High) }
+
+func inParallel(parts []string) string {
+	if len(parts) == 0 {
+		return "none"
 	}
 	return strings.Join(parts, " + ") + " µF"
 }
@@ -256,19 +269,38 @@ func remark(origin rule.Origin, source string) string {
 }
 
 func partsSection(a *capacitor.Answer) Section {
-	s := Section{Title: "Parts", Rows: []Row{
-		{"capacitor-volts", "Run capacitor", runParts(a), "motor-run, " + rated(a.RunVolts) + ", continuous", false}}}
-	for i, b := range a.RunBleeds {
-		s.Rows = append(s.Rows, bleedRow(fmt.Sprintf("bleed.run.%d", i), quantity.Figures(a.RunParts.Parts[i], 3)+" µF run", b))
+	run := runRows("capacitor-volts", "bleed.run", "Run capacitor", capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds})
+	start := []Row{{"start", "Start capacitor", "none", "not needed for this load", false}}
+	if a.Live.StartMicrofarad > 0 {
+		start = startRows("start", "bleed.start", "Start capacitor", capacitor.Bank{Start: a.StartParts, Volts: a.StartVolts, Bleeds: a.StartBleeds})
 	}
-	s.Rows = append(s.Rows, Row{"start", "Start capacitor", startParts(a), "motor-start, " + rated(a.StartVolts) + ", seconds only", false})
-	if a.Live.StartMicrofarad <= 0 {
-		s.Rows[len(s.Rows)-1].Remark = "not needed for this load"
+	return Section{"Parts", append(run, start...)}
+}
+
+// runRows are a bank of motor-run capacitors and the bleed on each, startRows one of
+// motor-start ones. What has no working to open goes without a figure's name.
+func runRows(figure, bleeds, label string, b capacitor.Bank) []Row {
+	rows := []Row{{figure, label, cans(b.Run), "motor-run, " + rated(b.Volts) + ", continuous", false}}
+	for i, bleed := range b.Bleeds {
+		rows = append(rows, bleedRow(numbered(bleeds, i), quantity.Figures(b.Run[i], 3)+" µF run", bleed))
 	}
-	for i, b := range a.StartBleeds {
-		s.Rows = append(s.Rows, bleedRow(fmt.Sprintf("bleed.start.%d", i), fmt.Sprintf("%.0f–%.0f µF start", a.StartParts[i].Low, a.StartParts[i].High), b))
+	return rows
+}
+
+func startRows(figure, bleeds, label string, b capacitor.Bank) []Row {
+	rows := []Row{{figure, label, marks(b.Start), "motor-start, " + rated(b.Volts) + ", seconds only", false}}
+	for i, bleed := range b.Bleeds {
+		rows = append(rows, bleedRow(numbered(bleeds, i), mark(b.Start[i])+" µF start", bleed))
 	}
-	return s
+	return rows
+}
+
+// numbered names the working of one of several figures.
+func numbered(figure string, i int) string {
+	if figure == "" {
+		return ""
+	}
+	return fmt.Sprintf("%s.%d", figure, i)
 }
 
 func bleedRow(figure, what string, b capacitor.Bleed) Row {

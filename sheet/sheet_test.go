@@ -207,7 +207,7 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 		route.StartRunCapacitor: {"Circuit of the motor on its capacitors", "Start", "Starting and heat", "", "The box", ""},
 		route.Static:            {"Circuit of the motor on its capacitors", "Run", "The box", "Accepted by state", "Drive settings", "capacitor.winding-at-load"},
 		route.PhaseBox:          {"Circuit of the motor on its capacitors", "Run", "The box", "Accepted by state", "Drive settings", ""},
-		route.Rotary:            {"Circuit of the machine behind a rotary converter", "Idler", "Bringing the idler up", "Accepted by state", "Parts", "rotary.made-leg"},
+		route.Rotary:            {"Circuit of the machine behind a rotary converter", "Idler", "Parts of the idler", "Accepted by state", "Parts", "rotary.made-leg"},
 		route.DriveSinglePhase:  {"Circuit of the motor on a drive", "Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
 		route.DriveDerated:      {"Circuit of the motor on a drive", "One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
 		route.DCBus:             {"Circuit of the motor on a drive", "Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},

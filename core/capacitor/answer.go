@@ -343,31 +343,15 @@ func (r *rig) candidates(a *Answer, target float64) {
 // ratings fills voltage ratings and bleed resistors.
 func (r *rig) ratings(a *Answer) {
 	in, l := r.in, &a.Live
-	// An open lead can leave a capacitor on the whole supply: never less than that.
-	sees := max(l.Idle.CapacitorVolts, l.Load.CapacitorVolts, l.Full.CapacitorVolts, in.Supply.Volts)
-	series := runVolts60
-	if in.Supply.Hertz < 55 {
-		series = runVolts50
-	}
-	a.RunVolts = rate(sees, in.Supply.Volts, series)
-	a.RunBleeds, a.StartBleeds = []Bleed{}, []Bleed{}
-	for _, part := range a.RunParts.Parts {
-		a.RunBleeds = append(a.RunBleeds, bleed(part*(1+runTolerance), a.RunVolts.Sees*supplyHigh, true))
-	}
+	run := runBank(a.RunParts.Parts, max(l.Idle.CapacitorVolts, l.Load.CapacitorVolts, l.Full.CapacitorVolts), in.Supply)
+	a.RunVolts, a.RunBleeds, a.StartBleeds = run.Volts, run.Bleeds, []Bleed{}
 	if l.StartMicrofarad <= 0 {
 		return
 	}
 	// A contact that opens late leaves the capacitor in nearly up to speed.
 	late := r.held(l.RunMicrofarad+l.StartMicrofarad, 0.05).CapacitorVolts
-	a.StartVolts = rate(max(l.Standing.CapacitorVolts, l.CutOutVolts, late, in.Supply.Volts), in.Supply.Volts, startVolts)
-	for _, part := range a.StartParts {
-		a.StartBleeds = append(a.StartBleeds, bleed(part.High, a.StartVolts.Sees*supplyHigh, false))
-	}
-}
-
-func rate(sees, supply float64, series []float64) Rating {
-	needed := sees * supplyHigh * ratingMargin
-	return Rating{Sees: sees, Needed: needed, Rated: ratedVolts(needed, series), Twice: 2 * supply}
+	start := startBank(a.StartParts, max(l.Standing.CapacitorVolts, l.CutOutVolts, late), in.Supply)
+	a.StartVolts, a.StartBleeds = start.Volts, start.Bleeds
 }
 
 // overload sets the relay in the motor's own leads: plate amps, or less where

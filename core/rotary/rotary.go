@@ -9,6 +9,7 @@ import (
 	"math/cmplx"
 	"sync"
 
+	"brackmoor/core/capacitor"
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
@@ -88,6 +89,13 @@ type Electronics struct {
 	DipSeconds *float64 `json:"dip_s"`
 }
 
+// Banks are the parts that balance and start the idler.
+type Banks struct {
+	AC    capacitor.Bank `json:"ac"`
+	BC    capacitor.Bank `json:"bc"`
+	Start capacitor.Bank `json:"start"`
+}
+
 // Answer is a rotary converter for the machine.
 type Answer struct {
 	IdlerWatts   float64        `json:"idler_watts"`
@@ -115,6 +123,7 @@ type Answer struct {
 	Accept       []rule.Judged  `json:"accept" nullable:"false"`
 	StartsAnHour float64        `json:"starts_an_hour"` // of the idler, each from warm
 	Electronics  Electronics    `json:"electronics"`
+	Banks        Banks          `json:"banks"`
 	Transformer  *plate.Step    `json:"transformer"` // behind the converter, nil where the volts suit
 	Verdicts     []rule.Verdict `json:"verdicts" nullable:"false"`
 }

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/capacitor"
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
@@ -216,6 +217,38 @@ func TestAccept(t *testing.T) {
 	assert.False(t, by["at full output: machine, hottest winding"])
 	assert.NotContains(t, by, "at 60 % load: made leg, of the lines")
 	assert.NotContains(t, by, "idler alone: legs apart")
+}
+
+// What balances and starts the idler is made up of what is sold, covers the highest volts
+// of any state with supply tolerance and margin, and has a bleed on each part.
+func TestBanks(t *testing.T) {
+	for _, output := range []string{"1 hp", "3 hp", "10 hp"} {
+		a := size(t, machine(t, output, "saw"))
+		ca, bc := 240.0, 240.0
+		for _, s := range a.States {
+			ca, bc = math.Max(ca, s.Volts.CA), math.Max(bc, s.Volts.BC)
+		}
+		for _, c := range []struct {
+			bank             capacitor.Bank
+			microfarad, sees float64
+		}{{a.Banks.AC, a.BalanceAC, ca}, {a.Banks.BC, a.BalanceBC, bc}} {
+			sum := 0.0
+			for _, part := range c.bank.Run {
+				sum += part
+			}
+			assert.InDelta(t, c.microfarad, sum, 0.05*c.microfarad+1, output)
+			assert.InEpsilon(t, c.sees, c.bank.Volts.Sees, 1e-9)
+			assert.GreaterOrEqual(t, c.bank.Volts.Rated, 1.1*1.05*c.sees)
+			assert.Len(t, c.bank.Bleeds, len(c.bank.Run))
+		}
+		low := 0.0
+		for _, part := range a.Banks.Start.Start {
+			low += part.Low
+		}
+		assert.GreaterOrEqual(t, low, a.Idler.StartMicrofarad, output)
+		assert.GreaterOrEqual(t, a.Banks.Start.Volts.Rated, 1.1*1.05*240)
+		assert.Len(t, a.Banks.Start.Bleeds, len(a.Banks.Start.Start))
+	}
 }
 
 // A machine for other volts is told its transformer.

@@ -4,10 +4,12 @@ import (
 	"fmt"
 	"math"
 
+	"brackmoor/core/capacitor"
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
+	"brackmoor/core/startup"
 )
 
 // schools are the idler's size over the hardest-starting motor's, as practitioners have
@@ -63,7 +65,8 @@ func Size(in Input) (Answer, error) {
 		a.StartSeconds, a.StartLowest = run.Motors[1].TimeTo90, math.Min(run.LowestVolts.BC, run.LowestVolts.CA)
 		a.StartAmps = math.Max(a.StartAmps, run.PeakSupplyAmps)
 	}
-	r.startWays(&a)
+	up := r.startWays(&a)
+	a.Banks = r.banks(&a, up)
 	a.IdlePerDay = a.IdleWatts / 1000 * in.HoursPerDay * in.Tariff
 	a.UsableWatts, a.DutyWatts = r.usable(), r.forDuty()
 	a.Electronics = Electronics{Pair: "a and b", Idle: a.States[0].Unbalance, Load: a.States[2].Unbalance, Dip: 100 * (1 - a.StartLowest/in.Supply.Volts), DipSeconds: a.StartSeconds}
@@ -86,7 +89,21 @@ func Try(in Input) (Answer, error) {
 	r := newRig(in, ref, a.IdlerWatts)
 	r.choose()
 	r.states(&a)
+	a.Banks = r.banks(&a, startup.Result{})
 	return a, nil
+}
+
+// banks makes up the capacitors of parts, for the highest volts of the states of work and,
+// where they start it, of the idler's way up.
+func (r *rig) banks(a *Answer, up startup.Result) Banks {
+	var ca, bc, start float64
+	for _, s := range a.States {
+		ca, bc = math.Max(ca, s.Volts.CA), math.Max(bc, s.Volts.BC)
+	}
+	for _, p := range up.Points {
+		start = math.Max(start, p.Volts.CA)
+	}
+	return Banks{capacitor.RunBank(a.BalanceAC, ca, r.in.Supply), capacitor.RunBank(a.BalanceBC, bc, r.in.Supply), capacitor.StartBank(a.Idler.StartMicrofarad, start, r.in.Supply)}
 }
 
 // choose puts what somebody chose in the place of what was tuned.

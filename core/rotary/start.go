@@ -100,9 +100,8 @@ func (r *rig) byCapacitors(microfarad float64) (out Idler, run startup.Result) {
 const cutOutShare = 0.78
 
 // startWays fills in the ways of starting the idler: the least capacitor of a row that
-// brings it up in time, a packaged starter, a pony motor, and a rope.
-func (r *rig) startWays(a *Answer) {
-	var run startup.Result
+// brings it up in time, whose run is given, a packaged starter, a pony motor, and a rope.
+func (r *rig) startWays(a *Answer) (run startup.Result) {
 	for _, times := range []float64{1, 1.5, 2, 3, 4, 6, 8} {
 		a.Idler, run = r.byCapacitors(math.Round(times * math.Max(r.ac, 20)))
 		if a.Idler.Seconds != nil && *a.Idler.Seconds <= inTime {
@@ -143,6 +142,7 @@ func (r *rig) startWays(a *Answer) {
 			break
 		}
 	}
+	return run
 }
 
 const (

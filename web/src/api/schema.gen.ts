@@ -579,6 +579,12 @@ export interface components {
             usable_bare: components["schemas"]["CapacitorRange"];
             workings: components["schemas"]["RuleWorking"][];
         };
+        CapacitorBank: {
+            bleeds: components["schemas"]["CapacitorBleed"][];
+            run: number[];
+            start: components["schemas"]["CapacitorStartPart"][];
+            volts: components["schemas"]["CapacitorRating"];
+        };
         CapacitorBleed: {
             /** Format: double */
             dissipation: number;
@@ -1447,6 +1453,7 @@ export interface components {
             balance_ac_microfarad: number;
             /** Format: double */
             balance_bc_microfarad: number;
+            banks: components["schemas"]["RotaryBanks"];
             /** Format: double */
             closed_ac_microfarad: number;
             /** Format: double */
@@ -1487,6 +1494,11 @@ export interface components {
             /** Format: double */
             usable_watts: number | null;
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        RotaryBanks: {
+            ac: components["schemas"]["CapacitorBank"];
+            bc: components["schemas"]["CapacitorBank"];
+            start: components["schemas"]["CapacitorBank"];
         };
         RotaryElectronics: {
             /** Format: double */
