@@ -146,6 +146,7 @@ func onRotary(in Input) []Route {
 	r.lossWatts, r.idleWatts = new(a.States[2].SupplyWatts-in.share()*in.watts()), &a.IdleWatts
 	r.Sizes["idler_watts"], r.Sizes["balance_ac_microfarad"], r.Sizes["balance_bc_microfarad"] = a.IdlerWatts, a.BalanceAC, a.BalanceBC
 	r.Sizes["idler_start_microfarad"], r.Sizes["idle_watts"], r.Sizes["overload_amps"] = a.Idler.StartMicrofarad, a.IdleWatts, c.Plate.Amps.Value
+	r.Sizes["balance_capacitor_volts"], r.Sizes["idler_start_capacitor_volts"] = math.Max(a.Banks.AC.Volts.Rated, a.Banks.BC.Volts.Rated), a.Banks.Start.Volts.Rated
 	r.Cost.Parts = in.Prices.IdlerBase + in.Prices.IdlerPerKilowatt*a.IdlerWatts/1000 + in.Prices.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
 	return []Route{r}
 }
