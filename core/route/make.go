@@ -48,21 +48,23 @@ func (in Input) ofLive(name string, a *capacitor.Answer) Route {
 	return r
 }
 
-func (in Input) capacitorSizes(r *Route, a *capacitor.Answer) {
-	put := func(name string, value float64) {
-		if value > 0 {
-			r.Sizes[name] = value
-		}
+// put keeps a size that there is.
+func (r *Route) put(name string, value float64) {
+	if value > 0 {
+		r.Sizes[name] = value
 	}
-	put("run_microfarad", a.Live.RunMicrofarad)
-	put("start_microfarad", a.Live.StartMicrofarad)
-	put("cut_out_rpm", a.Live.CutOutRPM)
-	put("overload_amps", a.Overload.Amps)
+}
+
+func (in Input) capacitorSizes(r *Route, a *capacitor.Answer) {
+	r.put("run_microfarad", a.Live.RunMicrofarad)
+	r.put("start_microfarad", a.Live.StartMicrofarad)
+	r.put("cut_out_rpm", a.Live.CutOutRPM)
+	r.put("overload_amps", a.Overload.Amps)
 	if a.Live.RunMicrofarad > 0 {
-		put("run_capacitor_volts", a.RunVolts.Rated)
+		r.put("run_capacitor_volts", a.RunVolts.Rated)
 	}
 	if a.Live.StartMicrofarad > 0 {
-		put("start_capacitor_volts", a.StartVolts.Rated)
+		r.put("start_capacitor_volts", a.StartVolts.Rated)
 	}
 }
 
@@ -146,7 +148,8 @@ func onRotary(in Input) []Route {
 	r.lossWatts, r.idleWatts = new(a.States[2].SupplyWatts-in.share()*in.watts()), &a.IdleWatts
 	r.Sizes["idler_watts"], r.Sizes["balance_ac_microfarad"], r.Sizes["balance_bc_microfarad"] = a.IdlerWatts, a.BalanceAC, a.BalanceBC
 	r.Sizes["idler_start_microfarad"], r.Sizes["idle_watts"], r.Sizes["overload_amps"] = a.Idler.StartMicrofarad, a.IdleWatts, c.Plate.Amps.Value
-	r.Sizes["balance_capacitor_volts"], r.Sizes["idler_start_capacitor_volts"] = math.Max(a.Banks.AC.Volts.Rated, a.Banks.BC.Volts.Rated), a.Banks.Start.Volts.Rated
+	r.put("balance_capacitor_volts", math.Max(a.Banks.AC.Volts.Rated, a.Banks.BC.Volts.Rated))
+	r.put("idler_start_capacitor_volts", a.Banks.Start.Volts.Rated)
 	r.Cost.Parts = in.Prices.IdlerBase + in.Prices.IdlerPerKilowatt*a.IdlerWatts/1000 + in.Prices.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
 	return []Route{r}
 }
