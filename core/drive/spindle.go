@@ -39,7 +39,7 @@ func ParseGears(text string) ([]Gear, error) {
 		switch {
 		case err != nil:
 			return nil, fmt.Errorf("“%s” is no step: write spindle over motor, such as 0.5, 80/160 or 1:2", w)
-		case ratio < 0.001 || ratio > 100:
+		case !(ratio >= 0.001 && ratio <= 100): // and not 0/0 either
 			return nil, fmt.Errorf("“%s” is no ratio that a machine has", w)
 		case len(gears) == mostGears:
 			return nil, fmt.Errorf("at most %d steps are taken", mostGears)

@@ -20,7 +20,7 @@ func TestParseGears(t *testing.T) {
 	none, err := drive.ParseGears("  ")
 	require.NoError(t, err)
 	assert.Empty(t, none)
-	for _, bad := range []string{"fast", "80/", "1/0", "0", "5000", "1 1 1 1 1 1 1 1 1 1 1 1 1"} {
+	for _, bad := range []string{"fast", "80/", "1/0", "0/0", "0", "5000", "1 1 1 1 1 1 1 1 1 1 1 1 1"} {
 		_, err := drive.ParseGears(bad)
 		assert.Error(t, err, bad)
 	}
