@@ -54,12 +54,12 @@ func Controls(e Existing) []Control {
 }
 
 // ChangeOver is the checklist for a drive that is changed over from the lower volts to
-// the higher of a supply with both. Amps are at full output.
+// the higher of a supply with both. Amps are those at its load on the lower.
 func ChangeOver(lower, higher, amps float64) []string {
 	return []string{
 		"Dead, locked, proved, and the bus discharged and measured before a link is moved.",
 		fmt.Sprintf("Its label lists %.0f V, and its selector or link is moved to it; many small drives have none and must not be.", higher),
-		fmt.Sprintf("Fed from both lines by a two-pole breaker: about %.1f A at %.0f V where it took %.1f A at %.0f V; conductors for 125 percent of its rated input amps.", amps*lower/higher, higher, amps, lower),
+		fmt.Sprintf("Fed from both lines by a two-pole breaker: at its load about %.1f A at %.0f V where it took %.1f A at %.0f V; conductors for 125 percent of its rated input amps.", amps*lower/higher, higher, amps, lower),
 		fmt.Sprintf("Cord and plug for %.0f V, which fit no %.0f V receptacle; the old plug is cut off, not adapted.", higher, lower),
 		"No neutral to the drive; the bond stays.",
 		"Motor volts set anew, and the motor joined for them.",

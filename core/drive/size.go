@@ -55,11 +55,14 @@ func next(watts float64) (rating float64, ok bool) {
 const (
 	busPerKilowatt = 330.0 // µF at usualBusVolts
 	usualBusVolts  = 325.0
-	doublerCans    = 4.0  // each of a doubler's cans over the bus of a bridge
-	driveLosses    = 0.04 // of what goes through it
-	tripOver       = 1.23 // of the bus's nominal volts
+	doublerCans    = 4.0   // each of a doubler's cans over the bus of a bridge
+	tripVolts      = 400.0 // of the bus, of drives for 200 to 240 V whatever their supply
+	tripOver       = 1.1   // over the bus at least, on higher supplies
 	prechargeOhm   = 47.0
 )
+
+// Losses is the share of what goes through a usual drive that it loses (shop practice).
+const Losses = 0.04
 
 // Front is the front end of a usual three-phase drive of a rating in watts, on volts.
 func Front(rating, volts float64) rectifier.Front {
@@ -118,7 +121,7 @@ type Answer struct {
 
 // input is the dc watts that shaft watts take.
 func (in Input) input(shaft float64) float64 {
-	return shaft / in.Plate.Efficiency.Value / (1 - driveLosses)
+	return shaft / in.Plate.Efficiency.Value / (1 - Losses)
 }
 
 func (in Input) front(rating, watts float64) rectifier.Case {
@@ -226,7 +229,11 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 	a.Precharge = rectifier.Precharge(loaded, prechargeOhm)
 	bus := math.Sqrt2 * in.most()
 	drag := math.Max(in.Fit.FrictionWatts, 1)
-	stop := Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: loaded.Bridge.BusMicrofarad, BusVolts: bus, TripVolts: tripOver * bus, LossWatts: &drag}
+	cans := loaded.Bridge.BusMicrofarad
+	if a.Doubler {
+		cans /= 2 // its two in series
+	}
+	stop := Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: cans, BusVolts: bus, TripVolts: math.Max(tripVolts, tripOver*bus), LossWatts: &drag}
 	a.ShortestStop = stop.Ramp().ShortestSeconds
 	a.Brake = stop.resistor()
 	in.judge(a)

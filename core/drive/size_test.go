@@ -92,6 +92,16 @@ func TestADriveThatDoubles(t *testing.T) {
 	assert.InDelta(t, 50, a.BaseHertz, 1e-9)
 	assert.InEpsilon(t, 2*math.Sqrt2*115, a.Load.BusMeanVolts, 0.1, "less its ripple and what the line takes")
 	assert.InEpsilon(t, 2*high.Load.InputRMSAmps, a.Load.InputRMSAmps, 0.35)
+	// What it can brake without a resistor is what its two cans in series take up to the trip.
+	heavy := in
+	heavy.InertiaKgm2 = 0.3
+	b, err := drive.Size(heavy)
+	require.NoError(t, err)
+	require.NotNil(t, b.ShortestStop)
+	bus, omega := 2*math.Sqrt2*115, in.Plate.RPM.Value*math.Pi/30
+	room := 4 * drive.Front(750, 230).BusMicrofarad / 2 * 1e-6 * (400*400 - bus*bus) / 2
+	energy := 0.3 * omega * omega / 2
+	assert.InEpsilon(t, 2*(energy-math.Sqrt(energy*room))/in.Fit.FrictionWatts, *b.ShortestStop, 1e-6)
 	in = sizing(t, "2.2 kW", 0.6)
 	in.Supply.Volts = 115
 	a, err = drive.Size(in)

@@ -106,16 +106,16 @@ type Brake struct {
 }
 
 // brakeSeconds is the stop that a brake resistor is sized for: a usual one of machine
-// tools (shop practice). chopperOver is where the chopper holds the bus, of its nominal
-// volts.
+// tools (shop practice). chopperUnder is where the chopper holds the bus, of the volts at
+// which it trips.
 const (
 	brakeSeconds = 2.0
-	chopperOver  = 1.18
+	chopperUnder = 0.95
 )
 
 // resistor sizes a brake resistor for a usual stop; nil where the bus takes it.
 func (s Stop) resistor() *Brake {
-	s.StopSeconds, s.ChopperVolts = new(brakeSeconds), new(chopperOver*s.BusVolts)
+	s.StopSeconds, s.ChopperVolts = new(brakeSeconds), new(chopperUnder*s.TripVolts)
 	r := s.Ramp()
 	if *r.ResistorMaxOhm == nil {
 		return nil

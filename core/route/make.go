@@ -145,7 +145,7 @@ func onRotary(in Input) []Route {
 		}
 	}
 	r.SupplyAmps.Starting = &a.StartAmps
-	r.lossWatts, r.idleWatts = new(a.States[2].SupplyWatts-in.share()*in.watts()), &a.IdleWatts
+	r.lossWatts = new(a.States[2].SupplyWatts - in.share()*in.watts())
 	r.Sizes["idler_watts"], r.Sizes["balance_ac_microfarad"], r.Sizes["balance_bc_microfarad"] = a.IdlerWatts, a.BalanceAC, a.BalanceBC
 	r.Sizes["idler_start_microfarad"], r.Sizes["idle_watts"], r.Sizes["overload_amps"] = a.Idler.StartMicrofarad, a.IdleWatts, c.Plate.Amps.Value
 	r.put("balance_capacitor_volts", math.Max(a.Banks.AC.Volts.Rated, a.Banks.BC.Volts.Rated))
@@ -153,9 +153,6 @@ func onRotary(in Input) []Route {
 	r.Cost.Parts = in.Prices.IdlerBase + in.Prices.IdlerPerKilowatt*a.IdlerWatts/1000 + in.Prices.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
 	return []Route{r}
 }
-
-// dutyMinutes is how long a session of the duty is followed.
-const dutyMinutes = 240
 
 // most a drive gives of rated torque for a start, with its usual current limit.
 const driveTorque = 1.5
@@ -254,7 +251,7 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 		}
 		return new(100 * m.LineAmps.A / c.Plate.Amps.Value)
 	}
-	if most := c.Thermal.MostShare(dutyMinutes, func(share float64) []motor.Spell {
+	if most := c.Thermal.MostShare(func(share float64) []motor.Spell {
 		m, ok := on(share)
 		if !ok {
 			return nil
@@ -277,7 +274,7 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 	}
 	idle := c.Fit.FrictionWatts + 0.03*in.watts()
 	r.SupplyAmps = Amps{Three{line(idle), line(in.share() * in.watts()), line(in.watts())}, line(driveTorque * in.watts())}
-	lost := in.share() * in.watts() * (1/c.Plate.Efficiency.Value/0.96 - 1)
+	lost := in.share() * in.watts() * (1/c.Plate.Efficiency.Value/(1-drive.Losses) - 1)
 	r.lossWatts = &lost
 	r.Sizes["drive_watts"], r.Sizes["drive_output_amps"], r.Sizes["overload_amps"] = rating, c.Plate.Amps.Value, c.Plate.Amps.Value
 	if r.SupplyAmps.Full != nil {
