@@ -26,9 +26,6 @@ type Heat struct {
 	Session     []motor.Temperatures `json:"session" nullable:"false"`
 }
 
-// sessionMinutes is how long a session is followed.
-const sessionMinutes = 240
-
 // ratedLosses are the watts lost at plate load on three phases.
 func (r *rig) ratedLosses() float64 {
 	return r.in.Plate.Output.Value * (1/r.in.Plate.Efficiency.Value - 1)
@@ -48,7 +45,7 @@ func (r *rig) duty(s State, up RunUp) []motor.Spell {
 	d := r.in.Duty
 	work := motor.Spell{Minutes: d.OnMinutes, Heating: r.heating(s)}
 	if d.OffMinutes <= 0 {
-		work.Minutes = sessionMinutes
+		work.Minutes = motor.SessionMinutes
 		return []motor.Spell{work}
 	}
 	spells := []motor.Spell{work, {Minutes: d.OffMinutes}}
@@ -80,12 +77,12 @@ func rounded(t motor.Temperatures) motor.Temperatures {
 func (r *rig) heat(run, share float64, up RunUp) Heat {
 	t := r.in.Thermal
 	h := Heat{Thermal: t, Duty: r.in.Duty, Session: []motor.Temperatures{}}
-	h.Duty.Session = sessionMinutes
+	h.Duty.Session = motor.SessionMinutes
 	loaded := r.at(run, share)
 	if loaded.Motor != network.Running {
 		return h
 	}
-	session := t.Session(r.duty(loaded, up), sessionMinutes)
+	session := t.Session(r.duty(loaded, up), motor.SessionMinutes)
 	worst := motor.HottestOf(session)
 	h.HottestC, h.FrameC = worst.Hottest(), worst.Frame
 	every := max(1, (len(session)+mostShown-1)/mostShown)
@@ -94,7 +91,7 @@ func (r *rig) heat(run, share float64, up RunUp) Heat {
 			h.Session = append(h.Session, rounded(at))
 		}
 	}
-	most := t.MostShare(sessionMinutes, func(share float64) []motor.Spell {
+	most := t.MostShare(func(share float64) []motor.Spell {
 		if s := r.at(run, share); s.Motor == network.Running {
 			return r.duty(s, up)
 		}

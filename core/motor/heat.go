@@ -247,11 +247,14 @@ func HottestOf(session []Temperatures) (worst Temperatures) {
 	return worst
 }
 
+// SessionMinutes is how long a session of a duty is followed.
+const SessionMinutes = 240
+
 // MostShare is the largest share of plate output, a fifth above it at most, at which a
-// round of spells, gone through again and again for so many minutes, keeps the hottest
-// winding within its limit; nil where none does. spells gives nothing where the motor
+// round of spells, gone through again and again for a session, keeps the hottest winding
+// within its limit; nil where none does. spells gives nothing where the motor
 // does not run; a single spell counts as going on for good.
-func (t Thermal) MostShare(minutes float64, spells func(share float64) []Spell) *float64 {
+func (t Thermal) MostShare(spells func(share float64) []Spell) *float64 {
 	good := func(share float64) bool {
 		switch round := spells(share); len(round) {
 		case 0:
@@ -259,7 +262,7 @@ func (t Thermal) MostShare(minutes float64, spells func(share float64) []Spell) 
 		case 1:
 			return t.Settled(round[0].Heating).Hottest() <= t.LimitC
 		default:
-			return HottestOf(t.Session(round, minutes)).Hottest() <= t.LimitC
+			return HottestOf(t.Session(round, SessionMinutes)).Hottest() <= t.LimitC
 		}
 	}
 	// From plate load down: the first that is borne, then closely.

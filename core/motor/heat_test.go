@@ -138,9 +138,8 @@ func TestMostShare(t *testing.T) {
 		q := 0.15 + 1.05*share*share // a hot one: at plate load a little past rated
 		return motor.Heating{Windings: [3]float64{q, q, q}, Losses: q, Turning: true}
 	}
-	const minutes = 240
 	most := func(on, off float64) float64 {
-		share := th.MostShare(minutes, func(share float64) []motor.Spell { return heat(share).Work(on, off) })
+		share := th.MostShare(func(share float64) []motor.Spell { return heat(share).Work(on, off) })
 		require.NotNil(t, share)
 		return *share
 	}
@@ -148,10 +147,10 @@ func TestMostShare(t *testing.T) {
 	assert.LessOrEqual(t, th.Settled(heat(always)).Hottest(), th.LimitC)
 	assert.Greater(t, th.Settled(heat(always+0.01)).Hottest(), th.LimitC)
 	assert.Greater(t, most(10, 10), always, "a pause lets more through")
-	reached := motor.HottestOf(th.Session(heat(most(30, 10)).Work(30, 10), minutes)).Hottest()
+	reached := motor.HottestOf(th.Session(heat(most(30, 10)).Work(30, 10), motor.SessionMinutes)).Hottest()
 	assert.LessOrEqual(t, reached, th.LimitC)
-	assert.Nil(t, th.MostShare(minutes, func(float64) []motor.Spell { return nil }), "it never runs")
-	hot := th.MostShare(minutes, func(float64) []motor.Spell {
+	assert.Nil(t, th.MostShare(func(float64) []motor.Spell { return nil }), "it never runs")
+	hot := th.MostShare(func(float64) []motor.Spell {
 		return motor.Heating{Windings: [3]float64{9, 9, 9}, Losses: 9, Turning: true}.Work(30, 0)
 	})
 	assert.Nil(t, hot)

@@ -67,6 +67,8 @@ type State struct {
 	SupplyWatts     float64       `json:"supply_watts"`
 	Runs            bool          `json:"runs"`
 	IdlerStandsFast bool          `json:"idler_runs"`
+	MachineOver     bool          `json:"machine_over"` // past plate amps, rounding allowed for
+	IdlerOver       bool          `json:"idler_over"`
 
 	heating motor.Heating // of the machine
 }
@@ -298,6 +300,7 @@ func (r *rig) at(title string, share float64) State {
 		}
 		s.heating.Turning, s.heating.Losses = s.Runs, (m.InputWatts-m.ShaftWatts)/(r.in.Plate.Output.Value*(1/r.in.Plate.Efficiency.Value-1))
 	}
+	s.MachineOver, s.IdlerOver = s.HottestPercent > bearable, s.IdlerPercent > bearable
 	return s
 }
 

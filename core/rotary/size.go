@@ -182,7 +182,7 @@ var bearable = rule.Limit("capacitor.winding-at-load", "most_percent") + rule.Li
 func (r *rig) usable() *float64 {
 	good := func(share float64) bool {
 		s := r.at("", share)
-		return s.Runs && s.IdlerStandsFast && s.HottestPercent <= bearable && s.IdlerPercent <= bearable
+		return s.Runs && s.IdlerStandsFast && !s.MachineOver && !s.IdlerOver
 	}
 	if good(1) {
 		return new(r.in.Plate.Output.Value)
@@ -201,18 +201,15 @@ func (r *rig) usable() *float64 {
 	return new(low * r.in.Plate.Output.Value)
 }
 
-// sessionMinutes is how long a session of the duty is followed.
-const sessionMinutes = 240
-
 // forDuty is the most shaft power that the machine's windings bear in its duty, the idler
 // within its plate amps.
 func (r *rig) forDuty() *float64 {
 	if r.in.Thermal.LimitC == 0 {
 		return nil
 	}
-	most := r.in.Thermal.MostShare(sessionMinutes, func(share float64) []motor.Spell {
+	most := r.in.Thermal.MostShare(func(share float64) []motor.Spell {
 		s := r.at("", share)
-		if !s.Runs || !s.IdlerStandsFast || s.IdlerPercent > bearable {
+		if !s.Runs || !s.IdlerStandsFast || s.IdlerOver {
 			return nil
 		}
 		return s.heating.Work(r.in.OnMinutes, r.in.OffMinutes)
@@ -238,10 +235,10 @@ func (r *rig) judge(a *Answer) {
 		say("rotary.hard-start", rule.Numbers{"margin": a.StartMargin}, "A larger idler.", "Starting torque is %.2f times what the load asks; %.1f is wanted.", a.StartMargin, least)
 	}
 	switch full := a.States[3]; {
-	case loaded.Runs && loaded.HottestPercent > bearable:
+	case loaded.Runs && loaded.MachineOver:
 		say("capacitor.winding-at-load", rule.Numbers{"percent": loaded.HottestPercent, "load_percent": 100 * a.LoadShare}, "A larger idler, other capacitors, or less load.",
 			"At %.0f percent load its hottest winding carries %.0f percent of plate amps.", 100*a.LoadShare, loaded.HottestPercent)
-	case full.Runs && full.HottestPercent > bearable && a.UsableWatts != nil:
+	case full.Runs && full.MachineOver && a.UsableWatts != nil:
 		say("capacitor.winding-at-full", rule.Numbers{"percent": full.HottestPercent, "usable_watts": *a.UsableWatts}, "Keep under "+power(*a.UsableWatts)+", or take a larger idler.",
 			"At full output its hottest winding carries %.0f percent of plate amps.", full.HottestPercent)
 	}
@@ -252,7 +249,7 @@ func (r *rig) judge(a *Answer) {
 		say("rotary.idler-small", rule.Numbers{"idler_watts": a.IdlerWatts, "model_watts": a.ModelWatts}, "Take "+power(a.ModelWatts)+".", "An idler of %s is smaller than the %s that the model asks.", power(a.IdlerWatts), power(a.ModelWatts))
 	}
 	for _, s := range a.States {
-		if s.IdlerPercent > bearable {
+		if s.IdlerOver {
 			say("rotary.idler-hot", rule.Numbers{"percent": s.IdlerPercent}, "A larger idler, or smaller capacitors.", "With %s one line of the idler carries %.0f percent of its plate amps.", s.Title, s.IdlerPercent)
 			break
 		}

@@ -1553,9 +1553,11 @@ export interface components {
             degrees: components["schemas"]["NetworkLines"];
             /** Format: double */
             hottest_percent: number;
+            idler_over: boolean;
             /** Format: double */
             idler_percent: number;
             idler_runs: boolean;
+            machine_over: boolean;
             runs: boolean;
             /** Format: double */
             supply_amps: number;
@@ -1646,6 +1648,8 @@ export interface components {
             /** Format: double */
             hours_per_day: number;
             keep_switchgear: boolean;
+            /** Format: double */
+            least_hertz: number;
             /** @enum {string} */
             maker_permits: "" | "yes" | "no";
             material: string;

@@ -40,7 +40,7 @@ export function RotaryLook({ motor, draft, stamp, set, supply, problems, choose 
   const now = trial ?? { idler: answer.idler_watts, ac: answer.balance_ac_microfarad, bc: answer.balance_bc_microfarad, share };
   const change = (patch: Partial<Draft['way']>) => set(`way.${Object.keys(patch).join()}`, { way: { ...way, ...patch } });
   const attempt = (patch: Partial<RotaryTrial>) => setTrial({ ...now, ...patch });
-  const most = Math.max(60, Math.ceil(2.5 * Math.max(answer.tuned_ac_microfarad, way.balance_ac_microfarad ?? 0) / 10) * 10);
+  const most = Math.max(60, Math.ceil(2.5 * answer.tuned_ac_microfarad / 10) * 10, way.balance_ac_microfarad ?? 0, way.balance_bc_microfarad ?? 0);
   const own = way.idler_watts !== null || way.balance_ac_microfarad !== null || way.balance_bc_microfarad !== null;
   return (
     <>
@@ -99,8 +99,8 @@ function States({ list }: { list: Schemas['RotaryState'][] }) {
           <tr key={s.title}>
             <th scope="row">{s.title}</th>
             {[s.volts.ab, s.volts.bc, s.volts.ca].map((v, i) => <td key={i} className="figures">{whole(v)}</td>)}
-            <td className={s.hottest_percent > 100.5 ? 'figures bad' : 'figures'}>{s.hottest_percent > 0 ? `${whole(s.hottest_percent)} %` : '–'}</td>
-            <td className={s.idler_percent > 100.5 ? 'figures bad' : 'figures'}>{whole(s.idler_percent)} %</td><td className="figures">{s.supply_amps.toFixed(1)} A</td>
+            <td className={s.machine_over ? 'figures bad' : 'figures'}>{s.hottest_percent > 0 ? `${whole(s.hottest_percent)} %` : '–'}</td>
+            <td className={s.idler_over ? 'figures bad' : 'figures'}>{whole(s.idler_percent)} %</td><td className="figures">{s.supply_amps.toFixed(1)} A</td>
           </tr>
         ))}
       </tbody>
