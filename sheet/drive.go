@@ -29,7 +29,7 @@ func (w way) drive(s *Sheet) error {
 	controls := w.motor.Matters.Existing()
 	s.Headline = DriveHeadline(&a)
 	s.Verdicts = slices.Concat(s.Verdicts, a.Verdicts, several.Verdicts)
-	m := wiring.DriveMotor{Supply: w.feed(), Drive: power(a.RatingWatts), Feed: "", Motor: st.Reading.Title, Plate: w.joined(), Stops: stopsOf(st.Reading.Verdicts, a.Verdicts)}
+	m := wiring.DriveMotor{Supply: w.feed(), Drive: power(a.RatingWatts), Motor: st.Reading.Title, Plate: w.joined(), Stops: stopsOf(st.Reading.Verdicts, a.Verdicts)}
 	if st.Route() == route.DCBus {
 		m.Bus = figures(a.Choke.MilliHenry, 2, "mH")
 	}

@@ -4,10 +4,10 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
-	"strings"
 
 	"brackmoor/core/load"
 	"brackmoor/core/route"
+	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/winding"
 )
@@ -272,7 +272,7 @@ func (s *Store) ChangeMotor(ctx context.Context, m shop.Motor) (Place, error) {
 		case encode(before.Motor.Leads) != encode(m.Leads.Filled()):
 			what = "leads changed"
 		case before.Motor.Way.Route != m.Way.Route && m.Way.Route != "":
-			what = "route taken: " + strings.ToLower(route.Titles[m.Way.Route])
+			what = "route taken: " + rule.InSentence(route.Titles[m.Way.Route])
 		case encode(before.Motor.Way) != encode(m.Way.Filled()):
 			what = "route changed"
 		case before.Motor.Matters != m.Matters:

@@ -33,7 +33,6 @@ const (
 	carrierKHz   = 4.0
 	leastRamp    = 3.0  // s
 	mostRamp     = 60.0 // s, to coast rather than wait longer
-	usualLeastHz = 0.4  // of plate hertz, with a fan on the shaft
 	boostPercent = 3.0
 )
 
@@ -77,7 +76,7 @@ func Settings(in Input, a Answer, use Use) []Setting {
 	least := use.LeastHertz
 	why = "the least that the machine's maker sets"
 	if least == 0 {
-		least, why = usualLeastHz*hertz, "below it a shaft fan no longer cools full torque"
+		least, why = fullCooling*hertz, "below it a shaft fan no longer cools full torque"
 	}
 	figure("minimum_hertz", "Lowest frequency", least, 2, "Hz", why, "0")
 	joined := "as the motor is joined"

@@ -56,12 +56,14 @@ type Controls struct {
 
 // Matters is all that is noted of a machine for the choice of its route. CircuitAmps is
 // the breaker it is to hang on, 0 where that is not known; MakerPermits is "yes", "no" or
-// "" for what the maker of the drive at hand says of one phase.
+// "" for what the maker of the drive at hand says of one phase. LeastHertz is the least
+// that the machine's maker lets its motor run at, 0 where that is not known.
 type Matters struct {
 	Wishes
 	Controls     Controls `json:"controls"`
 	CircuitAmps  float64  `json:"circuit_amps" minimum:"0" maximum:"600"`
 	MakerPermits string   `json:"maker_permits" enum:",yes,no"`
+	LeastHertz   float64  `json:"least_hertz" minimum:"0" maximum:"100"`
 	// Of the spindle, as typed: its steps, the tool's diameter, the material's name.
 	Steps    string `json:"steps" maxLength:"160"`
 	Tool     string `json:"tool" maxLength:"40"`
@@ -140,8 +142,7 @@ type Route struct {
 	Why         []string           `json:"why" nullable:"false"`
 	Workings    []rule.Working     `json:"workings" nullable:"false"`
 
-	lossWatts *float64 // lost and idled away at the load
-	idleWatts *float64
+	lossWatts *float64         // lost and idled away at the load
 	volts     [3]network.Lines // idle, at the load, at full output
 	steady    []rule.Working   // of the figures that no wish changes
 }

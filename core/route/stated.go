@@ -56,7 +56,7 @@ func (in Input) stated(r *Route) []rule.Working {
 			rule.Step{Formula: "most shaft power, up to plate output, with no winding past plate amps", Terms: []rule.Term{c.Plate.Output.Term("plate output", "W"), c.Plate.Amps.Term("plate amps", "A")}, Result: r.UsableWatts[1], Unit: "W", Source: model})
 	}
 	if r.DutyWatts != nil {
-		add("duty", "output at its duty", quantity.Power(*r.DutyWatts, hertz), "heat.past-class", rule.Step{Formula: "most shaft power, up to plate output, with the hottest winding within what its insulation bears",
+		add("duty", "output at its duty", quantity.Power(*r.DutyWatts, hertz), "heat.past-class", rule.Step{Formula: "most shaft power, up to a fifth over plate output, with the hottest winding within what its insulation bears",
 			Terms: []rule.Term{{Name: "on for", Value: c.Duty.OnMinutes, Unit: "min, 0 for all day", Origin: rule.Stated}, {Name: "then off for", Value: c.Duty.OffMinutes, Unit: "min", Origin: rule.Stated},
 				{Name: "insulation bears", Value: c.Thermal.LimitC, Unit: "°C", Origin: rule.Assumed, Source: "IEC 60034-1, class " + c.Thermal.Class}}, Result: *r.DutyWatts, Unit: "W", Source: "thermal model, two time constants"})
 	}

@@ -366,7 +366,7 @@ func (s Study) Settings(own []drive.Profile, m route.Matters) ([]drive.Entry, Sp
 	if err != nil {
 		return nil, Spindle{}, err
 	}
-	list := drive.Settings(s.driven(s.LoadShare()), a, drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing})
+	list := drive.Settings(s.driven(s.LoadShare()), a, drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing, LeastHertz: m.LeastHertz})
 	return drive.Among(own, s.way.Profile).Enter(list), spindle(m, a, list), nil
 }
 

@@ -87,7 +87,6 @@ func IdlerCircuit(m IdlerMotor) Drawing {
 // low-voltage inputs they go to.
 type DriveMotor struct {
 	Supply, Drive, Bus string
-	Feed               string
 	Inputs             [][2]string
 	Motor, Plate       string
 	Stops              []string
@@ -100,7 +99,6 @@ func DriveCircuit(m DriveMotor) Drawing {
 	const left, right = 380.0, 560.0
 	d := Drawing{Width: 860, Height: 300, Title: "Circuit of the motor on a drive"}
 	d.incoming(m.Supply, a, b, false)
-	d.text("small", "middle", 196, a-10, m.Feed)
 	for _, l := range []struct {
 		class string
 		y     float64

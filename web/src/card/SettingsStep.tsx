@@ -4,6 +4,7 @@ import { ask, client, words, type Schemas } from '../api/client';
 import { at } from '../api/hooks';
 import { SpindleCurve } from '../parts/Curves';
 import { number, whole } from '../parts/number';
+import { Numeral } from '../parts/Numeral';
 import type { Draft } from './draft';
 import { kindOf, taken } from './way';
 import './settings.css';
@@ -26,6 +27,8 @@ export function SettingsStep({ motor, draft, sound, stamp, set }: { motor: strin
         <h2>{kindOf(taken(draft.way)) === 'drive' ? 'Drive settings' : 'If a drive feeds it'}</h2>
         <label className="idler">Drive at hand <Select aria-label="Drive at hand" value={profile} onChange={(name) => set('way.profile', { way: { ...draft.way, profile: name } })} popupMatchSelectWidth={false}
           options={[{ value: '', label: 'none in particular' }, ...profiles.map((name) => ({ value: name, label: name }))]} /></label>
+        <label className="idler">Least hertz of the machine’s maker <Numeral keep={`${motor}.least_hertz`} label="Least hertz" value={draft.matters.least_hertz || null} from={0} to={100} placeholder="not known"
+          change={(v) => set('matters.least_hertz', { matters: { ...draft.matters, least_hertz: v ?? 0 } })} /></label>
         <a href={`/api/motors/${motor}/settings.csv`}>As CSV, with boxes for what it was and is</a>
       </header>
       <p className="caution-line">Isolate and wait for the bus before any terminal is touched; prove it dead. Set these before the motor turns, and read them back.</p>

@@ -63,7 +63,7 @@ export function Profiles({ shop, shipped, settings }: { shop: Schemas['ShopHead'
         <Button onClick={() => add({ format, name: 'New drive', parameters: {} })}>New</Button>
         <Button onClick={() => file.current?.click()}>From JSON…</Button>
         <input ref={file} type="file" accept=".json,application/json" hidden aria-label="A drive profile as JSON" onChange={(e) => { const f = e.target.files?.[0]; e.target.value = ''; if (f) void open(f); }} />
-        {shown && <a className="as-json" href={URL.createObjectURL(new Blob([JSON.stringify(shown, null, 1)], { type: 'application/json' }))} download={`${shown.name}.json`}>As JSON</a>}
+        {shown && <Button onClick={() => download(shown)}>As JSON</Button>}
         {mine && <Button danger onClick={() => { setOwn(own.filter((_, i) => i !== index)); setIndex(0); }}>Take it out</Button>}
       </div>
       {read && <p className="problem" role="alert">{read}</p>}
@@ -82,6 +82,15 @@ export function Profiles({ shop, shipped, settings }: { shop: Schemas['ShopHead'
       <p className="keep"><Button type="primary" disabled={!changed} onClick={() => void keep()}>Keep these profiles</Button> {changed && <span className="soft">not kept yet</span>}</p>
     </section>
   );
+}
+
+/** Gives a profile to the browser as a file. */
+function download(profile: Profile) {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(new Blob([JSON.stringify(profile, null, 1)], { type: 'application/json' }));
+  link.download = `${profile.name}.json`;
+  link.click();
+  URL.revokeObjectURL(link.href);
 }
 
 /** Parameters with one changed; one without a number is taken out. */
