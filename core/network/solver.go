@@ -2,11 +2,8 @@ package network
 
 import (
 	"errors"
-	"fmt"
 	"math"
 	"math/cmplx"
-
-	"brackmoor/core/motor"
 )
 
 // ErrResonance says that the elements on the made leg resonate without any
@@ -16,23 +13,6 @@ var ErrResonance = errors.New("the made leg resonates without losses: its volts 
 // ErrNoConvergence says that saturation found no settled state within its step
 // budget.
 var ErrNoConvergence = errors.New("the step budget was spent before everything settled")
-
-// machine is one motor made ready for solving, with its present state.
-type machine struct {
-	*Motor
-	ratio       float64 // supply hertz over rated hertz
-	synchronous float64 // rad/s of the shaft
-	torqueScale float64 // N·m, a size to judge residuals by
-	nominal     float64 // volts of the lines it hangs on
-	bank        int     // its transformer, −1 for none
-	slip        float64
-	stalled     bool
-
-	xm, leakage       float64 // present magnetising ohms and leakage factor
-	forward, backward motor.Branch
-	y1, y2            complex128 // terminal sequence admittances, abc sense
-	v1, v2            complex128 // terminal sequence volts, abc sense
-}
 
 // bank is a three-phase transformer with what hangs on it.
 type bank struct {
@@ -323,172 +303,10 @@ func absolute(z complex128) float64 { return math.Abs(real(z)) + math.Abs(imag(z
 
 func square(z complex128) float64 { return real(z)*real(z) + imag(z)*imag(z) }
 
-// fields returns the sequence volts against the motor's own sense of turning.
-func (m *machine) fields() (forward, backward complex128) {
-	if m.Direction == "acb" {
-		return m.v2, m.v1
-	}
-	return m.v1, m.v2
-}
-
-// gap returns the squared air-gap volts of the two fields.
-func (m *machine) gap() (forward, backward float64) {
-	f, b := m.fields()
-	return square(f * m.forward.EMFPerVolt), square(b * m.backward.EMFPerVolt)
-}
-
-// airgapVolts is √(E1² + E2²), the volts at which the magnetising curve is read.
-func (m *machine) airgapVolts() float64 {
-	f, b := m.gap()
-	return math.Sqrt(f + b)
-}
-
-// lineAmps is the root mean square of the three line currents.
-func (m *machine) lineAmps() float64 {
-	f, b := m.fields()
-	return math.Sqrt(square(f*m.forward.Admittance) + square(b*m.backward.Admittance))
-}
-
-// torque is the air-gap torque in the sense of turning, N·m.
-func (m *machine) torque() float64 {
-	f, b := m.gap()
-	return 3 / m.synchronous * (f*m.forward.Conductance - b*m.backward.Conductance)
-}
-
-// net is the torque left to speed the shaft up, N·m: air gap less friction and
-// load, in the sense of turning.
-func (m *machine) net() float64 {
-	speed := 1 - m.slip
-	net := m.torque() - m.FrictionWatts*speed/m.synchronous
-	switch l := m.Load; {
-	case l == nil:
-	case l.Kind == "power":
-		if l.Watts > 0 {
-			net -= l.Watts / (m.synchronous * math.Max(speed, 1e-9))
-		}
-	default:
-		n := speed * m.synchronous * 30 / math.Pi / l.AtRPM
-		net -= l.NewtonMetre * math.Pow(math.Max(n, 0), float64(l.Exponent))
-	}
-	return net
-}
-
-// apply sets the saturation of the motors from air-gap volts and line amps.
-func (s *Solver) apply(x []float64) {
-	for k, i := range s.satIndex {
-		m := &s.machines[i]
-		m.xm = m.Circuit.MagnetisingOhms(x[2*k]/m.ratio) * m.ratio
-		m.leakage = m.Circuit.LeakageFactor(x[2*k+1])
-	}
-	for k := range s.constant {
-		s.constant[k].at(x[2*len(s.satIndex)+k])
-	}
-}
-
-func (s *Solver) read(x []float64) {
-	for k, i := range s.satIndex {
-		x[2*k], x[2*k+1] = s.machines[i].airgapVolts(), s.machines[i].lineAmps()
-	}
-	for k := range s.constant {
-		x[2*len(s.satIndex)+k] = cmplx.Abs(s.across(s.constant[k].Between))
-	}
-}
-
 // across is the volts across a pair.
 func (s *Solver) across(p Pair) complex128 {
 	e := ends[p]
 	return s.volts[e[0]] - s.volts[e[1]]
-}
-
-// Saturate solves the network at the present slips with every motor's
-// saturation settled: the volts and amps that set it are those that follow
-// from it.
-func (s *Solver) Saturate() error {
-	if err := s.Step(); err != nil || s.sat.n == 0 {
-		return err
-	}
-	b := s.sat
-	if s.work > budget {
-		return ErrNoConvergence
-	}
-	s.read(b.x)
-	if ok, err := s.quick(b); ok || err != nil {
-		return err
-	}
-	return s.patient(b)
-}
-
-const settled = 1e-11
-
-func (s *Solver) quick(b *broyden) (bool, error) {
-	b.reset()
-	for range 40 {
-		s.work += len(s.machines) + b.n*b.n/16 // the update costs the square of the unknowns
-		s.apply(b.x)
-		if err := s.Step(); err != nil {
-			return false, err
-		}
-		s.read(b.f)
-		worst := 0.0
-		for i := range b.f {
-			b.f[i] -= b.x[i]
-			worst = math.Max(worst, math.Abs(b.f[i])/math.Max(b.x[i], 1e-9))
-		}
-		if worst < settled {
-			return true, nil
-		}
-		b.step()
-		for i := range b.x {
-			if !(b.x[i] > 0) || math.IsInf(b.x[i], 0) {
-				return false, nil
-			}
-		}
-	}
-	return false, nil
-}
-
-// patient is the damped fixed-point iteration for states that the quick one
-// loses, as near a jump of the magnetising curve.
-func (s *Solver) patient(b *broyden) error {
-	for _, damping := range []float64{0.5, 0.2, 0.05} {
-		for _, i := range s.satIndex {
-			m := &s.machines[i]
-			m.xm, m.leakage = m.Circuit.XmOhm*m.ratio, 1
-		}
-		for i := range s.constant {
-			s.constant[i].at(s.constant[i].nominal)
-		}
-		if err := s.Step(); err != nil {
-			return err
-		}
-		s.read(b.x)
-		for range 4000 {
-			s.work += len(s.machines)
-			s.apply(b.x)
-			if err := s.Step(); err != nil {
-				return err
-			}
-			s.read(b.f)
-			worst := 0.0
-			for i := range b.x {
-				worst = math.Max(worst, math.Abs(b.f[i]-b.x[i])/math.Max(b.x[i], 1e-9))
-				b.x[i] += damping * (b.f[i] - b.x[i])
-			}
-			if worst < settled {
-				return nil
-			}
-		}
-	}
-	return fmt.Errorf("saturation: %w", ErrNoConvergence)
-}
-
-// Hold solves the network at given slips, one for each motor in order, its saturation
-// settled. A slip may lie outside 0 to 2. All calls together have one work budget.
-func (s *Solver) Hold(slips []float64) error {
-	for i, slip := range slips {
-		s.machines[i].slip = slip
-	}
-	return s.Saturate()
 }
 
 // Switch puts a capacitor in or takes it out.
@@ -498,26 +316,6 @@ func (s *Solver) Switch(p Capacitor, in bool) {
 		y = -y
 	}
 	s.pairs[index(p.Between)] += y
-}
-
-// Moment is a motor at the present: air-gap torque in the abc sense, line and winding
-// amps, and the watts in its copper, stator and rotor.
-type Moment struct {
-	TorqueNm    float64
-	LineAmps    Legs
-	WindingAmps [3]float64
-	CopperWatts float64
-}
-
-// Moment reads a motor out of the present solution.
-func (s *Solver) Moment(i int) Moment {
-	m := &s.machines[i]
-	i1, i2 := m.v1*m.y1, m.v2*m.y2
-	forward, backward := m.gap()
-	across := 3 * (forward*m.forward.Conductance + backward*m.backward.Conductance)
-	torque := m.torque()
-	return Moment{TorqueNm: m.sign() * torque, LineAmps: legs(lines(i1, i2)), WindingAmps: m.windings(i1, i2),
-		CopperWatts: 3*(square(i1)+square(i2))*m.Circuit.R1Ohm + across - torque*m.synchronous*(1-m.slip)}
 }
 
 // Lines are the present volts of the three pairs.
