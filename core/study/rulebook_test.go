@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
+	"brackmoor/core/rotary"
 	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -76,7 +77,7 @@ func TestEverySchoolsExample(t *testing.T) {
 		fmt.Sprintf("3 hp: %.0f, %.0f, %.0f or %s hp", hp(idler.Schools[0].Watts), hp(idler.Schools[1].Watts), hp(idler.Schools[2].Watts), strings.TrimSuffix(quantity.Power(idler.Schools[3].Watts, 60), " hp")),
 		fmt.Sprintf("2.2 kW: %g, %g or %g kW", drives.Schools[0].Watts/1000, drives.Schools[1].Watts/1000, drives.Schools[2].Watts/1000),
 		fmt.Sprintf("240 V: %.0f V; or 370 or 440 by what it sees", threeHorse.Size().RunVolts.Twice),
-		"idler of 5 hp: 60 to 80 µF",
+		fmt.Sprintf("idler of 5 hp: %.0f to %.0f µF", 5*rotary.BalanceSchool[0], 5*rotary.BalanceSchool[1]),
 	} {
 		assert.True(t, slices.Contains(examples, want), want)
 	}
