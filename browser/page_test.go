@@ -266,6 +266,16 @@ func (p *page) click(selector string) {
 	p.do(chromedp.Click(chromedp.CSS(selector)))
 }
 
+// atRest waits until what is to be pressed lies still: a page that still scrolls takes it
+// away from under the click.
+const atRest = `(async () => {
+	for (let was = null, now = null; ; was = now) {
+		now = document.querySelector('[data-press]')?.getBoundingClientRect().top ?? null;
+		if (now === was) return true;
+		await new Promise((done) => setTimeout(done, 50));
+	}
+})()`
+
 // press clicks the button, link or choice that carries a text. One that is drawn anew
 // while it is being clicked is looked for again.
 func (p *page) press(text string) {
@@ -277,6 +287,7 @@ func (p *page) press(text string) {
 		if !eval[bool](p, "(() => { const e = "+find+"; e?.setAttribute('data-press', '1'); return !!e; })()") {
 			continue
 		}
+		eval[bool](p, atRest)
 		ctx, cancel := context.WithTimeout(p.ctx, 5*time.Second)
 		err = chromedp.Do(ctx, chromedp.Click(chromedp.CSS("[data-press]")))
 		cancel()
