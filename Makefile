@@ -9,7 +9,9 @@ WEB_SRC  := $(shell git ls-files 'web/src' web/index.html web/vite.config.ts web
 MODULES  := web/node_modules/.package-lock.json
 APP      := web/dist/app/index.html
 
-.PHONY: build demo test verify lint web-check api api-check bench chromium ngspice screenshots clean
+GOLINES  := go tool golines -m 120 -t 4 --base-formatter=gofmt --no-reformat-tags
+
+.PHONY: build demo test verify lint format web-check api api-check bench chromium ngspice screenshots clean
 
 build: $(BIN)
 
@@ -29,12 +31,18 @@ demo: $(BIN)
 	$(BIN) demo --db var/demo.db --listen 127.0.0.1:8420
 
 lint: $(APP)
-	@test -z "$$(gofmt -l $$(git ls-files '*.go'))" || { gofmt -l $$(git ls-files '*.go'); echo "gofmt is wanted on these"; exit 1; }
+	go mod tidy -diff
+	@long=$$($(GOLINES) -l $$(git ls-files '*.go')); test -z "$$long" || { echo "$$long"; echo "make format is wanted on these"; exit 1; }
+	@./.ci/columns
 	go vet ./...
 	go tool staticcheck ./...
 
 web-check: $(MODULES)
-	cd web && npm run --silent check && npm run --silent lint
+	cd web && npm run --silent format:check && npm run --silent check && npm run --silent lint && npm run --silent test
+
+format: $(MODULES)
+	$(GOLINES) -w $$(git ls-files '*.go')
+	cd web && npx --no-install prettier --write src
 
 # The API's types are written once, in Go.
 api: $(MODULES)

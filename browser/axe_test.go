@@ -24,7 +24,8 @@ func axe(p *page, where string) {
 	}
 	found := eval[[]finding](p, `axe.run(document, { resultTypes: ['violations'] }).then((r) => r.violations
 		.filter((v) => v.impact === 'serious' || v.impact === 'critical')
-		.map((v) => ({ ID: v.id, Impact: v.impact, Help: v.help, Targets: v.nodes.slice(0, 4).map((n) => n.html.slice(0, 160) + ' | ' + n.failureSummary.slice(0, 200)) })))`)
+		.map((v) => ({ ID: v.id, Impact: v.impact, Help: v.help, Targets: v.nodes.slice(0, 4).map((n) => `+
+		`n.html.slice(0, 160) + ' | ' + n.failureSummary.slice(0, 200)) })))`)
 	for _, f := range found {
 		assert.Fail(p, fmt.Sprintf("%s: %s (%s)", where, f.Help, f.ID), "%v", f.Targets)
 	}
@@ -33,9 +34,12 @@ func axe(p *page, where string) {
 func TestNothingSeriousForAccessibility(t *testing.T) {
 	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
 	for path, ready := range map[string]string{
-		"/": ".tile", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band", "/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
-		"/machines/tarn-shaper/leads": ".box-panel svg", "/machines/tarn-hobber/leads": ".leads-side", "/machines/ferry-planer/leads": ".next-reading, .settled",
-		"/machines/ferry-mortiser/size": ".verdict.stop", "/machines/tarn-borer/route": ".routes table", "/machines/tarn-grinder/settings": ".settings-table td", "/motors/tarn-shaper-m1/sheet": ".sheet",
+		"/": ".tile", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band",
+		"/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
+		"/machines/tarn-shaper/leads": ".box-panel svg", "/machines/tarn-hobber/leads": ".leads-side",
+		"/machines/ferry-planer/leads":  ".next-reading, .settled",
+		"/machines/ferry-mortiser/size": ".verdict.stop", "/machines/tarn-borer/route": ".routes table",
+		"/machines/tarn-grinder/settings": ".settings-table td", "/motors/tarn-shaper-m1/sheet": ".sheet",
 	} {
 		p.visit(path)
 		p.until(fmt.Sprintf("document.querySelector(%q)", ready))
@@ -58,10 +62,30 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 			axe(p, path+" "+look)
 		}
 	}
-	looks("/machines/tarn-shaper/size", map[string]string{"Starting": "[data-picture=run-up]", "Heat": "[data-picture=session]", "Scope": ".scope-place canvas"})
-	looks("/machines/tarn-hacksaw/size?route=static", map[string]string{"The box": ".accepted td", "Running": "[data-picture=triangle]"})
-	looks("/machines/tarn-hobber/size", map[string]string{"Legs and windings": ".states td", "Bringing it up": ".box-facts dd", "Accepted by state": ".accepted td"})
-	looks("/machines/tarn-borer/size", map[string]string{"Bus and torque": "[data-picture=ripple]", "Controls": ".controls td"})
+	looks(
+		"/machines/tarn-shaper/size",
+		map[string]string{
+			"Starting": "[data-picture=run-up]",
+			"Heat":     "[data-picture=session]",
+			"Scope":    ".scope-place canvas",
+		},
+	)
+	looks(
+		"/machines/tarn-hacksaw/size?route=static",
+		map[string]string{"The box": ".accepted td", "Running": "[data-picture=triangle]"},
+	)
+	looks(
+		"/machines/tarn-hobber/size",
+		map[string]string{
+			"Legs and windings": ".states td",
+			"Bringing it up":    ".box-facts dd",
+			"Accepted by state": ".accepted td",
+		},
+	)
+	looks(
+		"/machines/tarn-borer/size",
+		map[string]string{"Bus and torque": "[data-picture=ripple]", "Controls": ".controls td"},
+	)
 	p.visit("/machines/tarn-borer/size?route=single-phase-motor")
 	p.until("document.querySelector('.wide-facts dd')")
 	axe(p, "single-phase motor")

@@ -9,9 +9,12 @@ import (
 // frame after the pictures have changed, on each kind of route that has one.
 func BenchmarkSliderToPicture(b *testing.B) {
 	for _, c := range []struct{ name, path, slider, picture string }{
-		{"capacitors", "/machines/tarn-shaper/size", "slide-run_microfarad", "document.querySelector('[data-picture=triangle]').ariaLabel + document.querySelector('[data-picture=windings]').ariaLabel"},
+		{"capacitors", "/machines/tarn-shaper/size", "slide-run_microfarad",
+			"document.querySelector('[data-picture=triangle]').ariaLabel + " +
+				"document.querySelector('[data-picture=windings]').ariaLabel"},
 		{"rotary", "/machines/tarn-hobber/size", "slide-ac", "document.querySelector('.states tbody').textContent"},
-		{"drive", "/machines/tarn-borer/size", "slide-share", "document.querySelector('[data-picture=ripple]').ariaLabel + document.querySelector('.band').textContent"},
+		{"drive", "/machines/tarn-borer/size", "slide-share",
+			"document.querySelector('[data-picture=ripple]').ariaLabel + document.querySelector('.band').textContent"},
 	} {
 		b.Run(c.name, func(b *testing.B) {
 			p := open(b, "tarn-hollow.json")
@@ -29,12 +32,15 @@ func BenchmarkSliderToPicture(b *testing.B) {
 						const before = picture();
 						const key = Math.floor(i / 20) % 2 ? 37 : 39;
 						const start = performance.now();
-						slider.dispatchEvent(new KeyboardEvent('keydown', { key: key === 39 ? 'ArrowRight' : 'ArrowLeft', keyCode: key, which: key, bubbles: true }));
-						while (picture() === before && performance.now() - start < 2000) await new Promise((next) => requestAnimationFrame(next));
+						slider.dispatchEvent(new KeyboardEvent('keydown',
+ { key: key === 39 ? 'ArrowRight' : 'ArrowLeft', keyCode: key, which: key, bubbles: true }));
+						while (picture() === before && performance.now() - start < 2000) await new Promise((next) `+
+					`=> requestAnimationFrame(next));
 						times.push(performance.now() - start);
 					}
 					times.sort((x, y) => x - y);
-					return { P50: times[Math.floor(times.length / 2)], P95: times[Math.floor(times.length * 0.95)], Worst: times.at(-1) };
+					return { P50: times[Math.floor(times.length / 2)], P95: times[Math.floor(times.length * 0.95)], `+
+					`Worst: times.at(-1) };
 				})()`)
 				b.ReportMetric(got.P50, "p50-ms")
 				b.ReportMetric(got.P95, "p95-ms")
@@ -62,11 +68,13 @@ func BenchmarkScopePan(b *testing.B) {
 				const before = place.dataset.seen;
 				const start = performance.now();
 				place.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
-				while (place.dataset.seen === before && performance.now() - start < 500) await new Promise((next) => requestAnimationFrame(next));
+				while (place.dataset.seen === before && performance.now() - start < 500) await new Promise((next) `+
+			`=> requestAnimationFrame(next));
 				if (place.dataset.seen !== before) times.push(performance.now() - start);
 			}
 			times.sort((x, y) => x - y);
-			return { P50: times[Math.floor(times.length / 2)], P95: times[Math.floor(times.length * 0.95)], Worst: times.at(-1) };
+			return { P50: times[Math.floor(times.length / 2)], P95: times[Math.floor(times.length * 0.95)], Worst: `+
+			`times.at(-1) };
 		})()`)
 		b.ReportMetric(got.P50, "p50-ms")
 		b.ReportMetric(got.P95, "p95-ms")

@@ -23,7 +23,17 @@ var hiddenMotor = struct {
 	mark  map[string]string
 	coils [][2]string
 }{
-	map[string]string{"A": "T4", "B": "T9", "C": "T2", "D": "T7", "E": "T1", "F": "T6", "G": "T8", "H": "T5", "I": "T3"},
+	map[string]string{
+		"A": "T4",
+		"B": "T9",
+		"C": "T2",
+		"D": "T7",
+		"E": "T1",
+		"F": "T6",
+		"G": "T8",
+		"H": "T5",
+		"I": "T3",
+	},
 	[][2]string{{"T1", "T4"}, {"T2", "T5"}, {"T3", "T6"}, {"T7", "star"}, {"T8", "star"}, {"T9", "star"}},
 }
 
@@ -73,7 +83,10 @@ func TestFromPasteToPrint(t *testing.T) {
 	p.visit("/machines/tarn-hobber/leads")
 	p.press("9")
 	for n := range 40 {
-		p.until("!document.querySelector('.next-reading button[disabled]') && (document.querySelector('.next-reading b') || document.querySelector('.settled'))")
+		p.until(
+			"!document.querySelector('.next-reading button[disabled]') && (document.querySelector('.next-reading b') " +
+				"|| document.querySelector('.settled'))",
+		)
 		ask := p.text(".next-reading b")
 		if ask == "" {
 			break
@@ -87,11 +100,21 @@ func TestFromPasteToPrint(t *testing.T) {
 	// The pairs of each leg belong together, whatever the legs are called.
 	is := map[string]string{}
 	for lead, mark := range hiddenMotor.mark {
-		_, is[mark], _ = strings.Cut(eval[string](p, fmt.Sprintf("[...document.querySelectorAll('.lead-grid .is td')][%d].innerText", int(lead[0]-'A'))), "\n")
+		_, is[mark], _ = strings.Cut(
+			eval[string](
+				p,
+				fmt.Sprintf("[...document.querySelectorAll('.lead-grid .is td')][%d].innerText", int(lead[0]-'A')),
+			),
+			"\n",
+		)
 	}
 	for leg := range 3 {
 		first := int(is[fmt.Sprintf("T%d", leg+1)][1] - '0')
-		assert.Equal(t, []string{fmt.Sprintf("T%d", first+3), fmt.Sprintf("T%d", first+6)}, []string{is[fmt.Sprintf("T%d", leg+4)], is[fmt.Sprintf("T%d", leg+7)]})
+		assert.Equal(
+			t,
+			[]string{fmt.Sprintf("T%d", first+3), fmt.Sprintf("T%d", first+6)},
+			[]string{is[fmt.Sprintf("T%d", leg+4)], is[fmt.Sprintf("T%d", leg+7)]},
+		)
 	}
 
 	p.press("series, 460 V\n52 % of rated flux here: does not suit")
@@ -146,7 +169,9 @@ func TestWrongLeadEntriesStayAndSaySo(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.visit("/machines/tarn-shaper/leads")
 	for _, wrong := range []struct{ field, typed, says string }{
-		{"Lead A to lead B", "loose", "Expected a number, found “loose”"}, {"Mark on lead C", "Q9", "“Q9” is no mark"}, {"Lead A to frame, megohms", "good", "Expected a number"},
+		{"Lead A to lead B", "loose", "Expected a number, found " +
+			"“loose”"}, {"Mark on lead C", "Q9", "“Q9” is no mark"}, {"Lead A to frame, megohms", "good",
+			"Expected a number"},
 	} {
 		field := fmt.Sprintf("document.querySelector('[aria-label=\"%s\"]')", wrong.field)
 		p.until(field)
@@ -158,7 +183,11 @@ func TestWrongLeadEntriesStayAndSaySo(t *testing.T) {
 	p.visit("/machines/tarn-shaper/leads")
 	p.shows(".lead-grid .problem", "“Q9” is no mark")
 	assert.Equal(t, "loose", eval[string](p, "document.querySelector('[aria-label=\"Lead A to lead B\"]').value"))
-	assert.Equal(t, "true", eval[string](p, "document.querySelector('[aria-label=\"Lead A to lead B\"]').getAttribute('aria-invalid')"))
+	assert.Equal(
+		t,
+		"true",
+		eval[string](p, "document.querySelector('[aria-label=\"Lead A to lead B\"]').getAttribute('aria-invalid')"),
+	)
 }
 
 // answer gives what the meter or the battery says to what is asked for.
@@ -177,7 +206,14 @@ func (p *page) answer(t *testing.T, ask string) {
 		return
 	}
 	var plus, minus, first, second string
-	_, err := fmt.Sscanf(strings.NewReplacer(",", "", ".", "").Replace(ask), "Battery + to %s − to %s Meter + to %s − to %s", &plus, &minus, &first, &second)
+	_, err := fmt.Sscanf(
+		strings.NewReplacer(",", "", ".", "").Replace(ask),
+		"Battery + to %s − to %s Meter + to %s − to %s",
+		&plus,
+		&minus,
+		&first,
+		&second,
+	)
 	require.NoError(t, err, ask)
 	d, _, _ := axis(mark[plus], mark[minus])
 	s, _, _ := axis(mark[first], mark[second])

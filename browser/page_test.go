@@ -41,9 +41,20 @@ var chromium = sync.OnceValues(func() (context.Context, error) {
 	if err != nil {
 		return nil, err
 	}
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.ExecPath(path), chromedp.NoSandbox, chromedp.DisableGPU,
-		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-quic", true), chromedp.Flag("hide-scrollbars", true),
-		chromedp.WindowSize(1280, 800), chromedp.UserDataDir(data))
+	options := append(
+		chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath(path),
+		chromedp.NoSandbox,
+		chromedp.DisableGPU,
+		chromedp.Flag(
+			"disable-component-update",
+			true,
+		),
+		chromedp.Flag("disable-quic", true),
+		chromedp.Flag("hide-scrollbars", true),
+		chromedp.WindowSize(1280, 800),
+		chromedp.UserDataDir(data),
+	)
 	allocator, _ := chromedp.NewExecAllocator(context.Background(), options...)
 	ctx, stop := chromedp.NewContext(allocator)
 	shutdown = func() {
@@ -84,7 +95,17 @@ func (s *shopServer) start(t testing.TB) {
 	listener, err := net.Listen("tcp", s.address)
 	require.NoError(t, err)
 	s.address, s.store = listener.Addr().String(), st
-	h := server.HTTP(server.New(server.Options{Store: st, App: app, Now: time.Now, Log: slog.New(slog.DiscardHandler), Passphrase: s.passphrase}))
+	h := server.HTTP(
+		server.New(
+			server.Options{
+				Store:      st,
+				App:        app,
+				Now:        time.Now,
+				Log:        slog.New(slog.DiscardHandler),
+				Passphrase: s.passphrase,
+			},
+		),
+	)
 	go func() { _ = h.Serve(listener) }() // it ends with Close
 	s.stop = func() {
 		ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
@@ -177,7 +198,10 @@ func (p *page) watch(event any) {
 	fault := ""
 	switch e := event.(type) {
 	case *network.EventRequestWillBeSent:
-		if u, err := url.Parse(e.Request.URL); err == nil && (u.Scheme == "http" || u.Scheme == "https") && u.Host != p.server.address {
+		if u, err := url.Parse(
+			e.Request.URL,
+		); err == nil && (u.Scheme == "http" || u.Scheme == "https") &&
+			u.Host != p.server.address {
 			fault = "a request left the machine: " + e.Request.URL
 		}
 	case *runtime.EventExceptionThrown:
@@ -242,7 +266,10 @@ func (p *page) until(expression string) {
 func (p *page) text(selector string) string {
 	ctx, cancel := context.WithTimeout(p.ctx, 5*time.Second)
 	defer cancel()
-	value, err := chromedp.Run(ctx, chromedp.Evaluate[string](fmt.Sprintf("document.querySelector(%q)?.innerText ?? ''", selector)))
+	value, err := chromedp.Run(
+		ctx,
+		chromedp.Evaluate[string](fmt.Sprintf("document.querySelector(%q)?.innerText ?? ''", selector)),
+	)
 	if err != nil {
 		return "(" + err.Error() + ")"
 	}
@@ -280,7 +307,11 @@ const atRest = `(async () => {
 // while it is being clicked is looked for again.
 func (p *page) press(text string) {
 	p.Helper()
-	find := fmt.Sprintf("[...document.querySelectorAll('button, a, [role=menuitem], .ant-segmented-item, label')].filter((e) => e.innerText.trim() === %q && e.getClientRects().length).at(-1)", text)
+	find := fmt.Sprintf(
+		"[...document.querySelectorAll('button, a, [role=menuitem], .ant-segmented-item, label')].filter((e) => "+
+			"e.innerText.trim() === %q && e.getClientRects().length).at(-1)",
+		text,
+	)
 	var err error
 	for range 6 {
 		p.until(find)
@@ -291,7 +322,10 @@ func (p *page) press(text string) {
 		ctx, cancel := context.WithTimeout(p.ctx, 5*time.Second)
 		err = chromedp.Do(ctx, chromedp.Click(chromedp.CSS("[data-press]")))
 		cancel()
-		eval[bool](p, "document.querySelectorAll('[data-press]').forEach((e) => e.removeAttribute('data-press')) ?? true")
+		eval[bool](
+			p,
+			"document.querySelectorAll('[data-press]').forEach((e) => e.removeAttribute('data-press')) ?? true",
+		)
 		if err == nil {
 			return
 		}
@@ -324,11 +358,21 @@ func (p *page) over(selector, text string) {
 // saved waits until nothing typed waits in the browser any more.
 func (p *page) saved() {
 	p.Helper()
-	p.until("/^Saved/.test(document.querySelector('.saved')?.innerText ?? '') && !Object.keys(localStorage).some((key) => key.startsWith('brackmoor.draft.'))")
+	p.until(
+		"/^Saved/.test(document.querySelector('.saved')?.innerText ?? '') && !Object.keys(localStorage).some((key) " +
+			"=> key.startsWith('brackmoor.draft.'))",
+	)
 }
 
 // figure is the large figure of the answer with a label.
 func (p *page) figure(label string) string {
 	p.Helper()
-	return eval[string](p, fmt.Sprintf("[...document.querySelectorAll('.band > div')].find((e) => e.querySelector('dt').innerText.startsWith(%q))?.querySelector('dd').innerText ?? ''", label))
+	return eval[string](
+		p,
+		fmt.Sprintf(
+			"[...document.querySelectorAll('.band > div')].find((e) => "+
+				"e.querySelector('dt').innerText.startsWith(%q))?.querySelector('dd').innerText ?? ''",
+			label,
+		),
+	)
 }

@@ -102,7 +102,10 @@ func TestImportReportsAndRefuses(t *testing.T) {
 	text, err := json.Marshal(file)
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(good, text, 0o600))
-	require.NoError(t, os.WriteFile(bad, []byte(`{"format":"brackmoor.shops/1","shops":[{"id":"x","name":"","extra":1}]}`), 0o600))
+	require.NoError(
+		t,
+		os.WriteFile(bad, []byte(`{"format":"brackmoor.shops/1","shops":[{"id":"x","name":"","extra":1}]}`), 0o600),
+	)
 	p.do(chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{good}))
 	p.shows(".ant-notification", "as they were")
 	p.do(chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{bad}))
@@ -140,7 +143,10 @@ func TestAPlateIsPastedAsText(t *testing.T) {
 	p.press("Read it")
 	p.shows(".ant-modal .read-verdict", "its own supply")
 	assert.NotContains(t, eval[string](p, "document.querySelector('.ant-modal').innerText"), "Put it on the plate")
-	eval[bool](p, "(document.querySelector('#plate-text').select(), document.querySelector('#plate-text').focus(), true)")
+	eval[bool](
+		p,
+		"(document.querySelector('#plate-text').select(), document.querySelector('#plate-text').focus(), true)",
+	)
 	p.keys("2 HP 230/460V 6.2/3.1A 60HZ 1740RPM SF1.15 NO 7")
 	p.press("Read it")
 	p.shows(".ant-modal .facts", "6.2/3.1A")
@@ -181,10 +187,17 @@ func TestHistoryTellsWhatWasChanged(t *testing.T) {
 func TestPhone(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.do(chromedp.EmulateViewport(390, 844))
-	for _, path := range []string{"/", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate", "/machines/tarn-shaper/wire", "/machines/tarn-shaper/route", "/machines/tarn-shaper/settings", "/rulebook", "/motors/tarn-shaper-m1/sheet"} {
+	for _, path := range []string{"/", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate",
+		"/machines/tarn-shaper/wire", "/machines/tarn-shaper/route", "/machines/tarn-shaper/settings", "/rulebook",
+		"/motors/tarn-shaper-m1/sheet"} {
 		p.visit(path)
 		p.until("document.querySelector('.tile, .band, .facts, .checklist, .routes, .rules, .sheet')")
 		assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390, path)
-		assert.LessOrEqual(t, eval[int](p, "document.querySelector('.work').scrollWidth - document.querySelector('.work').clientWidth"), 0, path)
+		assert.LessOrEqual(
+			t,
+			eval[int](p, "document.querySelector('.work').scrollWidth - document.querySelector('.work').clientWidth"),
+			0,
+			path,
+		)
 	}
 }

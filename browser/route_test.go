@@ -37,7 +37,15 @@ func TestWhatMattersRanksTheRoutes(t *testing.T) {
 	m, err = p.server.store.Machine(context.Background(), "tarn-shaper")
 	require.NoError(t, err)
 	assert.InDelta(t, 2.5, m.Machine.Motors[0].Matters.HoursPerDay, 1e-9)
-	assert.Empty(t, eval[string](p, "[...document.querySelectorAll('.routes td.figures')].filter((e) => !e.querySelector('.figure-button') && !['–', 'none'].includes(e.innerText)).map((e) => e.innerText).join()"), "every figure opens")
+	assert.Empty(
+		t,
+		eval[string](
+			p,
+			"[...document.querySelectorAll('.routes td.figures')].filter((e) => !e.querySelector('.figure-button') "+
+				"&& !['–', 'none'].includes(e.innerText)).map((e) => e.innerText).join()",
+		),
+		"every figure opens",
+	)
 	eval[bool](p, "document.querySelector('.routes .figure-button').click() ?? true")
 	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
 	p.visit("/machines/ferry-winch/route")
@@ -122,9 +130,14 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 		first, taken, figure       string
 		circuit, sheet             string
 	}{
-		"more machines": {"tarn-hollow.json", "tarn-shaper", "rpm", "1750", []string{"More machines", "Keep its switches"}, "", "Rotary converter", "rotary", "Idler", "rotary converter", "Bringing the idler up"},
-		"a hard start":  {"ferry-stairs.json", "ferry-winch", "rpm", "1435", []string{"Full plate output"}, "Larger three-phase drive", "Drive built for one phase", "drive-derated", "One phase leaves", "on a drive", "Drive settings"},
-		"a small one":   {"tarn-hollow.json", "tarn-grinder", "service_factor", "1.15", []string{"Low cost"}, "", "Run and start capacitors", "start-run-capacitor", "Start", "on its capacitors", "Parts"},
+		"more machines": {"tarn-hollow.json", "tarn-shaper", "rpm", "1750", []string{"More machines",
+			"Keep its switches"}, "", "Rotary converter", "rotary", "Idler", "rotary converter",
+			"Bringing the idler up"},
+		"a hard start": {"ferry-stairs.json", "ferry-winch", "rpm", "1435", []string{"Full plate output"},
+			"Larger three-phase drive", "Drive built for one phase", "drive-derated", "One phase leaves", "on a drive",
+			"Drive settings"},
+		"a small one": {"tarn-hollow.json", "tarn-grinder", "service_factor", "1.15", []string{"Low cost"}, "",
+			"Run and start capacitors", "start-run-capacitor", "Start", "on its capacitors", "Parts"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := open(t, c.file)
@@ -154,7 +167,11 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 			p.click("[aria-label='Keep Static converter']")
 			p.saved()
 			p.click(".steps .ant-segmented-item:nth-child(4)")
-			p.until("[...document.querySelectorAll('.band dt')].some((e) => e.innerText.startsWith(" + quoted(c.figure) + "))")
+			p.until(
+				"[...document.querySelectorAll('.band dt')].some((e) => e.innerText.startsWith(" + quoted(
+					c.figure,
+				) + "))",
+			)
 			p.shows(".way-select", "taken")
 			if c.taken == "rotary" {
 				before := p.text(".states tbody")
@@ -170,7 +187,15 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 			}
 			p.press("Job sheet")
 			p.until("document.querySelector('.sheet svg')")
-			assert.Contains(t, eval[string](p, "document.querySelector('.sheet svg').ariaLabel ?? document.querySelector('.sheet svg title').textContent"), c.circuit)
+			assert.Contains(
+				t,
+				eval[string](
+					p,
+					"document.querySelector('.sheet svg').ariaLabel ?? document.querySelector('.sheet svg "+
+						"title').textContent",
+				),
+				c.circuit,
+			)
 			text := p.text(".sheet")
 			for _, part := range []string{c.sheet, ", this sheet", "Kept side by side", "Local code"} {
 				assert.Contains(t, text, part)

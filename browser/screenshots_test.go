@@ -27,8 +27,10 @@ func TestScreenshots(t *testing.T) {
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"route", "/machines/tarn-hobber/route", ".routes table", 1280, nil},
 		{"settings", "/machines/tarn-borer/settings", ".settings-table td", 1280, nil},
-		{"size-start", "/machines/tarn-extractor/size?route=start-run-capacitor", ".band", 1280, func() { p.press("Starting"); p.until("document.querySelector('[data-picture=run-up]')") }},
-		{"size-heat", "/machines/tarn-shaper/size", ".band", 1280, func() { p.press("Heat"); p.until("document.querySelector('[data-picture=session]')") }},
+		{"size-start", "/machines/tarn-extractor/size?route=start-run-capacitor", ".band", 1280,
+			func() { p.press("Starting"); p.until("document.querySelector('[data-picture=run-up]')") }},
+		{"size-heat", "/machines/tarn-shaper/size", ".band", 1280,
+			func() { p.press("Heat"); p.until("document.querySelector('[data-picture=session]')") }},
 		{"size-scope", "/machines/tarn-shaper/size", ".band", 1280, func() {
 			p.press("Scope")
 			p.until("document.querySelector('.scope-place canvas')")

@@ -102,14 +102,25 @@ func TestANonsensePlateSaysSo(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.visit("/machines/tarn-shaper/size")
 	for _, wrong := range []struct{ field, typed, says string }{
-		{"output", "3", "Say the unit too"}, {"amps", "9.0/4.5/3", "2 volts but 3 amps"}, {"volts", "two thirty", "Expected a number"},
-		{"rpm", "9999", "Speed must lie between"}, {"power_factor", "1.4", "over 100 percent"}, {"code", "I", "A code letter is one of"},
+		{"output", "3", "Say the unit too"}, {"amps", "9.0/4.5/3", "2 volts but 3 amps"}, {"volts", "two thirty",
+			"Expected a number"},
+		{"rpm", "9999", "Speed must lie between"}, {"power_factor", "1.4", "over 100 percent"}, {"code", "I",
+			"A code letter is one of"},
 	} {
 		field := wrong.field
 		p.field(field, wrong.typed)
 		p.shows(".plate-says", wrong.says)
-		assert.Equal(t, wrong.typed, eval[string](p, "document.querySelector('.plate input[name="+field+"]').value"), "what was typed stays")
-		assert.Equal(t, "true", eval[string](p, "document.querySelector('.plate input[name="+field+"]').getAttribute('aria-invalid')"))
+		assert.Equal(
+			t,
+			wrong.typed,
+			eval[string](p, "document.querySelector('.plate input[name="+field+"]').value"),
+			"what was typed stays",
+		)
+		assert.Equal(
+			t,
+			"true",
+			eval[string](p, "document.querySelector('.plate input[name="+field+"]').getAttribute('aria-invalid')"),
+		)
 	}
 	p.visit("/machines/tarn-shaper/size")
 	p.shows(".plate-says", "Expected a number")
@@ -227,7 +238,14 @@ func TestAReloadInTheMiddleOfASaveIsNoConflict(t *testing.T) {
 	half := eval[string](p, "localStorage.getItem('brackmoor.draft.tarn-shaper-m1')")
 	p.saved()
 	// The browser as it would be had the answer to that save not arrived, one key later.
-	eval[bool](p, fmt.Sprintf("(() => { const k = JSON.parse(%q); k.sent = structuredClone(k.draft); k.draft.plate.rpm = '1734'; localStorage.setItem('brackmoor.draft.tarn-shaper-m1', JSON.stringify(k)); return true; })()", half))
+	eval[bool](
+		p,
+		fmt.Sprintf(
+			"(() => { const k = JSON.parse(%q); k.sent = structuredClone(k.draft); k.draft.plate.rpm = '1734'; "+
+				"localStorage.setItem('brackmoor.draft.tarn-shaper-m1', JSON.stringify(k)); return true; })()",
+			half,
+		),
+	)
 	p.visit("/machines/tarn-shaper/size")
 	p.until("document.querySelector('.plate input[name=rpm]')?.value === '1734'")
 	p.saved()
@@ -247,7 +265,11 @@ func TestLeavingAtOnceLosesNothing(t *testing.T) {
 	p.keys("37")
 	p.press("Job sheet")
 	p.shows("article.sheet", "1737 rpm")
-	assert.False(t, eval[bool](p, "[...document.querySelectorAll('.topbar button')].some((e) => e.innerText === 'Undo')"), "undo goes with the card")
+	assert.False(
+		t,
+		eval[bool](p, "[...document.querySelectorAll('.topbar button')].some((e) => e.innerText === 'Undo')"),
+		"undo goes with the card",
+	)
 	p.press("Back to the machine")
 	p.until("document.querySelector('.plate input[name=rpm]')?.value === '1737'")
 }
@@ -263,7 +285,11 @@ func TestPassphraseIsAskedForAndOpens(t *testing.T) {
 	axe(p, "passphrase")
 	p.keys("not this one\r")
 	p.shows(".gate .problem", "That is not the passphrase.")
-	eval[bool](p, "(document.activeElement.id === 'passphrase' || document.querySelector('#passphrase').focus(), document.querySelector('#passphrase').select(), true)")
+	eval[bool](
+		p,
+		"(document.activeElement.id === 'passphrase' || document.querySelector('#passphrase').focus(), "+
+			"document.querySelector('#passphrase').select(), true)",
+	)
 	p.keys("correct horse battery\r")
 	p.shows(".tile-name", "Gear hobber")
 	p.until("!document.querySelector('.gate')")
@@ -278,7 +304,11 @@ func TestWorkingOpensForEveryHeadlineFigure(t *testing.T) {
 		p.until("document.querySelector('.ant-drawer-open .steps-of li')")
 		assert.NotEmpty(t, p.text(".ant-drawer-open .formula"))
 		p.keys("\u001b") // escape
-		p.until("!document.querySelector('.ant-drawer-open .steps-of li') || getComputedStyle(document.querySelector('.ant-drawer')).display === 'none' || !document.querySelector('.ant-drawer-open')")
+		p.until(
+			"!document.querySelector('.ant-drawer-open .steps-of li') || " +
+				"getComputedStyle(document.querySelector('.ant-drawer')).display === 'none' || " +
+				"!document.querySelector('.ant-drawer-open')",
+		)
 	}
 }
 

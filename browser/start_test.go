@@ -11,12 +11,22 @@ import (
 
 // fact is a figure of the Starting or Heat view by its label.
 func (p *page) fact(label string) string {
-	return eval[string](p, "[...document.querySelectorAll('.short-facts > div')].find((d) => d.querySelector('dt').firstChild.textContent === "+quoted(label)+")?.querySelector('dd').innerText ?? ''")
+	return eval[string](
+		p,
+		"[...document.querySelectorAll('.short-facts > div')].find((d) => "+
+			"d.querySelector('dt').firstChild.textContent === "+quoted(
+			label,
+		)+")?.querySelector('dd').innerText ?? ''",
+	)
 }
 
 // note types into a field of the shaft.
 func (p *page) note(name, text string) {
-	eval[bool](p, "(() => { const i = document.querySelector('.shaft-form input[name="+name+"]'); i.focus(); i.select(); return true; })()")
+	eval[bool](
+		p,
+		"(() => { const i = document.querySelector('.shaft-form input[name="+name+"]'); i.focus(); i.select(); "+
+			"return true; })()",
+	)
 	p.keys(text)
 	p.saved()
 }
@@ -35,7 +45,11 @@ func TestAStartIsTimedByWhatIsKnownOfItsShaft(t *testing.T) {
 	assert.Equal(t, first, p.fact("To speed"), "what is not understood counts as empty")
 	p.note("coast_seconds", "60")
 	p.until("!document.querySelector('.shaft-form .problem')")
-	p.until("!!document.querySelector('[data-picture=run-up]').ariaLabel && " + quoted(first) + " !== [...document.querySelectorAll('.short-facts > div')][0].querySelector('dd').innerText")
+	p.until(
+		"!!document.querySelector('[data-picture=run-up]').ariaLabel && " + quoted(
+			first,
+		) + " !== [...document.querySelectorAll('.short-facts > div')][0].querySelector('dd').innerText",
+	)
 	assert.Contains(t, p.text(".short-facts"), "coast-down from 3480 rpm in 60 s")
 	p.visit("/machines/tarn-extractor/size?route=start-run-capacitor")
 	p.until("document.querySelector('.band')")

@@ -60,9 +60,14 @@ func (a *auth) routes(r chi.Router) {
 	if a.manager == nil {
 		return
 	}
-	limited := httprate.LimitBy(10, time.Minute, byPeer, httprate.WithLimitHandler(func(w http.ResponseWriter, _ *http.Request) {
-		writeProblem(w, http.StatusTooManyRequests, "Too many tries; wait a minute.")
-	}))
+	limited := httprate.LimitBy(
+		10,
+		time.Minute,
+		byPeer,
+		httprate.WithLimitHandler(func(w http.ResponseWriter, _ *http.Request) {
+			writeProblem(w, http.StatusTooManyRequests, "Too many tries; wait a minute.")
+		}),
+	)
 	r.With(limited).Post("/login", func(w http.ResponseWriter, r *http.Request) {
 		var in struct {
 			Passphrase string `json:"passphrase"`

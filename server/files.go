@@ -76,7 +76,11 @@ func (s *service) importShops(w http.ResponseWriter, r *http.Request) {
 			}
 			details = append(details, &huma.ErrorDetail{Location: p.Path, Message: p.Says})
 		}
-		writeProblem(w, http.StatusUnprocessableEntity, "Nothing was imported; the file does not follow the format.", details...)
+		writeProblem(
+			w,
+			http.StatusUnprocessableEntity,
+			"Nothing was imported; the file does not follow the format.",
+			details...)
 		return
 	}
 	report, err := s.Store.Import(r.Context(), file)

@@ -34,7 +34,10 @@ func init() {
 		problem := &huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: says}
 		for _, err := range errs {
 			if detail, ok := err.(*huma.ErrorDetail); ok {
-				problem.Errors = append(problem.Errors, &huma.ErrorDetail{Message: detail.Message, Location: detail.Location})
+				problem.Errors = append(
+					problem.Errors,
+					&huma.ErrorDetail{Message: detail.Message, Location: detail.Location},
+				)
 			}
 		}
 		return problem
@@ -46,7 +49,8 @@ func writeProblem(w http.ResponseWriter, status int, says string, details ...*hu
 	w.Header().Set("Content-Type", "application/problem+json")
 	w.WriteHeader(status)
 	// The status is sent: a failed write means that the caller has gone.
-	_ = json.NewEncoder(w).Encode(&huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: says, Errors: details})
+	_ = json.NewEncoder(w).
+		Encode(&huma.ErrorModel{Status: status, Title: http.StatusText(status), Detail: says, Errors: details})
 }
 
 func notFound(w http.ResponseWriter, _ *http.Request) {
@@ -62,7 +66,11 @@ func (s *service) recoverer(next http.Handler) http.Handler {
 		defer func() {
 			if fault := recover(); fault != nil && fault != http.ErrAbortHandler {
 				s.Log.Error("panic", "fault", fault, "path", r.URL.Path)
-				writeProblem(w, http.StatusInternalServerError, "That failed on our side. The server's log has the cause.")
+				writeProblem(
+					w,
+					http.StatusInternalServerError,
+					"That failed on our side. The server's log has the cause.",
+				)
 			}
 		}()
 		next.ServeHTTP(w, r)
@@ -102,7 +110,8 @@ func secure(next http.Handler) http.Handler {
 		nonce := rand.Text()
 		h := w.Header()
 		h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+
-			"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+			"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'self'; "+
+			"frame-ancestors 'none'")
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("X-Frame-Options", "DENY")
 		h.Set("Referrer-Policy", "no-referrer")

@@ -24,7 +24,11 @@ func TestLeadsAreKeptAndRead(t *testing.T) {
 	const motor = "tarn-hobber-m1"
 	c := change(s.motor(motor))
 	c.Leads.Leads, c.Leads.Marks = []string{"A", "B", "C"}, []string{"", "", ""}
-	c.Leads.Readings = []winding.Entry{{A: "A", B: "B", Text: "2.1"}, {A: "A", B: "C", Text: "2,1"}, {A: "B", B: "C", Text: "loose"}}
+	c.Leads.Readings = []winding.Entry{
+		{A: "A", B: "B", Text: "2.1"},
+		{A: "A", B: "C", Text: "2,1"},
+		{A: "B", B: "C", Text: "loose"},
+	}
 	var saved server.MotorView
 	s.ask("PUT", "/api/motors/"+motor, text(t, c)).json(&saved)
 	assert.Equal(t, c.Leads, saved.Leads)

@@ -49,40 +49,87 @@ type MachinePage struct {
 
 func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 	st := study.Of(su, m, s.fit)
-	return MotorView{ID: m.ID, Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft, Matters: m.Matters, Way: m.Way, Stage: st.Stage(m), Progress: st.Progress(m), Reading: st.Reading}
+	return MotorView{
+		ID:              m.ID,
+		Name:            m.Name,
+		Version:         m.Version,
+		Plate:           m.Plate,
+		Load:            m.Load,
+		LoadShare:       m.LoadShare,
+		RunMicrofarad:   m.RunMicrofarad,
+		StartMicrofarad: m.StartMicrofarad,
+		Reversed:        m.Reversed,
+		Mine:            m.Mine,
+		Leads:           m.Leads,
+		Shaft:           m.Shaft,
+		Matters:         m.Matters,
+		Way:             m.Way,
+		Stage:           st.Stage(m),
+		Progress:        st.Progress(m),
+		Reading:         st.Reading,
+	}
 }
 
 func (s *service) machines(api huma.API) {
-	withName(s, api, operation("addMachine", "POST", "/shops/{id}/machines", "Add a machine with a blank plate"), s.Store.AddMachine)
-	huma.Register(api, operation("readMachine", "GET", "/machines/{id}", "A machine with its motors"), func(ctx context.Context, in *WithID) (*body[MachinePage], error) {
-		p, err := s.Store.Machine(ctx, in.ID)
-		if err != nil {
-			return nil, s.fault(ctx, err)
-		}
-		page := MachinePage{Shop: head(p.Shop), ID: p.Machine.ID, Name: p.Machine.Name, Note: p.Machine.Note, Version: p.Machine.Version, Motors: []MotorView{}}
-		for _, m := range p.Machine.Motors {
-			page.Motors = append(page.Motors, s.view(p.Shop.Supply, m))
-		}
-		page.History, err = s.Store.History(ctx, in.ID, 40)
-		return &body[MachinePage]{page}, s.fault(ctx, err)
-	})
-	huma.Register(api, operation("changeMachine", "PUT", "/machines/{id}", "Change a machine's name and note"), func(ctx context.Context, in *struct {
-		WithID
-		Body struct {
-			Named
-			Note    string `json:"note" maxLength:"2000"`
-			Version int    `json:"version"`
-		}
-	}) (*body[shop.Machine], error) {
-		name, err := trimmed(in.Body.Name)
-		if err != nil {
-			return nil, err
-		}
-		m, err := s.Store.ChangeMachine(ctx, in.ID, in.Body.Version, name, in.Body.Note)
-		return &body[shop.Machine]{m}, s.fault(ctx, err)
-	})
+	withName(
+		s,
+		api,
+		operation("addMachine", "POST", "/shops/{id}/machines", "Add a machine with a blank plate"),
+		s.Store.AddMachine,
+	)
+	huma.Register(
+		api,
+		operation("readMachine", "GET", "/machines/{id}", "A machine with its motors"),
+		func(ctx context.Context, in *WithID) (*body[MachinePage], error) {
+			p, err := s.Store.Machine(ctx, in.ID)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			page := MachinePage{
+				Shop:    head(p.Shop),
+				ID:      p.Machine.ID,
+				Name:    p.Machine.Name,
+				Note:    p.Machine.Note,
+				Version: p.Machine.Version,
+				Motors:  []MotorView{},
+			}
+			for _, m := range p.Machine.Motors {
+				page.Motors = append(page.Motors, s.view(p.Shop.Supply, m))
+			}
+			page.History, err = s.Store.History(ctx, in.ID, 40)
+			return &body[MachinePage]{page}, s.fault(ctx, err)
+		},
+	)
+	huma.Register(
+		api,
+		operation("changeMachine", "PUT", "/machines/{id}", "Change a machine's name and note"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body struct {
+				Named
+				Note    string `json:"note" maxLength:"2000"`
+				Version int    `json:"version"`
+			}
+		}) (*body[shop.Machine], error) {
+			name, err := trimmed(in.Body.Name)
+			if err != nil {
+				return nil, err
+			}
+			m, err := s.Store.ChangeMachine(ctx, in.ID, in.Body.Version, name, in.Body.Note)
+			return &body[shop.Machine]{m}, s.fault(ctx, err)
+		},
+	)
 	s.deletable(api, "Machine", "/machines/{id}", s.Store.DeleteMachine, s.Store.RestoreMachine)
-	withName(s, api, operation("copyMachine", "POST", "/machines/{id}/copy", "Copy a machine under a new name"), s.Store.DuplicateMachine)
-	withName(s, api, operation("addMotor", "POST", "/machines/{id}/motors", "Add a motor with a blank plate"), s.Store.AddMotor)
+	withName(
+		s,
+		api,
+		operation("copyMachine", "POST", "/machines/{id}/copy", "Copy a machine under a new name"),
+		s.Store.DuplicateMachine,
+	)
+	withName(
+		s,
+		api,
+		operation("addMotor", "POST", "/machines/{id}/motors", "Add a motor with a blank plate"),
+		s.Store.AddMotor,
+	)
 }

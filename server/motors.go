@@ -84,7 +84,13 @@ func (c MotorChange) check() error {
 	var details []error
 	for _, f := range c.Plate.Fields() {
 		if len(f.Text) > plateText {
-			details = append(details, &huma.ErrorDetail{Location: "body.plate." + f.Name, Message: fmt.Sprintf("At most %d characters fit a plate field.", plateText)})
+			details = append(
+				details,
+				&huma.ErrorDetail{
+					Location: "body.plate." + f.Name,
+					Message:  fmt.Sprintf("At most %d characters fit a plate field.", plateText),
+				},
+			)
 		}
 	}
 	if _, ok := load.ByName(c.Load); !ok {
@@ -93,7 +99,13 @@ func (c MotorChange) check() error {
 	details = append(details, leadFaults(c.Leads)...)
 	for name, text := range c.Shaft.Fields() {
 		if len(text) > plateText {
-			details = append(details, &huma.ErrorDetail{Location: "body.shaft." + name, Message: fmt.Sprintf("At most %d characters fit here.", plateText)})
+			details = append(
+				details,
+				&huma.ErrorDetail{
+					Location: "body.shaft." + name,
+					Message:  fmt.Sprintf("At most %d characters fit here.", plateText),
+				},
+			)
 		}
 	}
 	for _, name := range c.Way.Kept {
@@ -103,7 +115,10 @@ func (c MotorChange) check() error {
 	}
 	for _, name := range c.Mine {
 		if !slices.ContainsFunc(shop.Checklist, func(i shop.CheckItem) bool { return i.Name == name }) {
-			details = append(details, &huma.ErrorDetail{Location: "body.mine", Message: "There is no such item on the checklist."})
+			details = append(
+				details,
+				&huma.ErrorDetail{Location: "body.mine", Message: "There is no such item on the checklist."},
+			)
 		}
 	}
 	if details != nil {
@@ -135,7 +150,8 @@ func leadFaults(t winding.Typed) (details []error) {
 	for _, k := range t.Polarity {
 		names, texts = append(append(names, k.Driven[:]...), k.Sensed[:]...), append(texts, k.Text)
 	}
-	if slices.ContainsFunc(names, func(s string) bool { return len(s) > leadName }) || slices.ContainsFunc(texts, func(s string) bool { return len(s) > leadText }) {
+	if slices.ContainsFunc(names, func(s string) bool { return len(s) > leadName }) ||
+		slices.ContainsFunc(texts, func(s string) bool { return len(s) > leadText }) {
 		say(fmt.Sprintf("A lead's name has at most %d letters, a reading %d.", leadName, leadText))
 	}
 	seen := map[string]bool{}
@@ -147,7 +163,8 @@ func leadFaults(t winding.Typed) (details []error) {
 		seen[name] = true
 	}
 	for name, state := range t.Condition {
-		if state != "good" && state != "bad" || !slices.ContainsFunc(winding.Conditions, func(i winding.Item) bool { return i.Name == name }) {
+		if state != "good" && state != "bad" ||
+			!slices.ContainsFunc(winding.Conditions, func(i winding.Item) bool { return i.Name == name }) {
 			say("There is no such item of condition.")
 			break
 		}
@@ -185,68 +202,123 @@ func (s *service) studied(ctx context.Context, in WhatIf) (store.Place, study.St
 }
 
 func (s *service) motors(api huma.API) {
-	huma.Register(api, operation("changeMotor", "PUT", "/motors/{id}", "Change a motor's plate and choices"), func(ctx context.Context, in *struct {
-		WithID
-		Body MotorChange
-	}) (*body[MotorView], error) {
-		c := in.Body
-		if err := c.check(); err != nil {
-			return nil, err
-		}
-		p, err := s.Store.ChangeMotor(ctx, shop.Motor{ID: in.ID, Name: c.Name, Version: c.Version, Plate: c.Plate, Load: c.Load, LoadShare: c.LoadShare,
-			RunMicrofarad: c.RunMicrofarad, StartMicrofarad: c.StartMicrofarad, Reversed: c.Reversed, Mine: c.Mine, Leads: c.Leads, Shaft: c.Shaft, Matters: c.Matters, Way: c.Way.Filled()})
-		if err != nil {
-			return nil, s.fault(ctx, err)
-		}
-		return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
-	})
-	s.deletable(api, "Motor", "/motors/{id}", s.Store.DeleteMotor, s.Store.RestoreMotor)
-	huma.Register(api, operation("sizeMotor", "GET", "/motors/{id}/size", "Run and start capacitors, as chosen or as tried"), func(ctx context.Context, in *WhatIf) (*body[SizeView], error) {
-		_, st, err := s.studied(ctx, *in)
-		if err != nil {
-			return nil, err
-		}
-		var a capacitor.Answer
-		if in.Quick && min(in.Run, in.Start, in.Share) >= 0 {
-			a = st.Try(in.Run, in.Start, in.Share)
-		} else {
-			a = st.Size()
-		}
-		v := SizeView{a, sheet.Headline(st, &a), sheet.StartRows(&a.Live), sheet.HeatRows(&a.Live), usableShares(st, &a), []rule.Judged{}, []study.Fact{}}
-		if route.Boxed(st.Route()) {
-			v.Accept, v.Box = st.Accept(&a), st.BoxFacts(&a)
-			if hard := route.NeverStatic(st.Input.Load); hard != nil && st.Route() == route.Static {
-				v.Answer.Live.Verdicts = rule.Sorted(append([]rule.Verdict{*hard}, a.Live.Verdicts...))
+	huma.Register(
+		api,
+		operation("changeMotor", "PUT", "/motors/{id}", "Change a motor's plate and choices"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body MotorChange
+		}) (*body[MotorView], error) {
+			c := in.Body
+			if err := c.check(); err != nil {
+				return nil, err
 			}
-		}
-		return &body[SizeView]{v}, nil
-	})
-	huma.Register(api, operation("suitOfMotor", "GET", "/motors/{id}/suit", "The plate against the supply, and what would suit it better"), func(ctx context.Context, in *WithID) (*body[SuitView], error) {
-		p, err := s.Store.Motor(ctx, in.ID)
-		if err != nil {
-			return nil, s.fault(ctx, err)
-		}
-		return &body[SuitView]{SuitView{study.Of(p.Shop.Supply, p.Motor, s.fit).Suit()}}, nil
-	})
-	huma.Register(api, operation("leadsOfMotor", "GET", "/motors/{id}/leads", "What the leads are, how they can be joined, and what that changes"), func(ctx context.Context, in *WithID) (*body[LeadsPage], error) {
-		p, err := s.Store.Motor(ctx, in.ID)
-		if err != nil {
-			return nil, s.fault(ctx, err)
-		}
-		v := study.Of(p.Shop.Supply, p.Motor, s.fit).Leads(p.Motor)
-		return &body[LeadsPage]{LeadsPage{v, sheet.LeadsHeadline(&v)}}, nil
-	})
-	huma.Register(api, operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"), func(ctx context.Context, in *WithID) (*body[sheet.Sheet], error) {
-		p, st, err := s.studied(ctx, WhatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
-		if err != nil {
-			return nil, err
-		}
-		made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
-		if err != nil {
-			return nil, s.unstepped(ctx, err)
-		}
-		return &body[sheet.Sheet]{made}, nil
-	})
+			p, err := s.Store.ChangeMotor(
+				ctx,
+				shop.Motor{
+					ID:              in.ID,
+					Name:            c.Name,
+					Version:         c.Version,
+					Plate:           c.Plate,
+					Load:            c.Load,
+					LoadShare:       c.LoadShare,
+					RunMicrofarad:   c.RunMicrofarad,
+					StartMicrofarad: c.StartMicrofarad,
+					Reversed:        c.Reversed,
+					Mine:            c.Mine,
+					Leads:           c.Leads,
+					Shaft:           c.Shaft,
+					Matters:         c.Matters,
+					Way:             c.Way.Filled(),
+				},
+			)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
+		},
+	)
+	s.deletable(api, "Motor", "/motors/{id}", s.Store.DeleteMotor, s.Store.RestoreMotor)
+	huma.Register(
+		api,
+		operation("sizeMotor", "GET", "/motors/{id}/size", "Run and start capacitors, as chosen or as tried"),
+		func(ctx context.Context, in *WhatIf) (*body[SizeView], error) {
+			_, st, err := s.studied(ctx, *in)
+			if err != nil {
+				return nil, err
+			}
+			var a capacitor.Answer
+			if in.Quick && min(in.Run, in.Start, in.Share) >= 0 {
+				a = st.Try(in.Run, in.Start, in.Share)
+			} else {
+				a = st.Size()
+			}
+			v := SizeView{
+				a,
+				sheet.Headline(st, &a),
+				sheet.StartRows(&a.Live),
+				sheet.HeatRows(&a.Live),
+				usableShares(st, &a),
+				[]rule.Judged{},
+				[]study.Fact{},
+			}
+			if route.Boxed(st.Route()) {
+				v.Accept, v.Box = st.Accept(&a), st.BoxFacts(&a)
+				if hard := route.NeverStatic(st.Input.Load); hard != nil && st.Route() == route.Static {
+					v.Answer.Live.Verdicts = rule.Sorted(append([]rule.Verdict{*hard}, a.Live.Verdicts...))
+				}
+			}
+			return &body[SizeView]{v}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation(
+			"suitOfMotor",
+			"GET",
+			"/motors/{id}/suit",
+			"The plate against the supply, and what would suit it better",
+		),
+		func(ctx context.Context, in *WithID) (*body[SuitView], error) {
+			p, err := s.Store.Motor(ctx, in.ID)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			return &body[SuitView]{SuitView{study.Of(p.Shop.Supply, p.Motor, s.fit).Suit()}}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation(
+			"leadsOfMotor",
+			"GET",
+			"/motors/{id}/leads",
+			"What the leads are, how they can be joined, and what that changes",
+		),
+		func(ctx context.Context, in *WithID) (*body[LeadsPage], error) {
+			p, err := s.Store.Motor(ctx, in.ID)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			v := study.Of(p.Shop.Supply, p.Motor, s.fit).Leads(p.Motor)
+			return &body[LeadsPage]{LeadsPage{v, sheet.LeadsHeadline(&v)}}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("sheetOfMotor", "GET", "/motors/{id}/sheet", "The job sheet"),
+		func(ctx context.Context, in *WithID) (*body[sheet.Sheet], error) {
+			p, st, err := s.studied(ctx, WhatIf{WithID: *in, Run: -1, Start: -1, Share: -1})
+			if err != nil {
+				return nil, err
+			}
+			made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+			if err != nil {
+				return nil, s.unstepped(ctx, err)
+			}
+			return &body[sheet.Sheet]{made}, nil
+		},
+	)
 }
 
 func usableShares(st study.Study, a *capacitor.Answer) []UsableShare {
@@ -263,7 +335,10 @@ func usableShares(st study.Study, a *capacitor.Answer) []UsableShare {
 		watts := st.Plate.Output.Value
 		return UsableShare{title, percent(r.LowWatts/watts, r.HighWatts/watts), true}
 	}
-	list := []UsableShare{model("Model, with this run capacitor", a.Live.Usable), model("Model, on two bare legs", a.UsableBare)}
+	list := []UsableShare{
+		model("Model, with this run capacitor", a.Live.Usable),
+		model("Model, on two bare legs", a.UsableBare),
+	}
 	for _, school := range a.OutputSchools {
 		list = append(list, UsableShare{"School: " + school.Title, percent(school.Low, school.High), false})
 	}

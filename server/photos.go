@@ -24,13 +24,17 @@ type PhotoList struct {
 const photoName = 80
 
 func (s *service) photos(api huma.API) {
-	huma.Register(api, operation("photosOfMotor", "GET", "/motors/{id}/photos", "The photos of its plate"), func(ctx context.Context, in *WithID) (*body[PhotoList], error) {
-		if _, err := s.Store.Motor(ctx, in.ID); err != nil {
-			return nil, s.fault(ctx, err)
-		}
-		list, err := s.Store.Photos(ctx, in.ID)
-		return &body[PhotoList]{PhotoList{list}}, s.fault(ctx, err)
-	})
+	huma.Register(
+		api,
+		operation("photosOfMotor", "GET", "/motors/{id}/photos", "The photos of its plate"),
+		func(ctx context.Context, in *WithID) (*body[PhotoList], error) {
+			if _, err := s.Store.Motor(ctx, in.ID); err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			list, err := s.Store.Photos(ctx, in.ID)
+			return &body[PhotoList]{PhotoList{list}}, s.fault(ctx, err)
+		},
+	)
 	s.deletable(api, "Photo", "/photos/{id}", s.Store.DeletePhoto, s.Store.RestorePhoto)
 }
 
@@ -38,7 +42,11 @@ func (s *service) photos(api huma.API) {
 func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
 	file, err := io.ReadAll(r.Body)
 	if err != nil {
-		writeProblem(w, http.StatusRequestEntityTooLarge, fmt.Sprintf("The picture is too large: at most %d MB.", photo.MostBytes>>20))
+		writeProblem(
+			w,
+			http.StatusRequestEntityTooLarge,
+			fmt.Sprintf("The picture is too large: at most %d MB.", photo.MostBytes>>20),
+		)
 		return
 	}
 	picture, err := photo.Clean(file)
@@ -50,9 +58,18 @@ func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
 	if runes := []rune(name); len(runes) > photoName {
 		name = string(runes[:photoName])
 	}
-	added, err := s.Store.AddPhoto(r.Context(), chi.URLParam(r, "id"), store.Photo{Name: name, Width: picture.Width, Height: picture.Height}, picture.JPEG)
+	added, err := s.Store.AddPhoto(
+		r.Context(),
+		chi.URLParam(r, "id"),
+		store.Photo{Name: name, Width: picture.Width, Height: picture.Height},
+		picture.JPEG,
+	)
 	if errors.Is(err, store.ErrFull) {
-		writeProblem(w, http.StatusConflict, fmt.Sprintf("A motor keeps at most %d photos. Take one away first.", store.MostPhotos))
+		writeProblem(
+			w,
+			http.StatusConflict,
+			fmt.Sprintf("A motor keeps at most %d photos. Take one away first.", store.MostPhotos),
+		)
 		return
 	}
 	if err != nil {

@@ -25,11 +25,18 @@ type PlateQuestion struct {
 }
 
 func (s *service) plates(api huma.API) {
-	huma.Register(api, operation("readPlate", "POST", "/plates", "Read the text of a nameplate into fields"), func(_ context.Context, in *body[PlateQuestion]) (*body[PlateText], error) {
-		if strings.TrimSpace(in.Body.Text) == "" {
-			return nil, huma.Error422UnprocessableEntity("There is no text to read.", &huma.ErrorDetail{Location: "body.text", Message: "There is no text to read."})
-		}
-		d := plate.ReadText(in.Body.Text)
-		return &body[PlateText]{PlateText{d.Typed(), d.From, d.Unread, d.Verdicts}}, nil
-	})
+	huma.Register(
+		api,
+		operation("readPlate", "POST", "/plates", "Read the text of a nameplate into fields"),
+		func(_ context.Context, in *body[PlateQuestion]) (*body[PlateText], error) {
+			if strings.TrimSpace(in.Body.Text) == "" {
+				return nil, huma.Error422UnprocessableEntity(
+					"There is no text to read.",
+					&huma.ErrorDetail{Location: "body.text", Message: "There is no text to read."},
+				)
+			}
+			d := plate.ReadText(in.Body.Text)
+			return &body[PlateText]{PlateText{d.Typed(), d.From, d.Unread, d.Verdicts}}, nil
+		},
+	)
 }

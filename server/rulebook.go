@@ -27,45 +27,87 @@ type Rulebook struct {
 }
 
 func (s *service) rulebook(api huma.API) {
-	huma.Register(api, operation("rulebook", "GET", "/rulebook", "The rules, the figures of loads, the prices there are, the drive profiles"), func(context.Context, *struct{}) (*body[Rulebook], error) {
-		return &body[Rulebook]{Rulebook{rule.Catalogue, load.Kinds, route.PriceFields, drive.Profiles(), drive.Known, study.Schools(), study.Tables()}}, nil
-	})
-	huma.Register(api, operation("changePrices", "PUT", "/shops/{id}/prices", "Change a shop's own prices"), func(ctx context.Context, in *struct {
-		WithID
-		Body struct {
-			Version int          `json:"version"`
-			Prices  route.Prices `json:"prices"`
-		}
-	}) (*body[ShopHead], error) {
-		sh, err := s.Store.ChangeOwn(ctx, in.ID, in.Body.Version, "prices changed", func(sh *shop.Shop) { sh.Prices = in.Body.Prices })
-		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
-	})
-	huma.Register(api, operation("changeProfiles", "PUT", "/shops/{id}/profiles", "Change a shop's own drive profiles"), func(ctx context.Context, in *struct {
-		WithID
-		Body struct {
-			Version  int             `json:"version"`
-			Profiles []drive.Profile `json:"profiles" nullable:"false" maxItems:"30"`
-		}
-	}) (*body[ShopHead], error) {
-		var details []error
-		names := map[string]bool{}
-		for _, p := range drive.Profiles() {
-			names[p.Name] = true
-		}
-		for i, p := range in.Body.Profiles {
-			at := fmt.Sprintf("body.profiles[%d]", i)
-			for _, says := range p.Check() {
-				details = append(details, &huma.ErrorDetail{Location: at, Message: says})
+	huma.Register(
+		api,
+		operation(
+			"rulebook",
+			"GET",
+			"/rulebook",
+			"The rules, the figures of loads, the prices there are, the drive profiles",
+		),
+		func(context.Context, *struct{}) (*body[Rulebook], error) {
+			return &body[Rulebook]{
+				Rulebook{
+					rule.Catalogue,
+					load.Kinds,
+					route.PriceFields,
+					drive.Profiles(),
+					drive.Known,
+					study.Schools(),
+					study.Tables(),
+				},
+			}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("changePrices", "PUT", "/shops/{id}/prices", "Change a shop's own prices"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body struct {
+				Version int          `json:"version"`
+				Prices  route.Prices `json:"prices"`
 			}
-			if names[p.Name] {
-				details = append(details, &huma.ErrorDetail{Location: at, Message: "There is a profile of this name already."})
+		}) (*body[ShopHead], error) {
+			sh, err := s.Store.ChangeOwn(
+				ctx,
+				in.ID,
+				in.Body.Version,
+				"prices changed",
+				func(sh *shop.Shop) { sh.Prices = in.Body.Prices },
+			)
+			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+		},
+	)
+	huma.Register(
+		api,
+		operation("changeProfiles", "PUT", "/shops/{id}/profiles", "Change a shop's own drive profiles"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body struct {
+				Version  int             `json:"version"`
+				Profiles []drive.Profile `json:"profiles" nullable:"false" maxItems:"30"`
 			}
-			names[p.Name] = true
-		}
-		if details != nil {
-			return nil, huma.Error422UnprocessableEntity("The profiles could not be kept.", details...)
-		}
-		sh, err := s.Store.ChangeOwn(ctx, in.ID, in.Body.Version, "drive profiles changed", func(sh *shop.Shop) { sh.Profiles = in.Body.Profiles })
-		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
-	})
+		}) (*body[ShopHead], error) {
+			var details []error
+			names := map[string]bool{}
+			for _, p := range drive.Profiles() {
+				names[p.Name] = true
+			}
+			for i, p := range in.Body.Profiles {
+				at := fmt.Sprintf("body.profiles[%d]", i)
+				for _, says := range p.Check() {
+					details = append(details, &huma.ErrorDetail{Location: at, Message: says})
+				}
+				if names[p.Name] {
+					details = append(
+						details,
+						&huma.ErrorDetail{Location: at, Message: "There is a profile of this name already."},
+					)
+				}
+				names[p.Name] = true
+			}
+			if details != nil {
+				return nil, huma.Error422UnprocessableEntity("The profiles could not be kept.", details...)
+			}
+			sh, err := s.Store.ChangeOwn(
+				ctx,
+				in.ID,
+				in.Body.Version,
+				"drive profiles changed",
+				func(sh *shop.Shop) { sh.Profiles = in.Body.Profiles },
+			)
+			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+		},
+	)
 }

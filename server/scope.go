@@ -95,75 +95,115 @@ func (s *service) unstepped(ctx context.Context, err error) error {
 		}
 	}
 	if errors.Is(err, waveform.ErrBudget) {
-		return huma.Error409Conflict("This takes more steps through time than are spent on one: try other capacitors or a lighter load.")
+		return huma.Error409Conflict(
+			"This takes more steps through time than are spent on one: try other capacitors or a lighter load.",
+		)
 	}
 	return s.fault(ctx, err)
 }
 
 func (s *service) scopes(api huma.API) {
 	s.traces.most, s.offs.most, s.drives.most = 6, 200, 100
-	huma.Register(api, operation("scopeOfMotor", "GET", "/motors/{id}/scope", "A start, a run and a switch-off through time, thinned to a window"), func(ctx context.Context, in *scopeWindow) (*body[ScopeView], error) {
-		p, st, err := s.studied(ctx, in.WhatIf)
-		if err != nil {
-			return nil, err
-		}
-		key := in.choices(p, st)
-		made := s.traces.get(key, func() traced {
-			t, err := st.Scope(key.run, key.start, key.share)
-			return traced{t, err}
-		})
-		if made.err != nil {
-			return nil, s.unstepped(ctx, made.err)
-		}
-		t := made.trace
-		times, thin := waveform.Window(t.Seconds, t.Channels, in.From, in.To, in.Buckets)
-		v := ScopeView{Seconds: times, Channels: map[string][]float64{}, Marks: t.Marks, End: t.Seconds[len(t.Seconds)-1], Samples: len(t.Seconds),
-			InrushAmps: t.InrushAmps, PeakTorqueNm: t.PeakTorqueNm, CapacitorPeak: t.CapacitorPeak, StartKeeps: t.StartKeeps}
-		for k, name := range capacitor.TraceChannels {
-			v.Channels[name] = thin[k]
-		}
-		return &body[ScopeView]{v}, nil
-	})
-	huma.Register(api, operation("driveOfMotor", "GET", "/motors/{id}/drive", "A drive sized for the motor on one phase"), func(ctx context.Context, in *WhatIf) (*body[DriveView], error) {
-		p, st, err := s.studied(ctx, *in)
-		if err != nil {
-			return nil, err
-		}
-		key := in.choices(p, st)
-		key.run, key.start = 0, 0
-		share := key.share
-		if in.Quick {
-			key.run, key.share = 1, 0 // one for all that are tried
-		}
-		made := s.drives.get(key, func() sized {
-			a, err := st.Drive(share, p.Motor.Matters)
-			return sized{a, err}
-		})
-		if made.err == nil && in.Quick {
-			made.answer, made.err = st.TryDrive(made.answer, share, p.Motor.Matters)
-		}
-		if made.err != nil {
-			return nil, s.unstepped(ctx, made.err)
-		}
-		a := &made.answer
-		v := DriveView{*a, sheet.DriveHeadline(a), sheet.DriveRows(a), drive.Controls(p.Motor.Matters.Existing()), drive.Share(study.Others(p.Machine, p.Shop.Supply), p.Motor.Way.OneEach), st.ChangeOver(a)}
-		v.Answer.Verdicts = rule.Sorted(append(append([]rule.Verdict{}, a.Verdicts...), v.Several.Verdicts...))
-		return &body[DriveView]{v}, nil
-	})
-	huma.Register(api, operation("switchOffMotor", "GET", "/motors/{id}/off", "What the terminals do once the supply opens on the unloaded motor"), func(ctx context.Context, in *WhatIf) (*body[capacitor.After], error) {
-		p, st, err := s.studied(ctx, *in)
-		if err != nil {
-			return nil, err
-		}
-		key := in.choices(p, st)
-		key.start, key.share = 0, 0 // the start capacitor is long out, and nothing is on the spindle
-		made := s.offs.get(key, func() opened {
-			after, err := st.SwitchOff(key.run)
-			return opened{after, err}
-		})
-		if made.err != nil {
-			return nil, s.unstepped(ctx, made.err)
-		}
-		return &body[capacitor.After]{made.after}, nil
-	})
+	huma.Register(
+		api,
+		operation(
+			"scopeOfMotor",
+			"GET",
+			"/motors/{id}/scope",
+			"A start, a run and a switch-off through time, thinned to a window",
+		),
+		func(ctx context.Context, in *scopeWindow) (*body[ScopeView], error) {
+			p, st, err := s.studied(ctx, in.WhatIf)
+			if err != nil {
+				return nil, err
+			}
+			key := in.choices(p, st)
+			made := s.traces.get(key, func() traced {
+				t, err := st.Scope(key.run, key.start, key.share)
+				return traced{t, err}
+			})
+			if made.err != nil {
+				return nil, s.unstepped(ctx, made.err)
+			}
+			t := made.trace
+			times, thin := waveform.Window(t.Seconds, t.Channels, in.From, in.To, in.Buckets)
+			v := ScopeView{
+				Seconds:       times,
+				Channels:      map[string][]float64{},
+				Marks:         t.Marks,
+				End:           t.Seconds[len(t.Seconds)-1],
+				Samples:       len(t.Seconds),
+				InrushAmps:    t.InrushAmps,
+				PeakTorqueNm:  t.PeakTorqueNm,
+				CapacitorPeak: t.CapacitorPeak,
+				StartKeeps:    t.StartKeeps,
+			}
+			for k, name := range capacitor.TraceChannels {
+				v.Channels[name] = thin[k]
+			}
+			return &body[ScopeView]{v}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("driveOfMotor", "GET", "/motors/{id}/drive", "A drive sized for the motor on one phase"),
+		func(ctx context.Context, in *WhatIf) (*body[DriveView], error) {
+			p, st, err := s.studied(ctx, *in)
+			if err != nil {
+				return nil, err
+			}
+			key := in.choices(p, st)
+			key.run, key.start = 0, 0
+			share := key.share
+			if in.Quick {
+				key.run, key.share = 1, 0 // one for all that are tried
+			}
+			made := s.drives.get(key, func() sized {
+				a, err := st.Drive(share, p.Motor.Matters)
+				return sized{a, err}
+			})
+			if made.err == nil && in.Quick {
+				made.answer, made.err = st.TryDrive(made.answer, share, p.Motor.Matters)
+			}
+			if made.err != nil {
+				return nil, s.unstepped(ctx, made.err)
+			}
+			a := &made.answer
+			v := DriveView{
+				*a,
+				sheet.DriveHeadline(a),
+				sheet.DriveRows(a),
+				drive.Controls(p.Motor.Matters.Existing()),
+				drive.Share(study.Others(p.Machine, p.Shop.Supply), p.Motor.Way.OneEach),
+				st.ChangeOver(a),
+			}
+			v.Answer.Verdicts = rule.Sorted(append(append([]rule.Verdict{}, a.Verdicts...), v.Several.Verdicts...))
+			return &body[DriveView]{v}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation(
+			"switchOffMotor",
+			"GET",
+			"/motors/{id}/off",
+			"What the terminals do once the supply opens on the unloaded motor",
+		),
+		func(ctx context.Context, in *WhatIf) (*body[capacitor.After], error) {
+			p, st, err := s.studied(ctx, *in)
+			if err != nil {
+				return nil, err
+			}
+			key := in.choices(p, st)
+			key.start, key.share = 0, 0 // the start capacitor is long out, and nothing is on the spindle
+			made := s.offs.get(key, func() opened {
+				after, err := st.SwitchOff(key.run)
+				return opened{after, err}
+			})
+			if made.err != nil {
+				return nil, s.unstepped(ctx, made.err)
+			}
+			return &body[capacitor.After]{made.after}, nil
+		},
+	)
 }

@@ -60,7 +60,13 @@ type service struct {
 func New(o Options) http.Handler {
 	s := &service{Options: o}
 	router := chi.NewRouter()
-	router.Use(middleware.RequestID, s.recoverer, hostCheck(o.Hosts), secure, middleware.Compress(1, "application/json", "application/problem+json", "image/svg+xml"))
+	router.Use(
+		middleware.RequestID,
+		s.recoverer,
+		hostCheck(o.Hosts),
+		secure,
+		middleware.Compress(1, "application/json", "application/problem+json", "image/svg+xml"),
+	)
 	router.Use(http.NewCrossOriginProtection().Handler)
 	auth := newAuth(o)
 	router.Use(auth.sessions)
@@ -112,7 +118,10 @@ func schemaName(t reflect.Type, hint string) string {
 	if t.Kind() == reflect.Pointer {
 		t = t.Elem()
 	}
-	if place := path.Base(t.PkgPath()); t.Name() != "" && strings.HasPrefix(t.PkgPath(), "brackmoor/") && place != "server" && !strings.EqualFold(place, name) {
+	if place := path.Base(
+		t.PkgPath(),
+	); t.Name() != "" && strings.HasPrefix(t.PkgPath(), "brackmoor/") && place != "server" &&
+		!strings.EqualFold(place, name) {
 		name = strings.ToUpper(place[:1]) + place[1:] + name
 	}
 	return name
@@ -182,10 +191,14 @@ func (s *service) fault(ctx context.Context, err error) error {
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("It is not here any more. It may have been deleted in another window.")
 	case errors.Is(err, store.ErrChanged):
-		return huma.Error409Conflict("It was changed in another window since you opened it. Nothing of yours was written over it.")
+		return huma.Error409Conflict(
+			"It was changed in another window since you opened it. Nothing of yours was written over it.",
+		)
 	case errors.As(err, &taken):
 		return huma.Error409Conflict("Nothing was imported: " + taken.Error() + ".")
 	}
 	s.Log.Error("request failed", "error", err, "request", middleware.GetReqID(ctx))
-	return huma.Error500InternalServerError("That failed on our side; nothing was changed. The server's log has the cause.")
+	return huma.Error500InternalServerError(
+		"That failed on our side; nothing was changed. The server's log has the cause.",
+	)
 }

@@ -38,7 +38,9 @@ import (
 var noon = time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
 
 var app = fstest.MapFS{
-	"index.html":      {Data: []byte(`<!doctype html><meta property="csp-nonce" nonce="__NONCE__"><div id="root"></div>`)},
+	"index.html": {
+		Data: []byte(`<!doctype html><meta property="csp-nonce" nonce="__NONCE__"><div id="root"></div>`),
+	},
 	"assets/a-123.js": {Data: []byte(strings.Repeat("let a = 1;\n", 100))},
 	"icon.svg":        {Data: []byte("<svg xmlns='http://www.w3.org/2000/svg'/>")},
 }
@@ -123,8 +125,21 @@ func (s *site) motor(id string) server.MotorView {
 
 // change is a motor as the interface would send it back.
 func change(m server.MotorView) server.MotorChange {
-	return server.MotorChange{Name: m.Name, Version: m.Version, Plate: m.Plate, Load: m.Load, LoadShare: m.LoadShare, RunMicrofarad: m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad, Reversed: m.Reversed, Mine: m.Mine, Leads: m.Leads, Shaft: m.Shaft, Matters: m.Matters, Way: m.Way}
+	return server.MotorChange{
+		Name:            m.Name,
+		Version:         m.Version,
+		Plate:           m.Plate,
+		Load:            m.Load,
+		LoadShare:       m.LoadShare,
+		RunMicrofarad:   m.RunMicrofarad,
+		StartMicrofarad: m.StartMicrofarad,
+		Reversed:        m.Reversed,
+		Mine:            m.Mine,
+		Leads:           m.Leads,
+		Shaft:           m.Shaft,
+		Matters:         m.Matters,
+		Way:             m.Way,
+	}
 }
 
 func text(t *testing.T, value any) string {
@@ -182,7 +197,9 @@ func TestCardsFollowTheirMotor(t *testing.T) {
 	var page server.ShopPage
 	s.ask("GET", "/api/shops/tarn-hollow", "").json(&page)
 	page.Shop.Supply.Volts = 208
-	s.ask("PUT", "/api/shops/tarn-hollow", text(t, map[string]any{"name": page.Shop.Name, "supply": page.Shop.Supply, "version": page.Shop.Version})).json(&server.ShopHead{})
+	s.ask("PUT", "/api/shops/tarn-hollow", text(t, map[string]any{"name": page.Shop.Name, "supply": page.Shop.Supply,
+		"version": page.Shop.Version})).
+		json(&server.ShopHead{})
 	assert.NotEqual(t, after, card())
 }
 
@@ -218,7 +235,8 @@ func TestBadInputIsNamedByPlace(t *testing.T) {
 		edit     func(*server.MotorChange)
 		location string
 	}{
-		{"a plate field of a novel", func(c *server.MotorChange) { c.Plate.Volts = strings.Repeat("9", 500) }, "body.plate.volts"},
+		{"a plate field of a novel", func(c *server.MotorChange) { c.Plate.Volts = strings.Repeat("9", 500) },
+			"body.plate.volts"},
 		{"an unknown load", func(c *server.MotorChange) { c.Load = "unicorn" }, "body.load"},
 		{"a share over one", func(c *server.MotorChange) { c.LoadShare = new(1.5) }, "body.load_share"},
 		{"a negative capacitor", func(c *server.MotorChange) { c.RunMicrofarad = new(-4.0) }, "body.run_microfarad"},
@@ -238,10 +256,17 @@ func TestBadInputIsNamedByPlace(t *testing.T) {
 	assert.NotContains(t, a.Body.String(), "tell nobody", "a body is never echoed")
 	s.ask("PUT", "/api/motors/tarn-shaper-m1", `{"a"`).problem(http.StatusBadRequest)
 	for _, empty := range []string{"", "   "} {
-		p := s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+empty+`"}`).problem(http.StatusUnprocessableEntity)
+		p := s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+empty+`"}`).
+			problem(http.StatusUnprocessableEntity)
 		assert.Equal(t, "Give it a name.", p["detail"])
 	}
-	s.ask("POST", "/api/shops", `{"name": "x", "version": 0, "supply": {"kind": "steam", "volts": 1, "hertz": 60, "main_amps": 100, "class": "usual", "resistance_ohm": 0, "reactance_ohm": 0}}`).problem(http.StatusUnprocessableEntity)
+	s.ask(
+		"POST",
+		"/api/shops",
+		`{"name": "x", "version": 0, "supply": {"kind": "steam", "volts": 1, "hertz": 60, "main_amps": 100, "class":`+
+			` "usual", "resistance_ohm": 0, "reactance_ohm": 0}}`,
+	).
+		problem(http.StatusUnprocessableEntity)
 }
 
 func TestWhatIf(t *testing.T) {
@@ -306,13 +331,16 @@ func TestARouteIsLookedAt(t *testing.T) {
 	s.ask("GET", at+"/rotary", "").json(&idler)
 	a := idler.Answer
 	var tried rotary.Answer
-	s.ask("GET", fmt.Sprintf("%s/rotary/try?idler=%g&ac=%g&bc=%g&share=%g", at, a.IdlerWatts, a.BalanceAC, a.BalanceBC, a.LoadShare), "").json(&tried)
+	s.ask("GET", fmt.Sprintf("%s/rotary/try?idler=%g&ac=%g&bc=%g&share=%g", at, a.IdlerWatts, a.BalanceAC, a.BalanceBC,
+		a.LoadShare), "").
+		json(&tried)
 	assert.Equal(t, a.States, tried.States)
 	s.ask("GET", at+"/rotary/try?idler=5&ac=1&bc=1&share=0.5", "").problem(422)
 	s.ask("GET", at+"/rotary/try?ac=1", "").problem(422)
 
 	var drives [3]server.DriveView
-	for i, query := range []string{"?route=drive-single-phase", "?route=drive-single-phase&share=0.9&quick=true", "?route=drive-derated"} {
+	for i, query := range []string{"?route=drive-single-phase", "?route=drive-single-phase&share=0.9&quick=true",
+		"?route=drive-derated"} {
 		s.ask("GET", at+"/drive"+query, "").json(&drives[i])
 	}
 	assert.InDelta(t, 2200, drives[0].Answer.RatingWatts, 1)
@@ -365,13 +393,23 @@ func TestOwnDriveProfiles(t *testing.T) {
 	s.ask("GET", "/api/machines/tarn-shaper", "").json(&page)
 	at := "/api/shops/" + page.Shop.ID + "/profiles"
 	own := func(version int, name string, parameters map[string]drive.Parameter) string {
-		return text(t, map[string]any{"version": version, "profiles": []drive.Profile{{Format: drive.ProfileFormat, Name: name, Parameters: parameters}}})
+		return text(
+			t,
+			map[string]any{
+				"version":  version,
+				"profiles": []drive.Profile{{Format: drive.ProfileFormat, Name: name, Parameters: parameters}},
+			},
+		)
 	}
-	good := map[string]drive.Parameter{"base_hertz": {Number: "17", Unit: "0.1 Hz", Times: 10}, "stop_mode": {Number: "18", Writes: map[string]string{"ramp": "0"}}}
+	good := map[string]drive.Parameter{
+		"base_hertz": {Number: "17", Unit: "0.1 Hz", Times: 10},
+		"stop_mode":  {Number: "18", Writes: map[string]string{"ramp": "0"}},
+	}
 	for says, body := range map[string]string{
-		"no setting":       own(page.Shop.Version, "Ours", map[string]drive.Parameter{"tea": {Number: "1"}}),
-		"has no number":    own(page.Shop.Version, "Ours", map[string]drive.Parameter{"base_hertz": {}}),
-		"have the same":    own(page.Shop.Version, "Ours", map[string]drive.Parameter{"base_hertz": {Number: "1"}, "poles": {Number: "1"}}),
+		"no setting":    own(page.Shop.Version, "Ours", map[string]drive.Parameter{"tea": {Number: "1"}}),
+		"has no number": own(page.Shop.Version, "Ours", map[string]drive.Parameter{"base_hertz": {}}),
+		"have the same": own(page.Shop.Version, "Ours", map[string]drive.Parameter{"base_hertz": {Number: "1"},
+			"poles": {Number: "1"}}),
 		"needs a name":     own(page.Shop.Version, " ", good),
 		"of this name":     own(page.Shop.Version, drive.Profiles()[0].Name, good),
 		"no such property": strings.Replace(own(page.Shop.Version, "Ours", good), `"profiles"`, `"x":1,"profiles"`, 1),
@@ -408,7 +446,21 @@ func TestOwnDriveProfiles(t *testing.T) {
 	for _, table := range made.Tables {
 		if table.Title == "Drive settings" {
 			assert.Equal(t, "Ours", table.Source)
-			assert.Equal(t, []string{"Setting", "Set to", "Parameter", "Write", "Why; how it often comes", "Was", "Is now", "Date", "Hand"}, table.Head)
+			assert.Equal(
+				t,
+				[]string{
+					"Setting",
+					"Set to",
+					"Parameter",
+					"Write",
+					"Why; how it often comes",
+					"Was",
+					"Is now",
+					"Date",
+					"Hand",
+				},
+				table.Head,
+			)
 		}
 	}
 }
@@ -443,7 +495,8 @@ func TestAShaftIsNoted(t *testing.T) {
 func TestShopsMachinesAndMotorsThroughTheirLives(t *testing.T) {
 	s := open(t, nil)
 	var sh server.ShopHead
-	body := `{"name": " Kiln Lane ", "version": 0, "supply": {"kind": "two-wire", "volts": 220, "hertz": 60, "main_amps": 40, "class": "long", "resistance_ohm": 0, "reactance_ohm": 0}}`
+	body := `{"name": " Kiln Lane ", "version": 0, "supply": {"kind": "two-wire", "volts": 220, "hertz": 60, ` +
+		`"main_amps": 40, "class": "long", "resistance_ohm": 0, "reactance_ohm": 0}}`
 	s.ask("POST", "/api/shops", body).json(&sh)
 	assert.Equal(t, "Kiln Lane", sh.Name)
 	assert.Equal(t, 0.4, sh.Supply.ResistanceOhm, "the class fills the ohms in")
@@ -485,7 +538,8 @@ func TestSheetPDFSVGExportImport(t *testing.T) {
 	back := s.ask("POST", "/api/import", out.Body.String())
 	require.Equal(t, 200, back.Code)
 	assert.Contains(t, back.Body.String(), `"added":0,"changed":0`)
-	p := s.ask("POST", "/api/import", `{"format": "brackmoor.shops/1", "shops": [{}]}`).problem(http.StatusUnprocessableEntity)
+	p := s.ask("POST", "/api/import", `{"format": "brackmoor.shops/1", "shops": [{}]}`).
+		problem(http.StatusUnprocessableEntity)
 	assert.Contains(t, p["detail"], "Nothing was imported")
 	assert.NotEmpty(t, p["errors"])
 	s.ask("POST", "/api/import", strings.Repeat(" ", 9<<20)).problem(http.StatusRequestEntityTooLarge)
@@ -505,7 +559,8 @@ func TestTheDoor(t *testing.T) {
 		a := s.ask("POST", "/api/shops/tarn-hollow/copy", `{"name": "x"}`, header[0], header[1])
 		assert.Equal(t, http.StatusForbidden, a.Code, header[0])
 	}
-	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+strings.Repeat("x", 300<<10)+`"}`).problem(http.StatusRequestEntityTooLarge)
+	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+strings.Repeat("x", 300<<10)+`"}`).
+		problem(http.StatusRequestEntityTooLarge)
 }
 
 func TestSecurityHeaders(t *testing.T) {
@@ -520,7 +575,8 @@ func TestSecurityHeaders(t *testing.T) {
 	nonce = nonce[:strings.Index(nonce, "'")]
 	assert.Contains(t, a.Body.String(), `nonce="`+nonce+`"`)
 	assert.NotContains(t, s.ask("GET", "/", "").Body.String(), nonce, "a nonce is used once")
-	for header, want := range map[string]string{"X-Content-Type-Options": "nosniff", "X-Frame-Options": "DENY", "Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin"} {
+	for header, want := range map[string]string{"X-Content-Type-Options": "nosniff", "X-Frame-Options": "DENY",
+		"Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin"} {
 		assert.Equal(t, want, a.Header().Get(header))
 	}
 	assert.Equal(t, "no-store", s.ask("GET", "/api/shops", "").Header().Get("Cache-Control"))
@@ -540,7 +596,12 @@ func TestAssets(t *testing.T) {
 	assert.Equal(t, plain.Body.String(), string(unzipped))
 	s.ask("GET", "/assets/gone-1.js", "").problem(http.StatusNotFound)
 	assert.Equal(t, 200, s.ask("HEAD", "/icon.svg", "").Code)
-	assert.Contains(t, s.ask("GET", "/../../etc/passwd", "").Body.String(), "root\"></div>", "every other address is the application")
+	assert.Contains(
+		t,
+		s.ask("GET", "/../../etc/passwd", "").Body.String(),
+		"root\"></div>",
+		"every other address is the application",
+	)
 	none := open(t, func(o *server.Options) { o.App = nil })
 	assert.Equal(t, http.StatusServiceUnavailable, none.ask("GET", "/", "").Code)
 	assert.Contains(t, none.ask("GET", "/", "").Body.String(), "make build")
@@ -601,7 +662,8 @@ func TestPassphraseHash(t *testing.T) {
 	assert.True(t, strings.HasPrefix(hash, "$argon2id$v=19$m=65536,t=3,p=2$"))
 	assert.NotEqual(t, hash, passphrase.Hash("correct horse battery"), "salted")
 	assert.True(t, passphrase.Matches(hash, "correct horse battery"))
-	for _, broken := range []string{"", "$argon2id$", hash[:len(hash)-4], "$argon2id$v=18$m=65536,t=3,p=2$YWJj$YWJj", "$argon2id$v=19$m=x$YWJj$YWJj", "$argon2id$v=19$m=65536,t=3,p=2$***$YWJj"} {
+	for _, broken := range []string{"", "$argon2id$", hash[:len(hash)-4], "$argon2id$v=18$m=65536,t=3,p=2$YWJj$YWJj",
+		"$argon2id$v=19$m=x$YWJj$YWJj", "$argon2id$v=19$m=65536,t=3,p=2$***$YWJj"} {
 		assert.False(t, passphrase.Matches(broken, "correct horse battery"), broken)
 	}
 	assert.False(t, passphrase.Matches(hash, "correct horse batter"))

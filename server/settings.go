@@ -29,7 +29,11 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 	if err != nil {
 		return p, SettingsView{}, err
 	}
-	v := SettingsView{Profiles: []string{}, Profile: drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name, Materials: drive.Materials}
+	v := SettingsView{
+		Profiles:  []string{},
+		Profile:   drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name,
+		Materials: drive.Materials,
+	}
 	if v.Entries, v.Spindle, err = st.Settings(p.Shop.Profiles, p.Motor.Matters); err != nil {
 		return p, v, s.unstepped(ctx, err)
 	}
@@ -40,13 +44,22 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 }
 
 func (s *service) settingsOf(api huma.API) {
-	huma.Register(api, operation("settingsOfMotor", "GET", "/motors/{id}/settings", "What a drive for the motor is to be set to, with the parameters of the drive at hand"), func(ctx context.Context, in *WithID) (*body[SettingsView], error) {
-		_, v, err := s.settings(ctx, in.ID)
-		if err != nil {
-			return nil, err
-		}
-		return &body[SettingsView]{v}, nil
-	})
+	huma.Register(
+		api,
+		operation(
+			"settingsOfMotor",
+			"GET",
+			"/motors/{id}/settings",
+			"What a drive for the motor is to be set to, with the parameters of the drive at hand",
+		),
+		func(ctx context.Context, in *WithID) (*body[SettingsView], error) {
+			_, v, err := s.settings(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			return &body[SettingsView]{v}, nil
+		},
+	)
 }
 
 func (s *service) settingsCSV(w http.ResponseWriter, r *http.Request) {

@@ -32,7 +32,15 @@ type ShopHead struct {
 }
 
 func head(s shop.Shop) ShopHead {
-	h := ShopHead{s.ID, s.Name, s.Supply.Settled(), s.Prices, s.Prices == route.Prices{}, append([]drive.Profile{}, s.Profiles...), s.Version}
+	h := ShopHead{
+		s.ID,
+		s.Name,
+		s.Supply.Settled(),
+		s.Prices,
+		s.Prices == route.Prices{},
+		append([]drive.Profile{}, s.Profiles...),
+		s.Version,
+	}
 	if h.Samples {
 		h.Prices = route.SamplePrices
 	}
@@ -108,7 +116,10 @@ type shopChange struct {
 func trimmed(name string) (string, error) {
 	name = strings.TrimSpace(name)
 	if name == "" {
-		return "", huma.Error422UnprocessableEntity("Give it a name.", &huma.ErrorDetail{Location: "body.name", Message: "Give it a name."})
+		return "", huma.Error422UnprocessableEntity(
+			"Give it a name.",
+			&huma.ErrorDetail{Location: "body.name", Message: "Give it a name."},
+		)
 	}
 	return name, nil
 }
@@ -121,7 +132,12 @@ func operation(id, method, path, summary string) huma.Operation {
 }
 
 // withName registers an operation that gives a name to what it makes.
-func withName[T any](s *service, api huma.API, o huma.Operation, do func(ctx context.Context, id, name string) (T, error)) {
+func withName[T any](
+	s *service,
+	api huma.API,
+	o huma.Operation,
+	do func(ctx context.Context, id, name string) (T, error),
+) {
 	huma.Register(api, o, func(ctx context.Context, in *struct {
 		WithID
 		Body Named
@@ -137,73 +153,117 @@ func withName[T any](s *service, api huma.API, o huma.Operation, do func(ctx con
 
 // deletable registers the operations that delete what a path names and bring it
 // back.
-func (s *service) deletable(api huma.API, what, path string, remove, restore func(ctx context.Context, id string) error) {
-	huma.Register(api, operation("delete"+what, "DELETE", path, "Delete it; it can be restored"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, remove(ctx, in.ID))
-	})
-	huma.Register(api, operation("restore"+what, "POST", path+"/restore", "Bring it back"), func(ctx context.Context, in *WithID) (*struct{}, error) {
-		return nil, s.fault(ctx, restore(ctx, in.ID))
-	})
+func (s *service) deletable(
+	api huma.API,
+	what, path string,
+	remove, restore func(ctx context.Context, id string) error,
+) {
+	huma.Register(
+		api,
+		operation("delete"+what, "DELETE", path, "Delete it; it can be restored"),
+		func(ctx context.Context, in *WithID) (*struct{}, error) {
+			return nil, s.fault(ctx, remove(ctx, in.ID))
+		},
+	)
+	huma.Register(
+		api,
+		operation("restore"+what, "POST", path+"/restore", "Bring it back"),
+		func(ctx context.Context, in *WithID) (*struct{}, error) {
+			return nil, s.fault(ctx, restore(ctx, in.ID))
+		},
+	)
 }
 
 func (s *service) shops(api huma.API) {
-	huma.Register(api, operation("choices", "GET", "/choices", "The fixed lists that the interface offers"), func(context.Context, *struct{}) (*body[Choices], error) {
-		c := Choices{Supplies: supply.Kinds, Classes: supply.Classes, Loads: load.Kinds, Checklist: shop.Checklist, Rest: plate.RestFields, Condition: winding.Conditions}
-		for _, name := range route.Names {
-			c.Routes = append(c.Routes, Choice{name, route.Titles[name]})
-		}
-		for _, kind := range drive.Switches {
-			c.Switches = append(c.Switches, Choice(kind))
-		}
-		return &body[Choices]{c}, nil
-	})
-	huma.Register(api, operation("listShops", "GET", "/shops", "All shops"), func(ctx context.Context, _ *struct{}) (*body[[]ShopHead], error) {
-		list, err := s.Store.Shops(ctx)
-		heads := make([]ShopHead, 0, len(list))
-		for _, sh := range list {
-			heads = append(heads, head(sh))
-		}
-		return &body[[]ShopHead]{heads}, s.fault(ctx, err)
-	})
-	huma.Register(api, operation("addShop", "POST", "/shops", "Add a shop"), func(ctx context.Context, in *body[shopChange]) (*body[ShopHead], error) {
-		name, err := trimmed(in.Body.Name)
-		if err != nil {
-			return nil, err
-		}
-		sh, err := s.Store.AddShop(ctx, name, in.Body.Supply.Settled())
-		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
-	})
-	huma.Register(api, operation("readShop", "GET", "/shops/{id}", "A shop with its machines"), func(ctx context.Context, in *WithID) (*body[ShopPage], error) {
-		sh, err := s.Store.Shop(ctx, in.ID)
-		if err != nil {
-			return nil, s.fault(ctx, err)
-		}
-		page := ShopPage{Shop: head(sh), Machines: []MachineCard{}}
-		for _, m := range sh.Machines {
-			card := MachineCard{ID: m.ID, Name: m.Name, Note: m.Note, Version: m.Version, Motors: []MotorCard{}}
-			for _, motor := range m.Motors {
-				card.Motors = append(card.Motors, s.card(sh.Supply, motor))
+	huma.Register(
+		api,
+		operation("choices", "GET", "/choices", "The fixed lists that the interface offers"),
+		func(context.Context, *struct{}) (*body[Choices], error) {
+			c := Choices{
+				Supplies:  supply.Kinds,
+				Classes:   supply.Classes,
+				Loads:     load.Kinds,
+				Checklist: shop.Checklist,
+				Rest:      plate.RestFields,
+				Condition: winding.Conditions,
 			}
-			page.Machines = append(page.Machines, card)
-		}
-		return &body[ShopPage]{page}, nil
-	})
-	huma.Register(api, operation("changeShop", "PUT", "/shops/{id}", "Change a shop's name and supply"), func(ctx context.Context, in *struct {
-		WithID
-		Body shopChange
-	}) (*body[ShopHead], error) {
-		name, err := trimmed(in.Body.Name)
-		if err != nil {
-			return nil, err
-		}
-		sh, err := s.Store.ChangeShop(ctx, in.ID, in.Body.Version, name, in.Body.Supply.Settled())
-		return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
-	})
+			for _, name := range route.Names {
+				c.Routes = append(c.Routes, Choice{name, route.Titles[name]})
+			}
+			for _, kind := range drive.Switches {
+				c.Switches = append(c.Switches, Choice(kind))
+			}
+			return &body[Choices]{c}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("listShops", "GET", "/shops", "All shops"),
+		func(ctx context.Context, _ *struct{}) (*body[[]ShopHead], error) {
+			list, err := s.Store.Shops(ctx)
+			heads := make([]ShopHead, 0, len(list))
+			for _, sh := range list {
+				heads = append(heads, head(sh))
+			}
+			return &body[[]ShopHead]{heads}, s.fault(ctx, err)
+		},
+	)
+	huma.Register(
+		api,
+		operation("addShop", "POST", "/shops", "Add a shop"),
+		func(ctx context.Context, in *body[shopChange]) (*body[ShopHead], error) {
+			name, err := trimmed(in.Body.Name)
+			if err != nil {
+				return nil, err
+			}
+			sh, err := s.Store.AddShop(ctx, name, in.Body.Supply.Settled())
+			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+		},
+	)
+	huma.Register(
+		api,
+		operation("readShop", "GET", "/shops/{id}", "A shop with its machines"),
+		func(ctx context.Context, in *WithID) (*body[ShopPage], error) {
+			sh, err := s.Store.Shop(ctx, in.ID)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			page := ShopPage{Shop: head(sh), Machines: []MachineCard{}}
+			for _, m := range sh.Machines {
+				card := MachineCard{ID: m.ID, Name: m.Name, Note: m.Note, Version: m.Version, Motors: []MotorCard{}}
+				for _, motor := range m.Motors {
+					card.Motors = append(card.Motors, s.card(sh.Supply, motor))
+				}
+				page.Machines = append(page.Machines, card)
+			}
+			return &body[ShopPage]{page}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("changeShop", "PUT", "/shops/{id}", "Change a shop's name and supply"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body shopChange
+		}) (*body[ShopHead], error) {
+			name, err := trimmed(in.Body.Name)
+			if err != nil {
+				return nil, err
+			}
+			sh, err := s.Store.ChangeShop(ctx, in.ID, in.Body.Version, name, in.Body.Supply.Settled())
+			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+		},
+	)
 	s.deletable(api, "Shop", "/shops/{id}", s.Store.DeleteShop, s.Store.RestoreShop)
-	withName(s, api, operation("copyShop", "POST", "/shops/{id}/copy", "Copy a shop under a new name"), func(ctx context.Context, id, name string) (ShopHead, error) {
-		sh, err := s.Store.DuplicateShop(ctx, id, name)
-		return head(sh), err
-	})
+	withName(
+		s,
+		api,
+		operation("copyShop", "POST", "/shops/{id}/copy", "Copy a shop under a new name"),
+		func(ctx context.Context, id, name string) (ShopHead, error) {
+			sh, err := s.Store.DuplicateShop(ctx, id, name)
+			return head(sh), err
+		},
+	)
 }
 
 // card is a motor for the Machines page; it is remembered by all that it is made
@@ -219,8 +279,16 @@ func (s *service) card(su supply.Supply, m shop.Motor) MotorCard {
 
 func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 	st := study.Of(su, m, s.fit)
-	card := MotorCard{ID: m.ID, Name: m.Name, Title: st.Reading.Title, Volts: m.Plate.Volts, Amps: m.Plate.Amps, RPM: m.Plate.RPM,
-		Stage: st.Stage(m), Assumed: len(st.Reading.Assumed)}
+	card := MotorCard{
+		ID:      m.ID,
+		Name:    m.Name,
+		Title:   st.Reading.Title,
+		Volts:   m.Plate.Volts,
+		Amps:    m.Plate.Amps,
+		RPM:     m.Plate.RPM,
+		Stage:   st.Stage(m),
+		Assumed: len(st.Reading.Assumed),
+	}
 	verdicts := st.Reading.Verdicts
 	if st.Reading.Sound {
 		brief, said, err := sheet.Brief(st.On(), m.Matters)

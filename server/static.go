@@ -23,7 +23,11 @@ type asset struct {
 func (s *service) static() http.HandlerFunc {
 	if s.App == nil {
 		return func(w http.ResponseWriter, _ *http.Request) {
-			http.Error(w, "This Brackmoor was built without its web application. Run: make build", http.StatusServiceUnavailable)
+			http.Error(
+				w,
+				"This Brackmoor was built without its web application. Run: make build",
+				http.StatusServiceUnavailable,
+			)
 		}
 	}
 	var known sync.Map
@@ -36,7 +40,8 @@ func (s *service) static() http.HandlerFunc {
 			return nil, false
 		}
 		a := &asset{plain: plain, kind: mime.TypeByExtension(path.Ext(name))}
-		if strings.HasPrefix(a.kind, "text/") || strings.Contains(a.kind, "javascript") || strings.Contains(a.kind, "svg") {
+		if strings.HasPrefix(a.kind, "text/") || strings.Contains(a.kind, "javascript") ||
+			strings.Contains(a.kind, "svg") {
 			var b bytes.Buffer
 			z := gzip.NewWriter(&b)
 			if _, err := z.Write(plain); err == nil && z.Close() == nil {

@@ -39,7 +39,11 @@ func boxSection(facts []study.Fact) Section {
 
 // acceptTable is what is accepted in each state of work, with a box for what was read.
 func acceptTable(list []rule.Judged) rule.Table {
-	t := rule.Table{Title: "Accepted by state", Head: []string{"State", "Judged by", "Expected", "Accepted", "Read"}, Rows: [][]string{}}
+	t := rule.Table{
+		Title: "Accepted by state",
+		Head:  []string{"State", "Judged by", "Expected", "Accepted", "Read"},
+		Rows:  [][]string{},
+	}
 	for _, j := range list {
 		expected, accepted := quantity.Figures(j.Value, 3)+" "+j.Unit, "at most "
 		if j.Least {

@@ -23,18 +23,34 @@ func Brief(st study.Study, m route.Matters) (words string, said []rule.Verdict, 
 		if err != nil {
 			return "", nil, err
 		}
-		words, said = fmt.Sprintf("idler %s, %.0f + %.0f µF", quantity.Power(a.IdlerWatts, st.Input.Supply.Hertz), a.BalanceAC, a.BalanceBC), a.Verdicts
+		words, said = fmt.Sprintf(
+			"idler %s, %.0f + %.0f µF",
+			quantity.Power(a.IdlerWatts, st.Input.Supply.Hertz),
+			a.BalanceAC,
+			a.BalanceBC,
+		), a.Verdicts
 	case route.OfDrives(name):
 		a, err := st.Drive(st.LoadShare(), m)
 		if err != nil {
 			return "", nil, err
 		}
-		words, said = fmt.Sprintf("drive %s, takes %s", power(a.RatingWatts), figures(a.Load.InputRMSAmps, 3, "A")), a.Verdicts
+		words, said = fmt.Sprintf(
+			"drive %s, takes %s",
+			power(a.RatingWatts),
+			figures(a.Load.InputRMSAmps, 3, "A"),
+		), a.Verdicts
 	default:
 		r := route.SinglePhase(m.Into(st.Question(shop.Shop{})))
-		words, said = fmt.Sprintf("single-phase %s, %s", st.Reading.Title, figures(r.Sizes["motor_amps"], 3, "A")), r.Verdicts
+		words, said = fmt.Sprintf(
+			"single-phase %s, %s",
+			st.Reading.Title,
+			figures(r.Sizes["motor_amps"], 3, "A"),
+		), r.Verdicts
 	}
-	return words, slices.DeleteFunc(slices.Clone(said), func(v rule.Verdict) bool { return v.Says == rule.Get(v.Rule).Why }), nil
+	return words, slices.DeleteFunc(
+		slices.Clone(said),
+		func(v rule.Verdict) bool { return v.Says == rule.Get(v.Rule).Why },
+	), nil
 }
 
 // capacitorWords is the capacitors chosen, with their unit; what is not there is left

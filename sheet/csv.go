@@ -13,7 +13,9 @@ import (
 func SettingsCSV(entries []drive.Entry) ([]byte, error) {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
-	rows := [][]string{{"setting", "set to", "parameter", "written", "why", "mostly found at", "was", "is now", "date", "hand"}}
+	rows := [][]string{
+		{"setting", "set to", "parameter", "written", "why", "mostly found at", "was", "is now", "date", "hand"},
+	}
 	for _, e := range entries {
 		rows = append(rows, []string{e.Title, e.Value, e.Parameter, e.Writes, e.Why, e.Wrong, "", "", "", ""})
 	}

@@ -49,7 +49,11 @@ func leadsSection(st study.Study, motor shop.Motor) Section {
 		add("Resistance", ohms, "unequal by "+quantity.Fixed(v.Unequal, 1)+" %")
 	}
 	if v.StatorOhm > 0 {
-		add("Stator, as the model has it", quantity.Figures(v.StatorOhm, 3)+" Ω", "measured; hot, a phase of the wye at the terminals")
+		add(
+			"Stator, as the model has it",
+			quantity.Figures(v.StatorOhm, 3)+" Ω",
+			"measured; hot, a phase of the wye at the terminals",
+		)
 	}
 	for _, c := range v.Changes {
 		add(c.What, c.From+" → "+c.To, c.Do)
@@ -112,7 +116,11 @@ func LeadsHeadline(v *study.LeadsView) []Row {
 	join := Row{Label: "Join", Value: "–", Remark: "the plate's volts and the leads decide"}
 	for _, w := range v.Ways {
 		if w.Chosen {
-			join.Value, join.Remark = w.Name, fmt.Sprintf("for %s V: %.0f %% of rated flux here", quantity.Figures(w.Volts, 4), w.FluxPercent)
+			join.Value, join.Remark = w.Name, fmt.Sprintf(
+				"for %s V: %.0f %% of rated flux here",
+				quantity.Figures(w.Volts, 4),
+				w.FluxPercent,
+			)
 		}
 	}
 	condition := Row{Label: "Condition", Value: "open", Remark: "look before anything is joined"}

@@ -16,8 +16,15 @@ func (w way) singlePhase(s *Sheet) {
 	r := route.SinglePhase(w.motor.Matters.Into(st.Question(w.shop)))
 	s.Headline = SinglePhaseHeadline(st, &r)
 	s.Verdicts = append(s.Verdicts, r.Verdicts...)
-	s.Drawing = wiring.SinglePhaseCircuit(wiring.SinglePhaseMotor{Supply: w.feed(), Overload: "set " + figures(r.Sizes["motor_amps"], 3, "A"), Motor: st.Reading.Title,
-		Plate: quantity.Figures(st.Plate.RPM.Value, 4) + " rpm", Stops: stopsOf(st.Reading.Verdicts, r.Verdicts)})
+	s.Drawing = wiring.SinglePhaseCircuit(
+		wiring.SinglePhaseMotor{
+			Supply:   w.feed(),
+			Overload: "set " + figures(r.Sizes["motor_amps"], 3, "A"),
+			Motor:    st.Reading.Title,
+			Plate:    quantity.Figures(st.Plate.RPM.Value, 4) + " rpm",
+			Stops:    stopsOf(st.Reading.Verdicts, r.Verdicts),
+		},
+	)
 	s.Sections = append(s.Sections, Section{"Single-phase motor", SinglePhaseRows(st, &r)})
 }
 
@@ -46,9 +53,21 @@ func SinglePhaseRows(st study.Study, r *route.Route) []Row {
 	return []Row{
 		{"", "At its load", load, "power factor and efficiency of a usual capacitor-run motor", true},
 		{"", "Conductors for", figures(r.Sizes["conductor_amps"], 3, "A"), by, true},
-		{"", "Overload set to", figures(amps, 3, "A"), "in one supply line at least; the plate amps of the motor bought take its place", true},
+		{
+			"",
+			"Overload set to",
+			figures(amps, 3, "A"),
+			"in one supply line at least; the plate amps of the motor bought take its place",
+			true,
+		},
 		{"", "Poles", quantity.Figures(st.Plate.Poles.Value, 2), "so that pulleys and gears may stay", false},
-		{"", "Must fit", st.Plate.Plate.Frame, "frame or flange, shaft diameter and key, height; room for its capacitors’ humps", false},
+		{
+			"",
+			"Must fit",
+			st.Plate.Plate.Frame,
+			"frame or flange, shaft diameter and key, height; room for its capacitors’ humps",
+			false,
+		},
 		{"", "Turn it round", "at standstill", route.Reversal(r.Name), false},
 		{"", "Leaves unsolved", "", strings.Join(r.Unsolved, "; "), false},
 	}

@@ -37,7 +37,14 @@ func PDF(s Sheet, paper string, at time.Time) ([]byte, error) {
 	p.SetFooterFunc(func() {
 		p.SetY(-13)
 		p.font("", 7.5)
-		p.MultiCell(0, 3.4, fmt.Sprintf("%s   Page %d. Printed %s.", s.Footer, p.PageNo(), at.Format("2006-01-02 15:04")), "", "L", false)
+		p.MultiCell(
+			0,
+			3.4,
+			fmt.Sprintf("%s   Page %d. Printed %s.", s.Footer, p.PageNo(), at.Format("2006-01-02 15:04")),
+			"",
+			"L",
+			false,
+		)
 	})
 	p.AddPage()
 	p.sheet(s)

@@ -165,7 +165,15 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 	}
 	start := Row{"start", "Start", "none", "it starts on the run capacitor", assumed}
 	if l.StartMicrofarad > 0 {
-		start.Value, start.Remark = figures(l.StartMicrofarad, 3, "µF"), fmt.Sprintf("%s, out at %.0f rpm", startParts(a), l.CutOutRPM)
+		start.Value, start.Remark = figures(
+			l.StartMicrofarad,
+			3,
+			"µF",
+		), fmt.Sprintf(
+			"%s, out at %.0f rpm",
+			startParts(a),
+			l.CutOutRPM,
+		)
 	} else if l.OverBreakaway < 1 {
 		start.Remark = "and it does not start without one"
 	}
@@ -173,7 +181,13 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 	if l.RunMicrofarad <= 0 {
 		run.Value, run.Remark = "none", "two bare legs once started"
 	}
-	turn := Row{"direction", "Turn it round", a.Direction.Line + " → " + a.Direction.Other, "move the capacitor's lead", false}
+	turn := Row{
+		"direction",
+		"Turn it round",
+		a.Direction.Line + " → " + a.Direction.Other,
+		"move the capacitor's lead",
+		false,
+	}
 	if route.Boxed(st.Route()) {
 		turn.Value, turn.Remark = "2 leads", "of the motor, exchanged behind the box"
 	}
@@ -188,10 +202,19 @@ func Headline(st study.Study, a *capacitor.Answer) []Row {
 // an error.
 func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, error) {
 	st = st.On()
-	sheet := Sheet{ShopID: s.ID, MachineID: m.ID, Shop: s.Name, Machine: m.Name, Motor: motor.Name, Route: route.Titles[st.Route()], Tables: []rule.Table{},
-		Supply:   fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
-		Verdicts: append([]rule.Verdict{}, st.Reading.Verdicts...),
-		Footer:   "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one is wanted, have the last word."}
+	sheet := Sheet{
+		ShopID:    s.ID,
+		MachineID: m.ID,
+		Shop:      s.Name,
+		Machine:   m.Name,
+		Motor:     motor.Name,
+		Route:     route.Titles[st.Route()],
+		Tables:    []rule.Table{},
+		Supply:    fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
+		Verdicts:  append([]rule.Verdict{}, st.Reading.Verdicts...),
+		Footer: "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one " +
+			"is wanted, have the last word.",
+	}
 	sheet.Cautions = route.Cautions(st.Route())
 	for _, item := range shop.Checklist {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, contains(motor.Mine, item.Name)})
@@ -246,15 +269,38 @@ func plateSection(st study.Study, typed plate.Typed) Section {
 			rest = append(rest, plate.RestFields[i].Title+": "+text)
 		}
 	}
-	s := Section{"Plate, as joined", []Row{
-		row("Output", st.Reading.Title, f.Output.Origin, ""),
-		row("Volts", figures(f.Volts.Value, 4, "V")+" "+f.Connection, f.ConnectionBy, ""),
-		row("Amps", figures(f.Amps.Value, 3, "A"), f.Amps.Origin, remark(f.Amps.Origin, f.Amps.Source)),
-		row("Speed", figures(f.RPM.Value, 4, "rpm"), f.RPM.Origin, fmt.Sprintf("%.0f poles, %.0f Hz", f.Poles.Value, f.Hertz.Value)),
-		row("Power factor", quantity.Fixed(f.PowerFactor.Value, 2), f.PowerFactor.Origin, remark(f.PowerFactor.Origin, f.PowerFactor.Source)),
-		row("Efficiency", figures(100*f.Efficiency.Value, 3, "%"), f.Efficiency.Origin, remark(f.Efficiency.Origin, f.Efficiency.Source)),
-		row("Service factor", quantity.Fixed(f.ServiceFactor.Value, 2), f.ServiceFactor.Origin, remark(f.ServiceFactor.Origin, f.ServiceFactor.Source)),
-	}}
+	s := Section{
+		"Plate, as joined",
+		[]Row{
+			row("Output", st.Reading.Title, f.Output.Origin, ""),
+			row("Volts", figures(f.Volts.Value, 4, "V")+" "+f.Connection, f.ConnectionBy, ""),
+			row("Amps", figures(f.Amps.Value, 3, "A"), f.Amps.Origin, remark(f.Amps.Origin, f.Amps.Source)),
+			row(
+				"Speed",
+				figures(f.RPM.Value, 4, "rpm"),
+				f.RPM.Origin,
+				fmt.Sprintf("%.0f poles, %.0f Hz", f.Poles.Value, f.Hertz.Value),
+			),
+			row(
+				"Power factor",
+				quantity.Fixed(f.PowerFactor.Value, 2),
+				f.PowerFactor.Origin,
+				remark(f.PowerFactor.Origin, f.PowerFactor.Source),
+			),
+			row(
+				"Efficiency",
+				figures(100*f.Efficiency.Value, 3, "%"),
+				f.Efficiency.Origin,
+				remark(f.Efficiency.Origin, f.Efficiency.Source),
+			),
+			row(
+				"Service factor",
+				quantity.Fixed(f.ServiceFactor.Value, 2),
+				f.ServiceFactor.Origin,
+				remark(f.ServiceFactor.Origin, f.ServiceFactor.Source),
+			),
+		},
+	}
 	if len(rest) > 0 {
 		s.Rows = append(s.Rows, Row{Label: "Also on the plate", Remark: strings.Join(rest, "; ")})
 	}
@@ -269,10 +315,20 @@ func remark(origin rule.Origin, source string) string {
 }
 
 func partsSection(a *capacitor.Answer) Section {
-	run := runRows("capacitor-volts", "bleed.run", "Run capacitor", capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds})
+	run := runRows(
+		"capacitor-volts",
+		"bleed.run",
+		"Run capacitor",
+		capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds},
+	)
 	start := []Row{{"start", "Start capacitor", "none", "not needed for this load", false}}
 	if a.Live.StartMicrofarad > 0 {
-		start = startRows("start", "bleed.start", "Start capacitor", capacitor.Bank{Start: a.StartParts, Volts: a.StartVolts, Bleeds: a.StartBleeds})
+		start = startRows(
+			"start",
+			"bleed.start",
+			"Start capacitor",
+			capacitor.Bank{Start: a.StartParts, Volts: a.StartVolts, Bleeds: a.StartBleeds},
+		)
 	}
 	return Section{"Parts", append(run, start...)}
 }
@@ -304,23 +360,66 @@ func numbered(figure string, i int) string {
 }
 
 func bleedRow(figure, what string, b capacitor.Bleed) Row {
-	return Row{figure, "Bleed on " + what, fmt.Sprintf("%s kΩ %s W", quantity.Figures(b.Ohms/1000, 3), quantity.Figures(b.Watts, 2)),
-		fmt.Sprintf("rated %.0f V; %.0f V after %.1f s, then prove it", b.RatedVolts, b.SafeVolts, b.Seconds), false}
+	return Row{
+		figure,
+		"Bleed on " + what,
+		fmt.Sprintf("%s kΩ %s W", quantity.Figures(b.Ohms/1000, 3), quantity.Figures(b.Watts, 2)),
+		fmt.Sprintf("rated %.0f V; %.0f V after %.1f s, then prove it", b.RatedVolts, b.SafeVolts, b.Seconds),
+		false,
+	}
 }
 
 func runningSection(a *capacitor.Answer, in capacitor.Input) Section {
 	l := &a.Live
 	state := func(label string, s capacitor.State) Row {
-		return Row{"", label, fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", s.Volts.AB, s.Volts.BC, s.Volts.CA),
-			fmt.Sprintf("%s; lines a %s · b %s · c %s A; hottest winding %.0f %% of plate amps", s.Motor, quantity.Figures(s.LineAmps.A, 3),
-				quantity.Figures(s.LineAmps.B, 3), quantity.Figures(s.LineAmps.C, 3), s.HottestPercent), false}
+		return Row{
+			"",
+			label,
+			fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", s.Volts.AB, s.Volts.BC, s.Volts.CA),
+			fmt.Sprintf(
+				"%s; lines a %s · b %s · c %s A; hottest winding %.0f %% of plate amps",
+				s.Motor,
+				quantity.Figures(s.LineAmps.A, 3),
+				quantity.Figures(s.LineAmps.B, 3),
+				quantity.Figures(s.LineAmps.C, 3),
+				s.HottestPercent,
+			),
+			false,
+		}
 	}
-	return Section{"What the meter should say", []Row{
-		state("Idle", l.Idle), state(fmt.Sprintf("At %.0f %% load", 100*l.LoadShare), l.Load), state("At full plate output", l.Full),
-		{"feed", "From the supply", fmt.Sprintf("%s A idle, %s A at the load", quantity.Figures(a.Feed.IdleAmps, 3), quantity.Figures(a.Feed.LoadAmps, 3)),
-			fmt.Sprintf("%s A full, %s A starting; breaker and conductor by the local code", quantity.Figures(a.Feed.FullAmps, 3), quantity.Figures(a.Feed.StartingAmps, 3)), false},
-		{"", "Kind of load", in.Load.Title, fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*in.Load.BreakawayShare), true},
-	}}
+	return Section{
+		"What the meter should say",
+		[]Row{
+			state(
+				"Idle",
+				l.Idle,
+			),
+			state(fmt.Sprintf("At %.0f %% load", 100*l.LoadShare), l.Load),
+			state("At full plate output", l.Full),
+			{
+				"feed",
+				"From the supply",
+				fmt.Sprintf(
+					"%s A idle, %s A at the load",
+					quantity.Figures(a.Feed.IdleAmps, 3),
+					quantity.Figures(a.Feed.LoadAmps, 3),
+				),
+				fmt.Sprintf(
+					"%s A full, %s A starting; breaker and conductor by the local code",
+					quantity.Figures(a.Feed.FullAmps, 3),
+					quantity.Figures(a.Feed.StartingAmps, 3),
+				),
+				false,
+			},
+			{
+				"",
+				"Kind of load",
+				in.Load.Title,
+				fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*in.Load.BreakawayShare),
+				true,
+			},
+		},
+	}
 }
 
 // startSection is the start, its heat, and a session of the duty.
@@ -340,7 +439,15 @@ func StartRows(l *capacitor.Live) []Row {
 	up := &l.RunUp
 	s := up.Shaft
 	assumed := s.Origin == rule.Assumed
-	rows := []Row{{"run-up", "To speed", seconds(up.Seconds), fmt.Sprintf("up to %s A from the supply", quantity.Figures(up.PeakSupply, 3)), assumed}}
+	rows := []Row{
+		{
+			"run-up",
+			"To speed",
+			seconds(up.Seconds),
+			fmt.Sprintf("up to %s A from the supply", quantity.Figures(up.PeakSupply, 3)),
+			assumed,
+		},
+	}
 	if l.StartMicrofarad > 0 {
 		out := Row{"cut-out", "Start out", fmt.Sprintf("%.0f rpm", l.CutOutRPM), "it never gets there", assumed}
 		if up.CutOutSeconds != nil {
@@ -348,11 +455,26 @@ func StartRows(l *capacitor.Live) []Row {
 		}
 		rows = append(rows, out)
 		if r := up.Relay; r.PickUp != nil {
-			rows = append(rows, Row{"", "Potential relay", fmt.Sprintf("%.0f V", *r.PickUp), fmt.Sprintf("c to %s: %.0f V standing, %.0f up to speed", r.Line, r.Standing, r.Running), assumed})
+			rows = append(
+				rows,
+				Row{
+					"",
+					"Potential relay",
+					fmt.Sprintf("%.0f V", *r.PickUp),
+					fmt.Sprintf("c to %s: %.0f V standing, %.0f up to speed", r.Line, r.Standing, r.Running),
+					assumed,
+				},
+			)
 		}
 	}
 	if up.Seconds != nil {
-		many := Row{"starts-per-hour", "Starts an hour", quantity.Fixed(math.Floor(up.StartsPerHour), 0), fmt.Sprintf("%s K in a winding each", quantity.Figures(up.RiseK, 2)), true}
+		many := Row{
+			"starts-per-hour",
+			"Starts an hour",
+			quantity.Fixed(math.Floor(up.StartsPerHour), 0),
+			fmt.Sprintf("%s K in a winding each", quantity.Figures(up.RiseK, 2)),
+			true,
+		}
 		if up.StartsPerHour < 1 {
 			many.Value = "none warm"
 		}
@@ -369,13 +491,34 @@ func HeatRows(l *capacitor.Live) []Row {
 	}
 	duty := fmt.Sprintf("%.0f %% load without a pause", 100*l.LoadShare)
 	if h.Duty.OffMinutes > 0 {
-		duty = fmt.Sprintf("%.0f %% load, %s min on, %s off", 100*l.LoadShare, quantity.Figures(h.Duty.OnMinutes, 3), quantity.Figures(h.Duty.OffMinutes, 3))
+		duty = fmt.Sprintf(
+			"%.0f %% load, %s min on, %s off",
+			100*l.LoadShare,
+			quantity.Figures(h.Duty.OnMinutes, 3),
+			quantity.Figures(h.Duty.OffMinutes, 3),
+		)
 	}
-	usable := Row{"usable-duty", "Usable at this duty", "none", fmt.Sprintf("class %s bears %.0f °C", h.Thermal.Class, h.Thermal.LimitC), true}
+	usable := Row{
+		"usable-duty",
+		"Usable at this duty",
+		"none",
+		fmt.Sprintf("class %s bears %.0f °C", h.Thermal.Class, h.Thermal.LimitC),
+		true,
+	}
 	if h.UsableWatts != nil {
 		usable.Value = quantity.Power(*h.UsableWatts, l.Hertz)
 	}
-	return []Row{{"session", "Hottest winding", fmt.Sprintf("%.0f °C", h.HottestC), duty, true}, {"session", "Frame shows", fmt.Sprintf("%.0f °C", h.FrameC), fmt.Sprintf("in air of %.0f °C", h.Thermal.AmbientC), true}, usable}
+	return []Row{
+		{"session", "Hottest winding", fmt.Sprintf("%.0f °C", h.HottestC), duty, true},
+		{
+			"session",
+			"Frame shows",
+			fmt.Sprintf("%.0f °C", h.FrameC),
+			fmt.Sprintf("in air of %.0f °C", h.Thermal.AmbientC),
+			true,
+		},
+		usable,
+	}
 }
 
 func protectSection(st study.Study, a *capacitor.Answer) Section {
@@ -383,9 +526,24 @@ func protectSection(st study.Study, a *capacitor.Answer) Section {
 	if route.Boxed(st.Route()) {
 		reverse = "to turn it round, " + route.Reversal(st.Route())
 	}
-	return Section{"Overload and direction", []Row{
-		{"overload", "Overload set to", figures(o.Amps, 3, "A"), "in " + o.Lines, false},
-		{"overload", "Code ceiling", figures(o.MostAmps, 3, "A"), fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent), false},
-		{"direction", "Capacitors on", "line " + a.Direction.Line + " and made leg c", "turns " + a.Direction.Sense + "; " + reverse, false},
-	}}
+	return Section{
+		"Overload and direction",
+		[]Row{
+			{"overload", "Overload set to", figures(o.Amps, 3, "A"), "in " + o.Lines, false},
+			{
+				"overload",
+				"Code ceiling",
+				figures(o.MostAmps, 3, "A"),
+				fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent),
+				false,
+			},
+			{
+				"direction",
+				"Capacitors on",
+				"line " + a.Direction.Line + " and made leg c",
+				"turns " + a.Direction.Sense + "; " + reverse,
+				false,
+			},
+		},
+	}
 }

@@ -61,7 +61,9 @@ func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
 	s, st := made(t, "tarn-hollow.json", "tarn-shaper")
 	a := st.Size()
 	text := words(s)
-	for _, part := range []string{"Run capacitor: 55 µF motor-run, 370 V ac, continuous", "145–174 + 145–174 µF", "Bleed on 55 µF run", "Overload set to: 9 A", "Code ceiling: 11.2 A 125 % of plate amps",
+	for _, part := range []string{"Run capacitor: 55 µF motor-run, 370 V ac, " +
+		"continuous", "145–174 + 145–174 µF", "Bleed on 55 µF run", "Overload set to: 9 A", "Code ceiling: 11.2 A " +
+		"125 % of plate amps",
 		"line a and made leg c", "breaker and conductor by the local code", "3 hp", "230 V parallel"} {
 		assert.Contains(t, text, part)
 	}
@@ -84,7 +86,11 @@ func TestTheRestOfThePlateIsPrinted(t *testing.T) {
 	st := study.Of(f.Shops[0].Supply, m.Motors[0], motor.FitCircuit)
 	made, err := sheet.Of(f.Shops[0], m, m.Motors[0], st)
 	require.NoError(t, err)
-	assert.Contains(t, words(made), "Also on the plate:  Insulation class: F; Ambient: 40 °C; Duty: continuous; Enclosure: TEFC; Frame: 182T")
+	assert.Contains(
+		t,
+		words(made),
+		"Also on the plate:  Insulation class: F; Ambient: 40 °C; Duty: continuous; Enclosure: TEFC; Frame: 182T",
+	)
 }
 
 // The leads bring their box, marks, readings and condition; a machine whose leads
@@ -94,7 +100,8 @@ func TestTheLeadsAreOnTheSheet(t *testing.T) {
 	require.NotNil(t, s.Box)
 	assert.Contains(t, string(sheet.SVG(*s.Box)), "Joined parallel for 230 V")
 	text := words(s)
-	for _, part := range []string{"Windings: nine-lead wye", "D is U1 · T1", "Resistance: 1.31 Ω a winding at 20 °C", "Line amps: 4.5 A → 9 A × 2", "Condition: bond: good", "A–frame 380"} {
+	for _, part := range []string{"Windings: nine-lead wye", "D is U1 · T1", "Resistance: 1.31 Ω a winding at " +
+		"20 °C", "Line amps: 4.5 A → 9 A × 2", "Condition: bond: good", "A–frame 380"} {
 		assert.Contains(t, text, part)
 	}
 	bare, _ := made(t, "tarn-hollow.json", "tarn-hobber")
@@ -117,7 +124,19 @@ func TestAssumedIsMarked(t *testing.T) {
 	for _, r := range s.Sections[0].Rows {
 		marked[r.Label] = r.Assumed
 	}
-	assert.Equal(t, map[string]bool{"Output": false, "Volts": true, "Amps": true, "Speed": false, "Power factor": true, "Efficiency": true, "Service factor": true}, marked)
+	assert.Equal(
+		t,
+		map[string]bool{
+			"Output":         false,
+			"Volts":          true,
+			"Amps":           true,
+			"Speed":          false,
+			"Power factor":   true,
+			"Efficiency":     true,
+			"Service factor": true,
+		},
+		marked,
+	)
 	assert.True(t, s.Headline[0].Assumed)
 }
 
@@ -148,7 +167,8 @@ func TestPDFIsReadBack(t *testing.T) {
 	cmd.Stdin = bytes.NewReader(pdf)
 	text, err := cmd.Output()
 	require.NoError(t, err)
-	for _, part := range []string{"Metal shaper", "55 µF", "Isolate, lock, prove dead", "licensed electrician", "made leg", "2026-03-01 12:00"} {
+	for _, part := range []string{"Metal shaper", "55 µF", "Isolate, lock, prove " +
+		"dead", "licensed electrician", "made leg", "2026-03-01 12:00"} {
 		assert.Contains(t, string(text), part)
 	}
 }
@@ -177,8 +197,9 @@ func TestTheSheetSaysWhatItIsFor(t *testing.T) {
 		mind    string
 	}{
 		"capacitors stand first": {"tarn-shaper", route.Way{}, ""},
-		"a drive stands first":   {"tarn-extractor", route.Way{}, "Mind: not the best This sheet is for another way than the one that stands first by what matters here: drive built for one phase."},
-		"and it is taken":        {"tarn-extractor", route.Way{Route: route.DriveSinglePhase}, ""},
+		"a drive stands first": {"tarn-extractor", route.Way{}, "Mind: not the best This sheet is for another way " +
+			"than the one that stands first by what matters here: drive built for one phase."},
+		"and it is taken": {"tarn-extractor", route.Way{Route: route.DriveSinglePhase}, ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s, _ := made(t, "tarn-hollow.json", c.machine, c.way)
@@ -203,15 +224,23 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 		not                             string
 		rule                            string
 	}{
-		route.RunCapacitor:      {"Circuit of the motor on its capacitors", "Run", "Parts", "", "Drive settings", "capacitor.no-start"},
-		route.StartRunCapacitor: {"Circuit of the motor on its capacitors", "Start", "Starting and heat", "", "The box", ""},
-		route.Static:            {"Circuit of the motor on its capacitors", "Run", "The box", "Accepted by state", "Drive settings", "capacitor.winding-at-load"},
-		route.PhaseBox:          {"Circuit of the motor on its capacitors", "Run", "The box", "Accepted by state", "Drive settings", ""},
-		route.Rotary:            {"Circuit of the machine behind a rotary converter", "Idler", "Parts of the idler", "Accepted by state", "Parts", "rotary.made-leg"},
-		route.DriveSinglePhase:  {"Circuit of the motor on a drive", "Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
-		route.DriveDerated:      {"Circuit of the motor on a drive", "One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
-		route.DCBus:             {"Circuit of the motor on a drive", "Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
-		route.SinglePhaseMotor:  {"Circuit of a single-phase motor", "Motor", "Single-phase motor", "", "Parts", ""},
+		route.RunCapacitor: {"Circuit of the motor on its " +
+			"capacitors", "Run", "Parts", "", "Drive settings", "capacitor.no-start"},
+		route.StartRunCapacitor: {"Circuit of the motor on its " +
+			"capacitors", "Start", "Starting and heat", "", "The box", ""},
+		route.Static: {"Circuit of the motor on its " +
+			"capacitors", "Run", "The box", "Accepted by state", "Drive settings", "capacitor.winding-at-load"},
+		route.PhaseBox: {"Circuit of the motor on its " +
+			"capacitors", "Run", "The box", "Accepted by state", "Drive settings", ""},
+		route.Rotary: {"Circuit of the machine behind a rotary " +
+			"converter", "Idler", "Parts of the idler", "Accepted by state", "Parts", "rotary.made-leg"},
+		route.DriveSinglePhase: {"Circuit of the motor on a " +
+			"drive", "Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
+		route.DriveDerated: {"Circuit of the motor on a " +
+			"drive", "One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
+		route.DCBus: {"Circuit of the motor on a " +
+			"drive", "Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
+		route.SinglePhaseMotor: {"Circuit of a single-phase motor", "Motor", "Single-phase motor", "", "Parts", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s, st := made(t, "tarn-hollow.json", "tarn-shaper", route.Way{Route: name})
@@ -245,7 +274,13 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 				said += v.Says + v.Do
 			}
 			for _, other := range route.Names {
-				assert.Equal(t, route.Reversal(other) == route.Reversal(name), strings.Contains(said, route.Reversal(other)), "turned round as on %s", other)
+				assert.Equal(
+					t,
+					route.Reversal(other) == route.Reversal(name),
+					strings.Contains(said, route.Reversal(other)),
+					"turned round as on %s",
+					other,
+				)
 			}
 			if want.rule != "" {
 				assert.Contains(t, ids, want.rule)
@@ -261,15 +296,36 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 
 // What is kept stands beside what is taken, figure by figure; boxes are left to write in.
 func TestKeptRoutesAreSetSideBySide(t *testing.T) {
-	s, _ := made(t, "tarn-hollow.json", "tarn-shaper", route.Way{Route: route.Rotary, Kept: []string{route.DriveSinglePhase, route.Static}})
+	s, _ := made(
+		t,
+		"tarn-hollow.json",
+		"tarn-shaper",
+		route.Way{Route: route.Rotary, Kept: []string{route.DriveSinglePhase, route.Static}},
+	)
 	last := s.Tables[len(s.Tables)-1]
 	assert.Equal(t, []string{"Figure", "Rotary converter", "Drive built for one phase", "Static converter"}, last.Head)
 	assert.Equal(t, []string{"Fits", "yes", "yes", "no"}, last.Rows[0])
 	driven, _ := made(t, "tarn-hollow.json", "tarn-borer")
 	for _, table := range driven.Tables {
 		if table.Title == "Drive settings" {
-			assert.Equal(t, []string{"Setting", "Set to", "Why; how it often comes", "Was", "Is now", "Date", "Hand"}, table.Head)
-			assert.Equal(t, []string{"Run command from", "terminals", "the machine's own switch starts it, by a low-voltage input; often: keypad", "", "", "", ""}, table.Rows[0])
+			assert.Equal(
+				t,
+				[]string{"Setting", "Set to", "Why; how it often comes", "Was", "Is now", "Date", "Hand"},
+				table.Head,
+			)
+			assert.Equal(
+				t,
+				[]string{
+					"Run command from",
+					"terminals",
+					"the machine's own switch starts it, by a low-voltage input; often: keypad",
+					"",
+					"",
+					"",
+					"",
+				},
+				table.Rows[0],
+			)
 			return
 		}
 	}

@@ -41,7 +41,8 @@ func (w way) compare(s *Sheet) {
 	for i := range a.Routes {
 		if r := &a.Routes[i]; r.Name == taken {
 			for _, v := range r.Verdicts {
-				if strings.HasPrefix(v.Rule, "route.") && !slices.ContainsFunc(s.Verdicts, func(had rule.Verdict) bool { return had.Rule == v.Rule }) {
+				if strings.HasPrefix(v.Rule, "route.") &&
+					!slices.ContainsFunc(s.Verdicts, func(had rule.Verdict) bool { return had.Rule == v.Rule }) {
 					s.Verdicts = append(s.Verdicts, v)
 				}
 			}
@@ -75,7 +76,17 @@ func (w way) compare(s *Sheet) {
 func (w way) routeSection(a route.Answer, taken string) Section {
 	s := Section{Title: "Ways of feeding it"}
 	if a.Recommended != "" && a.Recommended != taken {
-		s.Rows = append(s.Rows, Row{Label: "Mind", Value: "not the best", Remark: "This sheet is for another way than the one that stands first by what matters here: " + rule.InSentence(a.Routes[0].Title) + "."})
+		s.Rows = append(
+			s.Rows,
+			Row{
+				Label: "Mind",
+				Value: "not the best",
+				Remark: "This sheet is for another way than the one that stands first by what matters " +
+					"here: " + rule.InSentence(
+					a.Routes[0].Title,
+				) + ".",
+			},
+		)
 	}
 	for _, r := range a.Routes {
 		left := "none left"

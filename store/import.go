@@ -76,7 +76,8 @@ func (s *Store) mergeShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, r *Repo
 		if err != nil {
 			return err
 		}
-		if here.Name == sh.Name && here.Supply == sh.Supply && here.Prices == sh.Prices && encodeList(here.Profiles) == encodeList(sh.Profiles) {
+		if here.Name == sh.Name && here.Supply == sh.Supply && here.Prices == sh.Prices &&
+			encodeList(here.Profiles) == encodeList(sh.Profiles) {
 			r.Unchanged++
 		} else {
 			if err := updateShop(ctx, tx, sh, here.Version); err != nil {
@@ -149,7 +150,8 @@ func (s *Store) mergeMotor(ctx context.Context, tx *sql.Tx, m shop.Machine, moto
 	if err != nil || here.Machine.ID != m.ID {
 		return taken(err, "motor", motor.ID)
 	}
-	if here.Motor.Name == motor.Name && here.Motor.Plate == motor.Plate && encode(choicesOf(here.Motor)) == encode(choicesOf(motor)) {
+	if here.Motor.Name == motor.Name && here.Motor.Plate == motor.Plate &&
+		encode(choicesOf(here.Motor)) == encode(choicesOf(motor)) {
 		r.Unchanged++
 		return nil
 	}

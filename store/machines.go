@@ -27,13 +27,25 @@ type choices struct {
 }
 
 func choicesOf(m shop.Motor) choices {
-	return choices{m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine, m.Leads, m.Shaft, m.Matters, m.Way.Filled()}
+	return choices{
+		m.Load,
+		m.LoadShare,
+		m.RunMicrofarad,
+		m.StartMicrofarad,
+		m.Reversed,
+		m.Mine,
+		m.Leads,
+		m.Shaft,
+		m.Matters,
+		m.Way.Filled(),
+	}
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
 	list, err := collect(ctx, q, func(rows *sql.Rows) (m shop.Machine, err error) {
 		return m, rows.Scan(&m.ID, &m.Name, &m.Note, &m.Version)
-	}, "SELECT id, name, note, version FROM machines WHERE shop_id = ? AND deleted_at IS NULL ORDER BY position, id", shopID)
+	}, "SELECT id, name, note, version FROM machines WHERE shop_id = ? AND deleted_at IS NULL ORDER BY "+
+		"position, id", shopID)
 	for i := range list {
 		if list[i].Motors, err = motorsOf(ctx, q, list[i].ID); err != nil {
 			return nil, err
@@ -52,7 +64,8 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 		return m, err
 	}
 	err = json.Unmarshal([]byte(choiceText), &c)
-	m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine = c.Load, c.LoadShare, c.RunMicrofarad, c.StartMicrofarad, c.Reversed, c.Mine
+	m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine = c.Load, c.LoadShare, c.RunMicrofarad,
+		c.StartMicrofarad, c.Reversed, c.Mine
 	m.Leads, m.Shaft, m.Matters, m.Way = c.Leads.Filled(), c.Shaft, c.Matters, c.Way.Filled()
 	if m.Mine == nil {
 		m.Mine = []string{}
@@ -81,9 +94,11 @@ func (s *Store) Machine(ctx context.Context, id string) (Place, error) {
 func machinePlace(ctx context.Context, q querier, id string) (Place, error) {
 	var p Place
 	var kept keptShop
-	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.profiles, s.version, m.id, m.name, m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
-		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).Scan(&p.Shop.ID, &p.Shop.Name, &kept.supply, &kept.prices, &kept.profiles, &p.Shop.Version,
-		&p.Machine.ID, &p.Machine.Name, &p.Machine.Note, &p.Machine.Version)
+	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.profiles, s.version, m.id, m.name, "+
+		"m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
+		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).
+		Scan(&p.Shop.ID, &p.Shop.Name, &kept.supply, &kept.prices, &kept.profiles, &p.Shop.Version,
+			&p.Machine.ID, &p.Machine.Name, &p.Machine.Note, &p.Machine.Version)
 	if err == sql.ErrNoRows {
 		return Place{}, ErrNotFound
 	}
@@ -103,7 +118,8 @@ func (s *Store) Motor(ctx context.Context, id string) (Place, error) {
 
 func motorPlace(ctx context.Context, q querier, id string) (Place, error) {
 	var machineID string
-	err := q.QueryRowContext(ctx, "SELECT machine_id FROM motors WHERE id = ? AND deleted_at IS NULL", id).Scan(&machineID)
+	err := q.QueryRowContext(ctx, "SELECT machine_id FROM motors WHERE id = ? AND deleted_at IS NULL", id).
+		Scan(&machineID)
 	if err == sql.ErrNoRows {
 		return Place{}, ErrNotFound
 	}
@@ -124,8 +140,16 @@ func motorPlace(ctx context.Context, q querier, id string) (Place, error) {
 }
 
 func insertMachine(ctx context.Context, tx *sql.Tx, shopID string, m shop.Machine) error {
-	_, err := tx.ExecContext(ctx, "INSERT INTO machines (id, shop_id, name, note, position) VALUES (?, ?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM machines WHERE shop_id = ?))",
-		m.ID, shopID, m.Name, m.Note, shopID)
+	_, err := tx.ExecContext(
+		ctx,
+		"INSERT INTO machines (id, shop_id, name, note, position) VALUES (?, ?, ?, ?, (SELECT "+
+			"COALESCE(MAX(position), 0) + 1 FROM machines WHERE shop_id = ?))",
+		m.ID,
+		shopID,
+		m.Name,
+		m.Note,
+		shopID,
+	)
 	for i := 0; err == nil && i < len(m.Motors); i++ {
 		err = insertMotor(ctx, tx, m.ID, m.Motors[i])
 	}
@@ -133,14 +157,37 @@ func insertMachine(ctx context.Context, tx *sql.Tx, shopID string, m shop.Machin
 }
 
 func insertMotor(ctx context.Context, tx *sql.Tx, machineID string, m shop.Motor) error {
-	_, err := tx.ExecContext(ctx, "INSERT INTO motors (id, machine_id, name, plate, choices, position) VALUES (?, ?, ?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM motors WHERE machine_id = ?))",
-		m.ID, machineID, m.Name, encode(m.Plate), encode(choicesOf(m)), machineID)
+	_, err := tx.ExecContext(
+		ctx,
+		"INSERT INTO motors (id, machine_id, name, plate, choices, position) VALUES (?, ?, ?, ?, ?, (SELECT "+
+			"COALESCE(MAX(position), 0) + 1 FROM motors WHERE machine_id = ?))",
+		m.ID,
+		machineID,
+		m.Name,
+		encode(m.Plate),
+		encode(choicesOf(m)),
+		machineID,
+	)
 	return err
 }
 
 // AddMachine adds a machine with one blank motor to a shop.
 func (s *Store) AddMachine(ctx context.Context, shopID, name string) (shop.Machine, error) {
-	m := shop.Machine{ID: NewID(), Name: name, Motors: []shop.Motor{{ID: NewID(), Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Way: route.Way{}.Filled(), Version: 1}}, Version: 1}
+	m := shop.Machine{
+		ID:   NewID(),
+		Name: name,
+		Motors: []shop.Motor{
+			{
+				ID:      NewID(),
+				Load:    "spindle",
+				Mine:    []string{},
+				Leads:   winding.Typed{}.Filled(),
+				Way:     route.Way{}.Filled(),
+				Version: 1,
+			},
+		},
+		Version: 1,
+	}
 	return m, s.write(ctx, func(tx *sql.Tx) error {
 		if there, err := exists(ctx, tx, "shops", shopID); err != nil || !there {
 			return orNotFound(err)
@@ -185,8 +232,15 @@ func label(m shop.Machine) map[string]string {
 }
 
 func updateMachine(ctx context.Context, tx *sql.Tx, id string, version int, name, note string) error {
-	result, err := tx.ExecContext(ctx, "UPDATE machines SET name = ?, note = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
-		name, note, id, version)
+	result, err := tx.ExecContext(
+		ctx,
+		"UPDATE machines SET name = ?, note = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at "+
+			"IS NULL",
+		name,
+		note,
+		id,
+		version,
+	)
 	return one(result, err, func() (bool, error) { return exists(ctx, tx, "machines", id) })
 }
 
@@ -238,7 +292,15 @@ func (s *Store) DuplicateMachine(ctx context.Context, id, name string) (shop.Mac
 
 // AddMotor adds a blank motor to a machine.
 func (s *Store) AddMotor(ctx context.Context, machineID, name string) (shop.Motor, error) {
-	m := shop.Motor{ID: NewID(), Name: name, Load: "spindle", Mine: []string{}, Leads: winding.Typed{}.Filled(), Way: route.Way{}.Filled(), Version: 1}
+	m := shop.Motor{
+		ID:      NewID(),
+		Name:    name,
+		Load:    "spindle",
+		Mine:    []string{},
+		Leads:   winding.Typed{}.Filled(),
+		Way:     route.Way{}.Filled(),
+		Version: 1,
+	}
 	return m, s.write(ctx, func(tx *sql.Tx) error {
 		p, err := machinePlace(ctx, tx, machineID)
 		if err != nil {
@@ -286,8 +348,16 @@ func (s *Store) ChangeMotor(ctx context.Context, m shop.Motor) (Place, error) {
 }
 
 func updateMotor(ctx context.Context, tx *sql.Tx, m shop.Motor, version int) error {
-	result, err := tx.ExecContext(ctx, "UPDATE motors SET name = ?, plate = ?, choices = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
-		m.Name, encode(m.Plate), encode(choicesOf(m)), m.ID, version)
+	result, err := tx.ExecContext(
+		ctx,
+		"UPDATE motors SET name = ?, plate = ?, choices = ?, version = version + 1 WHERE id = ? AND version = ? AND "+
+			"deleted_at IS NULL",
+		m.Name,
+		encode(m.Plate),
+		encode(choicesOf(m)),
+		m.ID,
+		version,
+	)
 	return one(result, err, func() (bool, error) { return exists(ctx, tx, "motors", m.ID) })
 }
 

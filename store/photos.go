@@ -26,7 +26,8 @@ type Photo struct {
 func (s *Store) Photos(ctx context.Context, motorID string) ([]Photo, error) {
 	list, err := collect(ctx, s.DB, func(rows *sql.Rows) (p Photo, err error) {
 		return p, rows.Scan(&p.ID, &p.Name, &p.Width, &p.Height, &p.At)
-	}, "SELECT id, name, width, height, added_at FROM photos WHERE motor_id = ? AND deleted_at IS NULL ORDER BY added_at, id", motorID)
+	}, "SELECT id, name, width, height, added_at FROM photos WHERE motor_id = ? AND deleted_at IS NULL ORDER BY "+
+		"added_at, id", motorID)
 	if list == nil {
 		list = []Photo{}
 	}
@@ -51,14 +52,25 @@ func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []by
 			return err
 		}
 		var count int
-		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM photos WHERE motor_id = ? AND deleted_at IS NULL", motorID).Scan(&count); err != nil {
+		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM photos WHERE motor_id = ? AND deleted_at IS "+
+			"NULL", motorID).
+			Scan(&count); err != nil {
 			return err
 		}
 		if count >= MostPhotos {
 			return ErrFull
 		}
-		if _, err := tx.ExecContext(ctx, "INSERT INTO photos (id, motor_id, name, width, height, image, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-			p.ID, motorID, p.Name, p.Width, p.Height, jpeg, p.At); err != nil {
+		if _, err := tx.ExecContext(
+			ctx,
+			"INSERT INTO photos (id, motor_id, name, width, height, image, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+			p.ID,
+			motorID,
+			p.Name,
+			p.Width,
+			p.Height,
+			jpeg,
+			p.At,
+		); err != nil {
 			return err
 		}
 		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, "photo added", nil, p)

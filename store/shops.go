@@ -17,7 +17,13 @@ type querier interface {
 }
 
 // collect reads all rows of a query.
-func collect[T any](ctx context.Context, q querier, scan func(*sql.Rows) (T, error), query string, args ...any) (list []T, err error) {
+func collect[T any](
+	ctx context.Context,
+	q querier,
+	scan func(*sql.Rows) (T, error),
+	query string,
+	args ...any,
+) (list []T, err error) {
 	rows, err := q.QueryContext(ctx, query, args...)
 	if err != nil {
 		return nil, err
@@ -38,7 +44,11 @@ func collect[T any](ctx context.Context, q querier, scan func(*sql.Rows) (T, err
 type keptShop struct{ supply, prices, profiles string }
 
 func (k keptShop) into(sh *shop.Shop) error {
-	err := errors.Join(json.Unmarshal([]byte(k.supply), &sh.Supply), json.Unmarshal([]byte(k.prices), &sh.Prices), json.Unmarshal([]byte(k.profiles), &sh.Profiles))
+	err := errors.Join(
+		json.Unmarshal([]byte(k.supply), &sh.Supply),
+		json.Unmarshal([]byte(k.prices), &sh.Prices),
+		json.Unmarshal([]byte(k.profiles), &sh.Profiles),
+	)
 	if len(sh.Profiles) == 0 {
 		sh.Profiles = nil
 	}
@@ -112,35 +122,67 @@ func (s *Store) AddShop(ctx context.Context, name string, su supply.Supply) (sho
 }
 
 func insertShop(ctx context.Context, tx *sql.Tx, sh shop.Shop) error {
-	_, err := tx.ExecContext(ctx, "INSERT INTO shops (id, name, supply, prices, profiles, position) VALUES (?, ?, ?, ?, ?, (SELECT COALESCE(MAX(position), 0) + 1 FROM shops))",
-		sh.ID, sh.Name, encode(sh.Supply), encode(sh.Prices), encodeList(sh.Profiles))
+	_, err := tx.ExecContext(
+		ctx,
+		"INSERT INTO shops (id, name, supply, prices, profiles, position) VALUES (?, ?, ?, ?, ?, (SELECT "+
+			"COALESCE(MAX(position), 0) + 1 FROM shops))",
+		sh.ID,
+		sh.Name,
+		encode(sh.Supply),
+		encode(sh.Prices),
+		encodeList(sh.Profiles),
+	)
 	return err
 }
 
 // ChangeShop changes a shop's name and supply if it is still at the version
 // given, and returns the new version.
-func (s *Store) ChangeShop(ctx context.Context, id string, version int, name string, su supply.Supply) (shop.Shop, error) {
+func (s *Store) ChangeShop(
+	ctx context.Context,
+	id string,
+	version int,
+	name string,
+	su supply.Supply,
+) (shop.Shop, error) {
 	var changed shop.Shop
 	err := s.write(ctx, func(tx *sql.Tx) error {
 		before, err := readShop(ctx, tx, id)
 		if err != nil {
 			return err
 		}
-		if err := updateShop(ctx, tx, shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices, Profiles: before.Profiles}, version); err != nil {
+		if err := updateShop(
+			ctx,
+			tx,
+			shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices, Profiles: before.Profiles},
+			version,
+		); err != nil {
 			return err
 		}
 		if changed, err = readShop(ctx, tx, id); err != nil {
 			return err
 		}
 		before.Machines = nil
-		return s.log(ctx, tx, where{shop: id}, "shop changed", before, shop.Shop{ID: id, Name: name, Supply: su, Version: changed.Version})
+		return s.log(
+			ctx,
+			tx,
+			where{shop: id},
+			"shop changed",
+			before,
+			shop.Shop{ID: id, Name: name, Supply: su, Version: changed.Version},
+		)
 	})
 	return changed, err
 }
 
 // ChangeOwn changes what a shop has of its own, its prices or its drive profiles, if it is
 // still at the version given. What says in the daybook what was changed.
-func (s *Store) ChangeOwn(ctx context.Context, id string, version int, what string, change func(*shop.Shop)) (shop.Shop, error) {
+func (s *Store) ChangeOwn(
+	ctx context.Context,
+	id string,
+	version int,
+	what string,
+	change func(*shop.Shop),
+) (shop.Shop, error) {
 	var changed shop.Shop
 	err := s.write(ctx, func(tx *sql.Tx) error {
 		before, err := readShop(ctx, tx, id)
@@ -171,20 +213,32 @@ func encodeList[T any](list []T) string {
 
 // updateShop writes a shop's name, supply, prices and profiles at a version.
 func updateShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, version int) error {
-	result, err := tx.ExecContext(ctx, "UPDATE shops SET name = ?, supply = ?, prices = ?, profiles = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at IS NULL",
-		sh.Name, encode(sh.Supply), encode(sh.Prices), encodeList(sh.Profiles), sh.ID, version)
+	result, err := tx.ExecContext(
+		ctx,
+		"UPDATE shops SET name = ?, supply = ?, prices = ?, profiles = ?, version = version + 1 WHERE id = ? AND "+
+			"version = ? AND deleted_at IS NULL",
+		sh.Name,
+		encode(sh.Supply),
+		encode(sh.Prices),
+		encodeList(sh.Profiles),
+		sh.ID,
+		version,
+	)
 	return one(result, err, func() (bool, error) { return exists(ctx, tx, "shops", sh.ID) })
 }
 
 // table names are our own words, never input.
 func exists(ctx context.Context, tx *sql.Tx, table, id string) (there bool, err error) {
-	err = tx.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM "+table+" WHERE id = ? AND deleted_at IS NULL)", id).Scan(&there)
+	err = tx.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM "+table+" WHERE id = ? AND deleted_at IS NULL)", id).
+		Scan(&there)
 	return there, err
 }
 
 // remove marks a row deleted, or brings it back.
 func (s *Store) remove(ctx context.Context, tx *sql.Tx, table, id string, back bool) error {
-	query, stamp := "UPDATE "+table+" SET deleted_at = ? WHERE id = ? AND deleted_at IS NULL", any(s.now().UTC().Format("2006-01-02T15:04:05Z"))
+	query, stamp := "UPDATE "+table+" SET deleted_at = ? WHERE id = ? AND deleted_at IS NULL", any(
+		s.now().UTC().Format("2006-01-02T15:04:05Z"),
+	)
 	if back {
 		query, stamp = "UPDATE "+table+" SET deleted_at = ? WHERE id = ? AND deleted_at IS NOT NULL", nil
 	}

@@ -45,7 +45,8 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 			return nil, fmt.Errorf("database folder: %w", err)
 		}
 	}
-	const pragmas = "_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&_txlock=immediate"
+	const pragmas = "_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&" +
+		"_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&_txlock=immediate"
 	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+pragmas)
 	if err != nil {
 		return nil, err
@@ -93,8 +94,19 @@ type where struct{ shop, machine, motor string }
 
 // log appends to the daybook. before and after are written as JSON.
 func (s *Store) log(ctx context.Context, tx *sql.Tx, w where, what string, before, after any) error {
-	_, err := tx.ExecContext(ctx, "INSERT INTO daybook (at, shop_id, machine_id, motor_id, what, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)",
-		s.now().UTC().Format(time.RFC3339), w.shop, null(w.machine), null(w.motor), what, jsonOrNull(before), jsonOrNull(after))
+	_, err := tx.ExecContext(
+		ctx,
+		"INSERT INTO daybook (at, shop_id, machine_id, motor_id, what, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)",
+		s.now().
+			UTC().
+			Format(time.RFC3339),
+		w.shop,
+		null(w.machine),
+		null(w.motor),
+		what,
+		jsonOrNull(before),
+		jsonOrNull(after),
+	)
 	return err
 }
 

@@ -22,7 +22,15 @@ import (
 var (
 	ctx   = context.Background()
 	noon  = time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
-	house = supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "usual", ResistanceOhm: 0.15, ReactanceOhm: 0.08}
+	house = supply.Supply{
+		Kind:          "split-phase",
+		Volts:         240,
+		Hertz:         60,
+		MainAmps:      100,
+		Class:         "usual",
+		ResistanceOhm: 0.15,
+		ReactanceOhm:  0.08,
+	}
 )
 
 func open(t *testing.T) (*store.Store, string) {
@@ -58,7 +66,8 @@ func daybook(t *testing.T, s *store.Store) (lines []string) {
 
 func TestPragmas(t *testing.T) {
 	s, _ := open(t)
-	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "synchronous": "2", "busy_timeout": "5000"} {
+	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "synchronous": "2",
+		"busy_timeout": "5000"} {
 		var got string
 		require.NoError(t, s.DB.QueryRow("PRAGMA "+pragma).Scan(&got))
 		assert.Equal(t, want, got, pragma)
@@ -93,7 +102,11 @@ func TestAShopsLife(t *testing.T) {
 	list, err := s.Shops(ctx)
 	require.NoError(t, err)
 	assert.Len(t, list, 2)
-	assert.Equal(t, []string{"shop added", "shop changed", "machine added", "shop copied", "shop deleted", "shop restored"}, daybook(t, s))
+	assert.Equal(
+		t,
+		[]string{"shop added", "shop changed", "machine added", "shop copied", "shop deleted", "shop restored"},
+		daybook(t, s),
+	)
 }
 
 func TestAMachinesLife(t *testing.T) {
@@ -138,7 +151,8 @@ func TestNothingIsFoundThatIsNotThere(t *testing.T) {
 	require.ErrorIs(t, err, store.ErrNotFound)
 	_, err = s.ChangeMotor(ctx, shop.Motor{ID: "none"})
 	require.ErrorIs(t, err, store.ErrNotFound)
-	for _, gone := range []func(context.Context, string) error{s.DeleteMachine, s.RestoreMachine, s.DeleteMotor, s.RestoreMotor, s.RestoreShop} {
+	for _, gone := range []func(context.Context, string) error{s.DeleteMachine, s.RestoreMachine, s.DeleteMotor,
+		s.RestoreMotor, s.RestoreShop} {
 		require.ErrorIs(t, gone(ctx, "none"), store.ErrNotFound)
 	}
 	assert.Empty(t, daybook(t, s), "what failed left no line")
@@ -215,7 +229,10 @@ func TestImportMergesAndSaysWhatItDid(t *testing.T) {
 	changed := demoFile(t)
 	changed.Shops[0].Name = "Tarn Hollow Works"
 	changed.Shops[0].Machines[1].Motors[0].Plate.RPM = "1750"
-	changed.Shops[0].Machines = append(changed.Shops[0].Machines, shop.Machine{ID: "new", Name: "Lathe", Motors: []shop.Motor{{ID: "new-m1", Load: "spindle", Mine: []string{}}}})
+	changed.Shops[0].Machines = append(
+		changed.Shops[0].Machines,
+		shop.Machine{ID: "new", Name: "Lathe", Motors: []shop.Motor{{ID: "new-m1", Load: "spindle", Mine: []string{}}}},
+	)
 	report, err := s.Import(ctx, changed)
 	require.NoError(t, err)
 	assert.Equal(t, 2, report.Added)
@@ -236,7 +253,13 @@ func TestImportIsAllOrNothing(t *testing.T) {
 	require.NoError(t, err)
 	stolen := shop.File{Format: shop.Format, Shops: []shop.Shop{
 		{ID: "good", Name: "Good", Supply: house, Machines: []shop.Machine{}},
-		{ID: "thief", Name: "Thief", Supply: house, Machines: []shop.Machine{{ID: "tarn-hobber", Name: "Stolen", Motors: []shop.Motor{}}}}}}
+		{
+			ID:       "thief",
+			Name:     "Thief",
+			Supply:   house,
+			Machines: []shop.Machine{{ID: "tarn-hobber", Name: "Stolen", Motors: []shop.Motor{}}},
+		},
+	}}
 	_, err = s.Import(ctx, stolen)
 	var taken *store.TakenError
 	require.ErrorAs(t, err, &taken)
@@ -275,7 +298,14 @@ func TestAWayIsKept(t *testing.T) {
 	p, err := s.Motor(ctx, "tarn-shaper-m1")
 	require.NoError(t, err)
 	m := p.Motor
-	m.Way = route.Way{Route: route.PhaseBox, Kept: []string{route.Rotary, route.PhaseBox}, IdlerWatts: new(3700.0), BalanceAC: new(80.0), OneEach: true, Profile: "Ours"}
+	m.Way = route.Way{
+		Route:      route.PhaseBox,
+		Kept:       []string{route.Rotary, route.PhaseBox},
+		IdlerWatts: new(3700.0),
+		BalanceAC:  new(80.0),
+		OneEach:    true,
+		Profile:    "Ours",
+	}
 	after, err := s.ChangeMotor(ctx, m)
 	require.NoError(t, err)
 	want := m.Way

@@ -41,10 +41,27 @@ func commands() []command {
 		{"serve", "serve --db FILE --listen HOST:PORT   run Brackmoor", serve},
 		{"demo", "demo --db FILE --listen HOST:PORT    run it with the demo shops loaded", runDemo},
 		{"solve", "solve CASE.json                      solve a network case (- for standard input)", solve},
-		{"spice", "spice CASE.json                      write a case as a netlist for ngspice (- for standard input)", writeSpice},
-		{"plate", "plate TEXT                           read the text of a nameplate (- for standard input)", readPlate},
-		{"size", "size --supply V/HZ PLATE.json        set the routes for a plate side by side (- for standard input; --text for a table)", size},
-		{"leads", "leads READINGS.json                  find a motor's windings from meter readings (- for standard input)", findLeads},
+		{
+			"spice",
+			"spice CASE.json                      write a case as a netlist for ngspice (- for standard input)",
+			writeSpice,
+		},
+		{
+			"plate",
+			"plate TEXT                           read the text of a nameplate (- for standard input)",
+			readPlate,
+		},
+		{
+			"size",
+			"size --supply V/HZ PLATE.json        set the routes for a plate side by side (- for standard input; " +
+				"--text for a table)",
+			size,
+		},
+		{
+			"leads",
+			"leads READINGS.json                  find a motor's windings from meter readings (- for standard input)",
+			findLeads,
+		},
 		{"export", "export --db FILE [OUT.json]          write all shops as JSON", export},
 		{"import", "import --db FILE IN.json             merge shops from JSON, all or nothing", importFile},
 		{"backup", "backup --db FILE OUT                 copy the database consistently", backup},

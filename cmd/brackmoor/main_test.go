@@ -31,7 +31,8 @@ func brackmoor(stdin string, args ...string) outcome {
 }
 
 const caseText = `{"format": "brackmoor.case/1", "analysis": "steady", "supply": {"volts": 240, "hertz": 60},
- "motors": [{"id": "m", "poles": 4, "rated_hertz": 60, "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, "cages": [{"r_ohm": 0.5, "x_ohm": 1.3}]}, "load": {"kind": "power", "watts": 900}}],
+ "motors": [{"id": "m", "poles": 4, "rated_hertz": 60, "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30,
+ "cages": [{"r_ohm": 0.5, "x_ohm": 1.3}]}, "load": {"kind": "power", "watts": 900}}],
  "capacitors": [{"id": "run", "between": "ac", "microfarad": 60}]}`
 
 func TestSolve(t *testing.T) {
@@ -51,7 +52,12 @@ func TestSpice(t *testing.T) {
 	assert.True(t, strings.HasPrefix(o.out, "* steady case"), o.out[:40])
 	assert.True(t, strings.HasSuffix(o.out, ".end\n"))
 	assert.Contains(t, o.out, "meas tran volts_ca")
-	bad := brackmoor(`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000, "bus_microfarad": 100, "bus_volts": 300, "trip_volts": 400, "loss_watts": 1}}`, "spice", "-")
+	bad := brackmoor(
+		`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000,
+ "bus_microfarad": 100, "bus_volts": 300, "trip_volts": 400, "loss_watts": 1}}`,
+		"spice",
+		"-",
+	)
 	assert.Equal(t, 2, bad.code)
 	assert.Contains(t, bad.err, "only steady, waveform and rectifier cases are circuits")
 	assert.Equal(t, 2, brackmoor("{}", "spice", "-").code)
@@ -73,8 +79,10 @@ func TestPlate(t *testing.T) {
 }
 
 func TestLeads(t *testing.T) {
-	const text = `{"format": "brackmoor.leads/1", "leads": ["A","B","C","D","E","F"], "marks": {"A": "T1"}, "lead_ohms": 0.1, "celsius": 20,
-"readings": [{"between": ["A","B"], "ohms": 2.4}, {"between": ["A","C"], "open": true}, {"between": ["A","frame"], "megohms": 200, "test_volts": 500}],
+	const text = `{"format": "brackmoor.leads/1", "leads": ["A","B","C","D","E","F"], "marks": {"A": "T1"},
+ "lead_ohms": 0.1, "celsius": 20,
+"readings": [{"between": ["A","B"], "ohms": 2.4}, {"between": ["A","C"], "open": true}, {"between": ["A","frame"],
+ "megohms": 200, "test_volts": 500}],
 "polarity": [{"driven": ["A","B"], "sensed": ["C","D"], "sign": "+"}]}`
 	o := brackmoor(text, "leads", "-")
 	require.Equal(t, 0, o.code, o.err)
@@ -104,7 +112,11 @@ func TestAStalledMotorIsAResult(t *testing.T) {
 }
 
 func TestBadInputExitsTwoWithALineEach(t *testing.T) {
-	o := brackmoor(strings.NewReplacer(`"volts": 240`, `"volts": -240`, `"microfarad": 60`, `"microfarad": -60`).Replace(caseText), "solve", "-")
+	o := brackmoor(
+		strings.NewReplacer(`"volts": 240`, `"volts": -240`, `"microfarad": 60`, `"microfarad": -60`).Replace(caseText),
+		"solve",
+		"-",
+	)
 	assert.Equal(t, 2, o.code)
 	assert.Empty(t, o.out)
 	lines := strings.Split(strings.TrimSpace(o.err), "\n")
@@ -119,7 +131,8 @@ func TestUsage(t *testing.T) {
 		assert.Equal(t, 0, o.code)
 		assert.Contains(t, o.out, "solve CASE.json")
 	}
-	for _, args := range [][]string{{"unknown"}, {"solve"}, {"solve", "a", "b"}, {"solve", "/no/such/file"}, {"serve", "--nonsense"}, {"backup"}} {
+	for _, args := range [][]string{{"unknown"}, {"solve"}, {"solve", "a", "b"}, {"solve", "/no/such/file"}, {"serve",
+		"--nonsense"}, {"backup"}} {
 		assert.Equal(t, 2, brackmoor("", args...).code, "%v", args)
 	}
 	assert.Equal(t, 2, brackmoor(strings.Repeat(" ", 17<<20), "solve", "-").code)
@@ -171,7 +184,8 @@ func TestOffLoopbackNeedsAPassphrase(t *testing.T) {
 	o := brackmoor("", "serve", "--db", db, "--listen", "0.0.0.0:0")
 	assert.Equal(t, 1, o.code)
 	assert.Contains(t, o.err, "set a passphrase first")
-	for address, want := range map[string]bool{"127.0.0.1:1": true, "localhost:1": true, "[::1]:1": true, "127.9.9.9:1": true, "0.0.0.0:1": false, ":1": false, "192.168.1.2:1": false, "shop:1": false, "x": false} {
+	for address, want := range map[string]bool{"127.0.0.1:1": true, "localhost:1": true, "[::1]:1": true,
+		"127.9.9.9:1": true, "0.0.0.0:1": false, ":1": false, "192.168.1.2:1": false, "shop:1": false, "x": false} {
 		assert.Equal(t, want, loopback(address), address)
 	}
 }
@@ -216,7 +230,11 @@ func TestDemoServesAndKeepsWhatWasEntered(t *testing.T) {
 	require.NoError(t, json.NewDecoder(answer.Body).Decode(&shops))
 	require.NoError(t, answer.Body.Close())
 	require.Len(t, shops, 2)
-	answer, err = http.Post(address+"/api/shops/tarn-hollow/machines", "application/json", strings.NewReader(`{"name": "Lathe"}`))
+	answer, err = http.Post(
+		address+"/api/shops/tarn-hollow/machines",
+		"application/json",
+		strings.NewReader(`{"name": "Lathe"}`),
+	)
 	require.NoError(t, err)
 	require.NoError(t, answer.Body.Close())
 	assert.Equal(t, 0, stop())
@@ -275,7 +293,8 @@ func TestSize(t *testing.T) {
 	assert.NotEmpty(t, a.Reasons)
 	require.Len(t, a.Routes, 9)
 	for _, r := range a.Routes {
-		for _, key := range []string{"route", "starts", "usable_watts", "hottest_winding_percent", "supply_amps", "unbalance_percent", "sizes", "verdicts"} {
+		for _, key := range []string{"route", "starts", "usable_watts", "hottest_winding_percent", "supply_amps",
+			"unbalance_percent", "sizes", "verdicts"} {
 			assert.Contains(t, r, key)
 		}
 		var amps map[string]*float64
@@ -296,9 +315,12 @@ func TestSize(t *testing.T) {
 		{read.out, "--source-ohm", []string{"size", "--supply", "240/60", "--source-ohm", "much", "-"}},
 		{read.out, "no kind of load", []string{"size", "--supply", "240/60", "--load", "tea", "-"}},
 		{read.out, "no route", []string{"size", "--supply", "240/60", "--route", "tea", "-"}},
-		{strings.Replace(read.out, `"plate":`, `"colour": 1, "plate":`, 1), "colour", []string{"size", "--supply", "240/60", "-"}},
-		{`{"format": "brackmoor.plate/1", "plate": {"ratings": []}}`, "output", []string{"size", "--supply", "240/60", "-"}},
-		{`{"format": "brackmoor.plate/1", "plate": {"phases": 1, "ratings": []}}`, "single-phase", []string{"size", "--supply", "240/60", "-"}},
+		{strings.Replace(read.out, `"plate":`, `"colour": 1, "plate":`, 1), "colour", []string{"size", "--supply",
+			"240/60", "-"}},
+		{`{"format": "brackmoor.plate/1", "plate": {"ratings": []}}`, "output", []string{"size", "--supply", "240/60",
+			"-"}},
+		{`{"format": "brackmoor.plate/1", "plate": {"phases": 1, "ratings": []}}`, "single-phase", []string{"size",
+			"--supply", "240/60", "-"}},
 	} {
 		bad := brackmoor(c.text, c.args...)
 		assert.Equal(t, 2, bad.code, c.says)

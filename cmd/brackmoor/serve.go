@@ -53,11 +53,21 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	return nil
 }
 
-func serveWith(ctx context.Context, c *console, name string, args []string, prepare func(context.Context, *store.Store) error) (err error) {
+func serveWith(
+	ctx context.Context,
+	c *console,
+	name string,
+	args []string,
+	prepare func(context.Context, *store.Store) error,
+) (err error) {
 	set := flags(c, name)
 	db := set.String("db", defaultDB, "database file")
 	listen := set.String("listen", "127.0.0.1:8420", "address to listen on")
-	hosts := set.String("host", "", "names under which it may be asked, beside localhost and plain addresses; parted by commas")
+	hosts := set.String(
+		"host",
+		"",
+		"names under which it may be asked, beside localhost and plain addresses; parted by commas",
+	)
 	if err := parse(set, args, 0, 0); err != nil {
 		return err
 	}
@@ -77,17 +87,30 @@ func serveWith(ctx context.Context, c *console, name string, args []string, prep
 			return err
 		}
 		if hash == "" {
-			return fmt.Errorf("%s can be reached from other machines: set a passphrase first with brackmoor passphrase --db %s", *listen, *db)
+			return fmt.Errorf(
+				"%s can be reached from other machines: set a passphrase first with brackmoor passphrase --db %s",
+				*listen,
+				*db,
+			)
 		}
 	}
-	options := server.Options{Store: st, Now: time.Now, Log: slog.New(slog.NewTextHandler(c.err, nil)), Passphrase: hash}
+	options := server.Options{
+		Store:      st,
+		Now:        time.Now,
+		Log:        slog.New(slog.NewTextHandler(c.err, nil)),
+		Passphrase: hash,
+	}
 	if *hosts != "" {
 		options.Hosts = strings.Split(strings.ToLower(*hosts), ",")
 	}
 	if app, ok := web.App(); ok {
 		options.App = app
 	} else {
-		fmt.Fprintln(c.err, "The web application is not in this binary (it was built without Node); only the API is served. Run: make build")
+		fmt.Fprintln(
+			c.err,
+			"The web application is not in this binary (it was built without Node); only the API is served. Run: "+
+				"make build",
+		)
 	}
 	listener, err := net.Listen("tcp", *listen)
 	if err != nil {

@@ -51,7 +51,10 @@ func size(_ context.Context, c *console, args []string) error {
 		for _, k := range load.Kinds {
 			names = append(names, k.Name)
 		}
-		problems = append(problems, "--load: there is no kind of load "+strconv.Quote(*kind)+"; there are "+strings.Join(names, ", "))
+		problems = append(
+			problems,
+			"--load: there is no kind of load "+strconv.Quote(*kind)+"; there are "+strings.Join(names, ", "),
+		)
 	}
 	text, err := readInput(c, set.Arg(0))
 	if err != nil {
@@ -141,7 +144,19 @@ func writeRoutes(out io.Writer, a route.Answer, hertz float64) error {
 		if r.Fits {
 			fits = "yes"
 		}
-		fmt.Fprintf(w, "%s\t%s\t%s\t%s\t%s\t%s\t%s\t%.0f\t%s\n", r.Name, starts, usable, figure(r.Hottest.Load, " %"), figure(r.SupplyAmps.Load, " A"), figure(r.SupplyAmps.Starting, " A"), figure(r.Unbalance.Load, " %"), r.Cost.PerYear, fits)
+		fmt.Fprintf(
+			w,
+			"%s\t%s\t%s\t%s\t%s\t%s\t%s\t%.0f\t%s\n",
+			r.Name,
+			starts,
+			usable,
+			figure(r.Hottest.Load, " %"),
+			figure(r.SupplyAmps.Load, " A"),
+			figure(r.SupplyAmps.Starting, " A"),
+			figure(r.Unbalance.Load, " %"),
+			r.Cost.PerYear,
+			fits,
+		)
 	}
 	if err := w.Flush(); err != nil {
 		return err
@@ -156,6 +171,10 @@ func writeRoutes(out io.Writer, a route.Answer, hertz float64) error {
 			fmt.Fprintln(out, "  "+line)
 		}
 	}
-	_, err := fmt.Fprintln(out, "\nThis is mains voltage. Local code, permit and a licensed electrician have the last word. Prices are samples.")
+	_, err := fmt.Fprintln(
+		out,
+		"\nThis is mains voltage. Local code, permit and a licensed electrician have the last word. Prices are "+
+			"samples.",
+	)
 	return err
 }

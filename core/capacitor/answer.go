@@ -214,7 +214,11 @@ func (r *rig) orient() Direction {
 		d.Line, d.Other, d.Sense = d.Other, d.Line, "a→c→b"
 		r.pair, r.sense = backward, -1
 	}
-	d.Reverse = fmt.Sprintf("Move the capacitor's lead from line %s to line %s. Exchanging the two supply lines changes nothing.", d.Line, d.Other)
+	d.Reverse = fmt.Sprintf(
+		"Move the capacitor's lead from line %s to line %s. Exchanging the two supply lines changes nothing.",
+		d.Line,
+		d.Other,
+	)
 	return d
 }
 
@@ -310,11 +314,30 @@ func (r *rig) candidates(a *Answer, target float64) {
 	} else {
 		least.Why = "no value carries this load"
 	}
-	least.Working = rule.Working{Figure: "school.least", Title: least.Title, Shown: fmt.Sprintf("%.0f µF", least.Microfarad), Rules: []string{},
-		Steps: []rule.Step{{Formula: "the smallest C with the hottest winding ≤ 100 % of plate amps at the load", Terms: []rule.Term{
-			{Name: "load", Value: share, Origin: rule.Assumed, Source: load.Source}}, Result: least.Microfarad, Unit: "µF", Source: "machine model"}}}
-	model := School{Name: "model", Title: "Model: coolest at your load", Microfarad: a.ModelRun, Applies: true, Source: "machine model",
-		Working: r.runWorking(a, target)}
+	least.Working = rule.Working{
+		Figure: "school.least",
+		Title:  least.Title,
+		Shown:  fmt.Sprintf("%.0f µF", least.Microfarad),
+		Rules:  []string{},
+		Steps: []rule.Step{
+			{Formula: "the smallest C with the hottest winding ≤ 100 % of plate amps at the load", Terms: []rule.Term{
+				{
+					Name:   "load",
+					Value:  share,
+					Origin: rule.Assumed,
+					Source: load.Source,
+				},
+			}, Result: least.Microfarad, Unit: "µF", Source: "machine model"},
+		},
+	}
+	model := School{
+		Name:       "model",
+		Title:      "Model: coolest at your load",
+		Microfarad: a.ModelRun,
+		Applies:    true,
+		Source:     "machine model",
+		Working:    r.runWorking(a, target),
+	}
 	for _, s := range append(schools, least, model) {
 		c := Candidate{School: s}
 		if s.Microfarad > 0 || s.Name == "model" {
@@ -335,15 +358,28 @@ func (r *rig) candidates(a *Answer, target float64) {
 	for _, s := range append(in.startSchools(run), chosen) {
 		torque, state := r.standing(run + s.Microfarad)
 		over := torque / in.Load.BreakawayShare
-		a.StartSchools = append(a.StartSchools, StartCandidate{School: s, TorqueShare: torque, OverBreak: over, Starts: over >= rule.Limit("capacitor.no-start", "least_margin"),
-			SupplyAmps: state.SupplyAmps, HottestShare: state.HottestPercent})
+		a.StartSchools = append(
+			a.StartSchools,
+			StartCandidate{
+				School:       s,
+				TorqueShare:  torque,
+				OverBreak:    over,
+				Starts:       over >= rule.Limit("capacitor.no-start", "least_margin"),
+				SupplyAmps:   state.SupplyAmps,
+				HottestShare: state.HottestPercent,
+			},
+		)
 	}
 }
 
 // ratings fills voltage ratings and bleed resistors.
 func (r *rig) ratings(a *Answer) {
 	in, l := r.in, &a.Live
-	run := runBank(a.RunParts.Parts, max(l.Idle.CapacitorVolts, l.Load.CapacitorVolts, l.Full.CapacitorVolts), in.Supply)
+	run := runBank(
+		a.RunParts.Parts,
+		max(l.Idle.CapacitorVolts, l.Load.CapacitorVolts, l.Full.CapacitorVolts),
+		in.Supply,
+	)
 	a.RunVolts, a.RunBleeds, a.StartBleeds = run.Volts, run.Bleeds, []Bleed{}
 	if l.StartMicrofarad <= 0 {
 		return
@@ -358,7 +394,12 @@ func (r *rig) ratings(a *Answer) {
 // the hottest winding reaches plate amps before any line does.
 func (r *rig) overload(l *Live) Overload {
 	rated := r.in.Plate.Amps.Value
-	o := Overload{Amps: rated, Lines: "all three motor leads U, V and W, between the capacitors and the motor", Percent: 115, LimitedBy: "plate amps"}
+	o := Overload{
+		Amps:      rated,
+		Lines:     "all three motor leads U, V and W, between the capacitors and the motor",
+		Percent:   115,
+		LimitedBy: "plate amps",
+	}
 	if r.in.Plate.ServiceFactor.Value >= 1.15 {
 		o.Percent = 125
 	}

@@ -31,7 +31,12 @@ func runBank(parts []float64, sees float64, s network.Supply) Bank {
 	if s.Hertz < 55 {
 		series = runVolts50
 	}
-	b := Bank{Run: append([]float64{}, parts...), Start: []StartPart{}, Volts: rate(sees, s.Volts, series), Bleeds: []Bleed{}}
+	b := Bank{
+		Run:    append([]float64{}, parts...),
+		Start:  []StartPart{},
+		Volts:  rate(sees, s.Volts, series),
+		Bleeds: []Bleed{},
+	}
 	for _, part := range parts {
 		b.Bleeds = append(b.Bleeds, bleed(part*(1+runTolerance), b.Volts.Sees*supplyHigh, true))
 	}

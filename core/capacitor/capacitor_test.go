@@ -19,9 +19,35 @@ import (
 var (
 	us     = network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.08, ReactanceOhm: 0.04}
 	europe = network.Supply{Phases: 1, Volts: 230, Hertz: 50, ResistanceOhm: 0.15, ReactanceOhm: 0.08}
-	shaper = plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", Hertz: "60", RPM: "1745", Efficiency: "87.5", ServiceFactor: "1.15", Code: "K", Design: "B"}
-	fan    = plate.Typed{Output: "0.37 kW", Volts: "230/400", Amps: "1.9/1.1", Hertz: "50", RPM: "1380", PowerFactor: "0.72"}
-	star   = plate.Typed{Output: "4 kW", Volts: "400", Amps: "8.4", Hertz: "50", RPM: "1440", PowerFactor: "0.83", Connection: "Y", Leads: "3"}
+	shaper = plate.Typed{
+		Output:        "3 hp",
+		Volts:         "230/460",
+		Amps:          "9.0/4.5",
+		Hertz:         "60",
+		RPM:           "1745",
+		Efficiency:    "87.5",
+		ServiceFactor: "1.15",
+		Code:          "K",
+		Design:        "B",
+	}
+	fan = plate.Typed{
+		Output:      "0.37 kW",
+		Volts:       "230/400",
+		Amps:        "1.9/1.1",
+		Hertz:       "50",
+		RPM:         "1380",
+		PowerFactor: "0.72",
+	}
+	star = plate.Typed{
+		Output:      "4 kW",
+		Volts:       "400",
+		Amps:        "8.4",
+		Hertz:       "50",
+		RPM:         "1440",
+		PowerFactor: "0.83",
+		Connection:  "Y",
+		Leads:       "3",
+	}
 )
 
 func input(t require.TestingT, typed plate.Typed, s network.Supply, kind string) capacitor.Input {
@@ -69,7 +95,14 @@ func TestSchools(t *testing.T) {
 	assert.InDelta(t, 20*4000/745.7, school(t, onStar, "per-horsepower-star").School.Microfarad, 1e-6)
 	assert.False(t, school(t, onStar, "per-kilowatt").School.Applies)
 
-	tiny := capacitor.Solve(input(t, plate.Typed{Output: "120 W", Volts: "230/400", Amps: "0.73/0.42", Hertz: "50", RPM: "1370"}, europe, "spindle"))
+	tiny := capacitor.Solve(
+		input(
+			t,
+			plate.Typed{Output: "120 W", Volts: "230/400", Amps: "0.73/0.42", Hertz: "50", RPM: "1370"},
+			europe,
+			"spindle",
+		),
+	)
 	assert.False(t, school(t, tiny, "per-kilowatt").School.Applies)
 	amps := school(t, tiny, "plate-amps")
 	assert.True(t, amps.School.Applies)
@@ -96,7 +129,8 @@ func TestStartSchools(t *testing.T) {
 // The model's choice is no hotter at the load than any other capacitance that
 // keeps the limit at idle.
 func TestTheModelsChoiceIsTheCoolest(t *testing.T) {
-	for name, in := range map[string]capacitor.Input{"shaper": input(t, shaper, us, "ram"), "fan, never idle": input(t, fan, europe, "fan")} {
+	for name, in := range map[string]capacitor.Input{"shaper": input(t, shaper, us, "ram"), "fan, never idle": input(t,
+		fan, europe, "fan")} {
 		t.Run(name, func(t *testing.T) {
 			a := capacitor.Solve(in)
 			chosen := a.Live.Load.HottestPercent
@@ -117,9 +151,16 @@ func TestTheModelsChoiceIsTheCoolest(t *testing.T) {
 func TestStatesAreTheNetworks(t *testing.T) {
 	in := input(t, shaper, us, "ram")
 	a := capacitor.Solve(in)
-	r, err := network.Solve(network.Case{Supply: us, Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 60, Circuit: in.Fit.Circuit, FrictionWatts: in.Fit.FrictionWatts,
-		Load: &network.Load{Kind: "power", Watts: in.Plate.Output.Value}}},
-		Capacitors: []network.Capacitor{{ID: "c", Between: network.AC, Microfarad: a.Live.RunMicrofarad}}})
+	r, err := network.Solve(
+		network.Case{
+			Supply: us,
+			Motors: []network.Motor{
+				{ID: "m", Poles: 4, RatedHertz: 60, Circuit: in.Fit.Circuit, FrictionWatts: in.Fit.FrictionWatts,
+					Load: &network.Load{Kind: "power", Watts: in.Plate.Output.Value}},
+			},
+			Capacitors: []network.Capacitor{{ID: "c", Between: network.AC, Microfarad: a.Live.RunMicrofarad}},
+		},
+	)
 	require.NoError(t, err)
 	full := a.Live.Full
 	assert.InEpsilon(t, r.Volts.BC, full.Volts.BC, 1e-9)
@@ -137,8 +178,23 @@ func TestDeltaWindingsAreJudgedByWindingAmps(t *testing.T) {
 	require.Equal(t, plate.Delta, in.Plate.Connection)
 	a := capacitor.Solve(in)
 	idle := a.Live.Idle
-	r, err := network.Solve(network.Case{Supply: europe, Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 50, Connection: "delta", Circuit: in.Fit.Circuit, FrictionWatts: in.Fit.FrictionWatts, Load: &network.Load{Kind: "power"}}},
-		Capacitors: []network.Capacitor{{ID: "c", Between: network.AC, Microfarad: a.Live.RunMicrofarad}}})
+	r, err := network.Solve(
+		network.Case{
+			Supply: europe,
+			Motors: []network.Motor{
+				{
+					ID:            "m",
+					Poles:         4,
+					RatedHertz:    50,
+					Connection:    "delta",
+					Circuit:       in.Fit.Circuit,
+					FrictionWatts: in.Fit.FrictionWatts,
+					Load:          &network.Load{Kind: "power"},
+				},
+			},
+			Capacitors: []network.Capacitor{{ID: "c", Between: network.AC, Microfarad: a.Live.RunMicrofarad}},
+		},
+	)
 	require.NoError(t, err)
 	assert.InEpsilon(t, 100*r.Motors[0].WindingAmps[2]/(1.9/math.Sqrt(3)), idle.WindingPercent[2], 1e-9)
 }
@@ -146,7 +202,8 @@ func TestDeltaWindingsAreJudgedByWindingAmps(t *testing.T) {
 // Inside the usable range every winding is within plate amps, just outside one
 // is not.
 func TestUsableRange(t *testing.T) {
-	for name, in := range map[string]capacitor.Input{"shaper": input(t, shaper, us, "ram"), "fan": input(t, fan, europe, "fan")} {
+	for name, in := range map[string]capacitor.Input{"shaper": input(t, shaper, us, "ram"), "fan": input(t, fan, europe,
+		"fan")} {
 		t.Run(name, func(t *testing.T) {
 			a := capacitor.Solve(in)
 			u := a.Live.Usable
@@ -183,7 +240,20 @@ func TestAnOversizedCapacitorLeavesNoUsableOutput(t *testing.T) {
 func TestTwoBareLegs(t *testing.T) {
 	none := 0.0
 	share := func(connection, powerFactor, rpm string) float64 {
-		in := input(t, plate.Typed{Output: "2.2 kW", Volts: "230", Connection: connection, Hertz: "50", RPM: rpm, PowerFactor: powerFactor, Efficiency: "84.3"}, europe, "spindle")
+		in := input(
+			t,
+			plate.Typed{
+				Output:      "2.2 kW",
+				Volts:       "230",
+				Connection:  connection,
+				Hertz:       "50",
+				RPM:         rpm,
+				PowerFactor: powerFactor,
+				Efficiency:  "84.3",
+			},
+			europe,
+			"spindle",
+		)
 		in.RunMicrofarad = &none
 		a := capacitor.Solve(in)
 		if a.UsableBare == nil {
@@ -206,7 +276,21 @@ func TestStartingTorqueIsCountedAtTheClassMinimum(t *testing.T) {
 }
 
 func TestHardStarts(t *testing.T) {
-	winch := capacitor.Solve(input(t, plate.Typed{Output: "2.2 kW", Volts: "230/400", Amps: "8.6/5.0", Hertz: "50", RPM: "1430", PowerFactor: "0.81"}, europe, "winch"))
+	winch := capacitor.Solve(
+		input(
+			t,
+			plate.Typed{
+				Output:      "2.2 kW",
+				Volts:       "230/400",
+				Amps:        "8.6/5.0",
+				Hertz:       "50",
+				RPM:         "1430",
+				PowerFactor: "0.81",
+			},
+			europe,
+			"winch",
+		),
+	)
 	assert.Contains(t, said(winch), "capacitor.no-start")
 	assert.Less(t, winch.Live.OverBreakaway, 1.0)
 	in := input(t, shaper, us, "ram")
@@ -265,7 +349,21 @@ func TestVoltRatings(t *testing.T) {
 	assert.GreaterOrEqual(t, a.StartVolts.Rated, a.StartVolts.Needed)
 	// A start capacitor so large that it pulls its own volts down is still
 	// rated for the supply.
-	winch := capacitor.Solve(input(t, plate.Typed{Output: "2.2 kW", Volts: "230/400", Amps: "8.6/5.0", Hertz: "50", RPM: "1430", PowerFactor: "0.81"}, europe, "winch"))
+	winch := capacitor.Solve(
+		input(
+			t,
+			plate.Typed{
+				Output:      "2.2 kW",
+				Volts:       "230/400",
+				Amps:        "8.6/5.0",
+				Hertz:       "50",
+				RPM:         "1430",
+				PowerFactor: "0.81",
+			},
+			europe,
+			"winch",
+		),
+	)
 	assert.Less(t, winch.Live.Standing.CapacitorVolts, 230.0)
 	assert.InEpsilon(t, 230*1.1*1.05, winch.StartVolts.Needed, 0.05)
 	assert.GreaterOrEqual(t, winch.StartVolts.Rated, 266.0)
@@ -351,7 +449,8 @@ func TestWorkings(t *testing.T) {
 			assert.NotPanics(t, func() { rule.Get(id) }, id)
 		}
 	}
-	for _, figure := range []string{"run", "start", "starts", "usable", "direction", "cut-out", "capacitor-volts", "overload", "feed", "plate-amps", "bleed.run.0", "bleed.start.0"} {
+	for _, figure := range []string{"run", "start", "starts", "usable", "direction", "cut-out", "capacitor-volts",
+		"overload", "feed", "plate-amps", "bleed.run.0", "bleed.start.0"} {
 		assert.True(t, seen[figure], figure)
 	}
 }
@@ -374,11 +473,21 @@ func TestTryIsTheAnswerWithoutTheRest(t *testing.T) {
 
 // Whatever is chosen, the answer holds only finite figures.
 func TestAnyChoice(t *testing.T) {
-	inputs := []capacitor.Input{input(t, shaper, us, "ram"), input(t, fan, europe, "fan"), input(t, star, europe, "winch")}
+	inputs := []capacitor.Input{
+		input(t, shaper, us, "ram"),
+		input(t, fan, europe, "fan"),
+		input(t, star, europe, "winch"),
+	}
 	rapid.Check(t, func(t *rapid.T) {
 		in := rapid.SampledFrom(inputs).Draw(t, "motor")
-		run, start, share := rapid.Float64Range(0, 5000).Draw(t, "run"), rapid.Float64Range(0, 5000).Draw(t, "start"), rapid.Float64Range(0, 1).Draw(t, "share")
-		in.RunMicrofarad, in.StartMicrofarad, in.LoadShare, in.TowardsB = &run, &start, &share, rapid.Bool().Draw(t, "other way")
+		run, start, share := rapid.Float64Range(0, 5000).
+			Draw(t, "run"),
+			rapid.Float64Range(0, 5000).
+				Draw(t, "start"),
+			rapid.Float64Range(0, 1).
+				Draw(t, "share")
+		in.RunMicrofarad, in.StartMicrofarad, in.LoadShare, in.TowardsB = &run, &start, &share, rapid.Bool().
+			Draw(t, "other way")
 		a := capacitor.Solve(in)
 		for _, s := range []capacitor.State{a.Live.Idle, a.Live.Load, a.Live.Full, a.Live.Standing} {
 			for _, v := range []float64{s.Volts.BC, s.HottestPercent, s.SupplyAmps, s.UnbalancePercent, s.TorqueNm} {

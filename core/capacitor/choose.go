@@ -17,7 +17,10 @@ func (in Input) Share() float64 {
 
 // most is the largest run capacitance worth looking at.
 func (in Input) most() float64 {
-	return 2.2 * perKilowatt * in.Plate.Output.Value / 1000 * in.scale() * math.Max(1, in.Plate.Amps.Value/in.usualAmps())
+	return 2.2 * perKilowatt * in.Plate.Output.Value / 1000 * in.scale() * math.Max(
+		1,
+		in.Plate.Amps.Value/in.usualAmps(),
+	)
 }
 
 func (in Input) usualAmps() float64 {

@@ -28,7 +28,12 @@ func Energise(in Input, run, start float64) []Step {
 		r := newRig(low)
 		r.orient()
 		standing, held := r.standing(run + start)
-		s := Step{Percent: 100 * share, Volts: low.Supply.Volts, StandingAmps: held.LineAmps.Max(), Turns: standing > rule.Limit("energise.abort", "bare_breakaway_share")}
+		s := Step{
+			Percent:      100 * share,
+			Volts:        low.Supply.Volts,
+			StandingAmps: held.LineAmps.Max(),
+			Turns:        standing > rule.Limit("energise.abort", "bare_breakaway_share"),
+		}
 		s.AbortStanding = s.StandingAmps * over
 		if idle := r.at(run, 0); s.Turns && idle.Motor == network.Running {
 			s.IdleAmps = idle.LineAmps.Max()

@@ -50,7 +50,10 @@ func (r *rig) duty(s State, up RunUp) []motor.Spell {
 	}
 	spells := []motor.Spell{work, {Minutes: d.OffMinutes}}
 	if up.Seconds != nil && *up.Seconds > 0 {
-		start := motor.Spell{Minutes: *up.Seconds / 60, Heating: motor.Heating{Turning: true, Losses: up.joules / *up.Seconds / r.ratedLosses()}}
+		start := motor.Spell{
+			Minutes: *up.Seconds / 60,
+			Heating: motor.Heating{Turning: true, Losses: up.joules / *up.Seconds / r.ratedLosses()},
+		}
 		for k, q := range up.heat {
 			start.Windings[k] = q / *up.Seconds
 		}

@@ -21,6 +21,20 @@ func Tables() []rule.Table {
 	for _, p := range startParts {
 		starts = append(starts, fmt.Sprintf("%g–%g", p.Low, p.High))
 	}
-	return []rule.Table{{Title: "Standard capacitors", Source: "IEC 60252-1 and 60252-2, and the series usual in trade", Head: []string{"Kind", "µF", "V ac"}, Rows: [][]string{
-		{"Run, 60 Hz countries", list(runValues60), list(runVolts60)}, {"Run, 50 Hz countries", list(runValues50), list(runVolts50)}, {"Start, marked with a range", strings.Join(starts, ", "), list(startVolts)}}}}
+	return []rule.Table{
+		{
+			Title:  "Standard capacitors",
+			Source: "IEC 60252-1 and 60252-2, and the series usual in trade",
+			Head:   []string{"Kind", "µF", "V ac"},
+			Rows: [][]string{
+				{
+					"Run, 60 Hz countries",
+					list(runValues60),
+					list(runVolts60),
+				},
+				{"Run, 50 Hz countries", list(runValues50), list(runVolts50)},
+				{"Start, marked with a range", strings.Join(starts, ", "), list(startVolts)},
+			},
+		},
+	}
 }

@@ -77,8 +77,16 @@ func (r *rig) network(microfarad float64) network.Case {
 	if r.in.Plate.Delta {
 		connection = network.Delta
 	}
-	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{{ID: motorID, Poles: int(r.in.Plate.Poles.Value),
-		RatedHertz: r.in.Plate.Hertz.Value, Connection: connection, Circuit: r.in.Fit.Circuit, FrictionWatts: r.in.Fit.FrictionWatts}}}
+	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{
+		{
+			ID:            motorID,
+			Poles:         int(r.in.Plate.Poles.Value),
+			RatedHertz:    r.in.Plate.Hertz.Value,
+			Connection:    connection,
+			Circuit:       r.in.Fit.Circuit,
+			FrictionWatts: r.in.Fit.FrictionWatts,
+		},
+	}}
 	if r.sense < 0 {
 		c.Motors[0].Direction = "acb"
 	}
@@ -118,10 +126,24 @@ func (r *rig) state(c network.Case) State {
 	}
 	m := result.Motors[0]
 	rated := r.in.Plate.Amps.Value
-	s := State{Motor: m.State, RPM: r.sense * m.RPM, Volts: result.Volts, Degrees: result.Degrees, UnbalancePercent: result.UnbalancePercent,
-		LineAmps:    m.LineAmps,
-		LinePercent: network.Legs{A: 100 * m.LineAmps.A / rated, B: 100 * m.LineAmps.B / rated, C: 100 * m.LineAmps.C / rated},
-		SupplyAmps:  result.Supply.Amps, SupplyWatts: result.Supply.Watts, ShaftWatts: m.ShaftWatts, LossWatts: m.InputWatts - m.ShaftWatts, TorqueNm: r.sense * m.TorqueNm}
+	s := State{
+		Motor:            m.State,
+		RPM:              r.sense * m.RPM,
+		Volts:            result.Volts,
+		Degrees:          result.Degrees,
+		UnbalancePercent: result.UnbalancePercent,
+		LineAmps:         m.LineAmps,
+		LinePercent: network.Legs{
+			A: 100 * m.LineAmps.A / rated,
+			B: 100 * m.LineAmps.B / rated,
+			C: 100 * m.LineAmps.C / rated,
+		},
+		SupplyAmps:  result.Supply.Amps,
+		SupplyWatts: result.Supply.Watts,
+		ShaftWatts:  m.ShaftWatts,
+		LossWatts:   m.InputWatts - m.ShaftWatts,
+		TorqueNm:    r.sense * m.TorqueNm,
+	}
 	for i, amps := range m.WindingAmps {
 		s.WindingPercent[i] = 100 * amps / r.windings
 		s.WindingOver[i] = s.WindingPercent[i] > platePercent+hair

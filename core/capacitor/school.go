@@ -65,8 +65,13 @@ func (in Input) runSchools() []School {
 	small := watts < schoolWatts
 	tooSmall := fmt.Sprintf("made for motors from %.0f W up", schoolWatts)
 
-	kilowatt := School{Name: "per-kilowatt", Title: "70 µF a kilowatt", Source: "DIN 48501 (withdrawn); " + rule.Get("capacitor.large").Source,
-		Microfarad: perKilowatt * watts / 1000 * in.scale(), Applies: !star && !small}
+	kilowatt := School{
+		Name:       "per-kilowatt",
+		Title:      "70 µF a kilowatt",
+		Source:     "DIN 48501 (withdrawn); " + rule.Get("capacitor.large").Source,
+		Microfarad: perKilowatt * watts / 1000 * in.scale(),
+		Applies:    !star && !small,
+	}
 	kilowatt.Working = in.schoolWorking(kilowatt, "C = 70 µF/kW · P · (230/V)² · (50/f)")
 	if star {
 		kilowatt.Why = "for full plate volts"
@@ -95,9 +100,21 @@ func (in Input) runSchools() []School {
 }
 
 func (in Input) schoolWorking(s School, formula string) rule.Working {
-	return rule.Working{Figure: "school." + s.Name, Title: s.Title, Shown: quantity.Figures(s.Microfarad, 3) + " µF",
-		Steps: []rule.Step{{Formula: formula, Terms: append([]rule.Term{in.output()}, in.supplyTerms()...), Result: s.Microfarad, Unit: "µF", Source: s.Source}},
-		Rules: []string{}}
+	return rule.Working{
+		Figure: "school." + s.Name,
+		Title:  s.Title,
+		Shown:  quantity.Figures(s.Microfarad, 3) + " µF",
+		Steps: []rule.Step{
+			{
+				Formula: formula,
+				Terms:   append([]rule.Term{in.output()}, in.supplyTerms()...),
+				Result:  s.Microfarad,
+				Unit:    "µF",
+				Source:  s.Source,
+			},
+		},
+		Rules: []string{},
+	}
 }
 
 // tableSchool is the value by output and load: the capacitor that supplies the
@@ -117,14 +134,43 @@ func (in Input) tableSchool() School {
 	microfarad, _ := network.BalancingMicrofarads(apparent/(in.Supply.Volts*in.Supply.Volts), phi, in.Supply.Hertz)
 	s := School{Name: "table", Title: "Table by output and load", Microfarad: microfarad,
 		Source: "balance condition on usual power factors; Alger, Induction Machines"}
-	s.Working = rule.Working{Figure: "school.table", Title: s.Title, Shown: quantity.Figures(s.Microfarad, 3) + " µF", Rules: []string{},
+	s.Working = rule.Working{
+		Figure: "school.table",
+		Title:  s.Title,
+		Shown:  quantity.Figures(s.Microfarad, 3) + " µF",
+		Rules:  []string{},
 		Steps: []rule.Step{
-			{Formula: "S = √(P² + Q²), P = P₁·(0.08 + 0.92·load), Q = Q₁·(0.75 + 0.25·load)", Result: apparent, Unit: "VA", Source: "shop practice",
-				Terms: []rule.Term{in.output(), {Name: "load", Value: share, Unit: "", Origin: rule.Assumed, Source: "kind of machine"},
-					{Name: "usual power factor", Value: powerFactor, Origin: rule.Assumed, Source: "by output and poles"},
-					{Name: "usual efficiency", Value: efficiency, Origin: rule.Assumed, Source: "by output and poles"}}},
-			{Formula: "C = (2/3)·S/(V²·ω)·sin(120° − φ)", Terms: in.supplyTerms(), Result: s.Microfarad, Unit: "µF", Source: s.Source},
-		}}
+			{
+				Formula: "S = √(P² + Q²), P = P₁·(0.08 + 0.92·load), Q = Q₁·(0.75 + 0.25·load)",
+				Result:  apparent,
+				Unit:    "VA",
+				Source:  "shop practice",
+				Terms: []rule.Term{
+					in.output(),
+					{Name: "load", Value: share, Unit: "", Origin: rule.Assumed, Source: "kind of machine"},
+					{
+						Name:   "usual power factor",
+						Value:  powerFactor,
+						Origin: rule.Assumed,
+						Source: "by output and poles",
+					},
+					{
+						Name:   "usual efficiency",
+						Value:  efficiency,
+						Origin: rule.Assumed,
+						Source: "by output and poles",
+					},
+				},
+			},
+			{
+				Formula: "C = (2/3)·S/(V²·ω)·sin(120° − φ)",
+				Terms:   in.supplyTerms(),
+				Result:  s.Microfarad,
+				Unit:    "µF",
+				Source:  s.Source,
+			},
+		},
+	}
 	return s
 }
 
@@ -132,8 +178,13 @@ func (in Input) tableSchool() School {
 // the one capacitor that balances a motor of power factor one half.
 func (in Input) ampsSchool() School {
 	omega := 2 * math.Pi * in.Supply.Hertz
-	s := School{Name: "plate-amps", Title: "By plate amps", Applies: true, Source: "balance at power factor ½: C = I/(ω·V)",
-		Microfarad: 1e6 * in.Plate.Amps.Value / (omega * in.Supply.Volts)}
+	s := School{
+		Name:       "plate-amps",
+		Title:      "By plate amps",
+		Applies:    true,
+		Source:     "balance at power factor ½: C = I/(ω·V)",
+		Microfarad: 1e6 * in.Plate.Amps.Value / (omega * in.Supply.Volts),
+	}
 	s.Working = in.schoolWorking(s, "C = I/(2π·f·V)")
 	s.Working.Steps[0].Terms = append([]rule.Term{in.Plate.Amps.Term("plate amps", "A")}, in.supplyTerms()...)
 	return s
@@ -146,16 +197,33 @@ func (in Input) startSchools(run float64) []School {
 	scale := v * v * 60 / in.Supply.Hertz
 	one := func(name, title string, value float64, formula string, terms ...rule.Term) School {
 		s := School{Name: name, Title: title, Microfarad: value, Applies: true, Source: "shop practice"}
-		s.Working = rule.Working{Figure: "school." + name, Title: title, Shown: quantity.Figures(value, 3) + " µF", Rules: []string{},
-			Steps: []rule.Step{{Formula: formula, Terms: terms, Result: value, Unit: "µF", Source: s.Source}}}
+		s.Working = rule.Working{
+			Figure: "school." + name,
+			Title:  title,
+			Shown:  quantity.Figures(value, 3) + " µF",
+			Rules:  []string{},
+			Steps:  []rule.Step{{Formula: formula, Terms: terms, Result: value, Unit: "µF", Source: s.Source}},
+		}
 		return s
 	}
 	runTerm := rule.Term{Name: "run capacitor", Value: run, Unit: "µF", Origin: rule.Computed}
 	schools := []School{
 		one("start-twice", "Twice the run capacitor", 2*run, "C = 2·C run", runTerm),
 		one("start-thrice", "Three times the run capacitor", 3*run, "C = 3·C run", runTerm),
-		one("start-50-hp", "50 µF a horsepower", startPerHorL*hp*scale, "C = 50 µF/hp · P · (240/V)² · (60/f)", in.output()),
-		one("start-100-hp", "100 µF a horsepower", startPerHorH*hp*scale, "C = 100 µF/hp · P · (240/V)² · (60/f)", in.output()),
+		one(
+			"start-50-hp",
+			"50 µF a horsepower",
+			startPerHorL*hp*scale,
+			"C = 50 µF/hp · P · (240/V)² · (60/f)",
+			in.output(),
+		),
+		one(
+			"start-100-hp",
+			"100 µF a horsepower",
+			startPerHorH*hp*scale,
+			"C = 100 µF/hp · P · (240/V)² · (60/f)",
+			in.output(),
+		),
 	}
 	for i := range schools {
 		switch {

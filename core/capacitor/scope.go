@@ -78,8 +78,23 @@ func Scope(in Input, run, start, share float64) (Trace, error) {
 	}
 	s := w.Series.Motors[motorID]
 	m := w.Motors[0]
-	t := Trace{Seconds: w.Series.Seconds, Channels: [][]float64{w.Series.Volts.AB, w.Series.Volts.BC, w.Series.Volts.CA, s.Amps.A, s.Amps.B, s.Amps.C, s.RPM, s.TorqueNm},
-		Marks: marks, PeakTorqueNm: m.PeakTorqueNm, CapacitorPeak: map[string]float64{}, InrushAmps: m.PeakLineAmps.Max()}
+	t := Trace{
+		Seconds: w.Series.Seconds,
+		Channels: [][]float64{
+			w.Series.Volts.AB,
+			w.Series.Volts.BC,
+			w.Series.Volts.CA,
+			s.Amps.A,
+			s.Amps.B,
+			s.Amps.C,
+			s.RPM,
+			s.TorqueNm,
+		},
+		Marks:         marks,
+		PeakTorqueNm:  m.PeakTorqueNm,
+		CapacitorPeak: map[string]float64{},
+		InrushAmps:    m.PeakLineAmps.Max(),
+	}
 	for _, p := range w.Capacitors {
 		t.CapacitorPeak[p.ID] = p.PeakVolts
 		if p.ID == startID && out > 0 {
@@ -114,7 +129,8 @@ func (r *rig) wave(run, start, share float64, up RunUp) waveform.Case {
 	curve := r.in.Load.Curve(r.in.Load.ComingUp(share), r.in.Fit.RatedNm, r.ratedRPM())
 	m.Load = &network.Load{Kind: "torque", NewtonMetre: curve.NewtonMetre, AtRPM: curve.AtRPM, Exponent: curve.Exponent}
 	c := waveform.Case{Supply: waveform.Supply{Supply: r.in.Supply}, Motors: []waveform.Motor{m}}
-	for _, p := range []network.Capacitor{{ID: runID, Between: r.pair, Microfarad: run}, {ID: startID, Between: r.pair, Microfarad: start}} {
+	for _, p := range []network.Capacitor{{ID: runID, Between: r.pair, Microfarad: run}, {ID: startID, Between: r.pair,
+		Microfarad: start}} {
 		if p.Microfarad > 0 {
 			c.Capacitors = append(c.Capacitors, waveform.Capacitor{Capacitor: p})
 		}

@@ -66,7 +66,11 @@ type RunUp struct {
 // shaft is the inertia that is known or assumed.
 func (r *rig) shaft() Shaft {
 	in := r.in
-	s := Shaft{RotorKgm2: motor.RotorInertia(in.Plate.Output.Value, int(in.Plate.Poles.Value)), Origin: rule.Assumed, Source: "usual rotor, and load for " + strings.ToLower(in.Load.Title[:1]) + in.Load.Title[1:]}
+	s := Shaft{
+		RotorKgm2: motor.RotorInertia(in.Plate.Output.Value, int(in.Plate.Poles.Value)),
+		Origin:    rule.Assumed,
+		Source:    "usual rotor, and load for " + strings.ToLower(in.Load.Title[:1]) + in.Load.Title[1:],
+	}
 	s.LoadKgm2 = in.Load.InertiaTimes * s.RotorKgm2
 	typed := in.Shaft
 	if typed.Coast != nil {
@@ -82,7 +86,12 @@ func (r *rig) shaft() Shaft {
 		if whole, err := coast.Inertia(); err == nil {
 			s.RotorKgm2 = math.Min(s.RotorKgm2, whole)
 			s.LoadKgm2, s.Origin, s.DragWatts = whole-s.RotorKgm2, drag, coast.DragWatts
-			s.Source = fmt.Sprintf("coast-down from %.0f rpm in %s s, drag %.0f W", coast.FromRPM, quantity.Figures(coast.Seconds, 3), coast.DragWatts)
+			s.Source = fmt.Sprintf(
+				"coast-down from %.0f rpm in %s s, drag %.0f W",
+				coast.FromRPM,
+				quantity.Figures(coast.Seconds, 3),
+				coast.DragWatts,
+			)
 			if drag == rule.Assumed {
 				s.Source += " assumed"
 			}
@@ -161,7 +170,16 @@ func (r *rig) runUp(run, start, share, cutOut float64) RunUp {
 		if r.pair == network.BC {
 			volts = p.Volts.BC
 		}
-		up.Points = append(up.Points, RunUpPoint{Seconds: p.Seconds, RPM: math.Abs(p.Motors[0].RPM), Percent: hottest, Volts: volts, Supply: p.SupplyAmps})
+		up.Points = append(
+			up.Points,
+			RunUpPoint{
+				Seconds: p.Seconds,
+				RPM:     math.Abs(p.Motors[0].RPM),
+				Percent: hottest,
+				Volts:   volts,
+				Supply:  p.SupplyAmps,
+			},
+		)
 	}
 	return up
 }
@@ -188,11 +206,17 @@ func (r *rig) startCase(run, start, share, cutOut, inertia float64) startup.Case
 	m.Shaft = &curve
 	c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{m}}
 	if run > 0 {
-		c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: network.Capacitor{ID: runID, Between: r.pair, Microfarad: run}})
+		c.Capacitors = append(
+			c.Capacitors,
+			startup.Capacitor{Capacitor: network.Capacitor{ID: runID, Between: r.pair, Microfarad: run}},
+		)
 	}
 	if start > 0 {
-		c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: network.Capacitor{ID: startID, Between: r.pair, Microfarad: start},
-			Out: &startup.Out{By: startup.BySpeed, At: cutOut}})
+		c.Capacitors = append(
+			c.Capacitors,
+			startup.Capacitor{Capacitor: network.Capacitor{ID: startID, Between: r.pair, Microfarad: start},
+				Out: &startup.Out{By: startup.BySpeed, At: cutOut}},
+		)
 	}
 	return c
 }
@@ -204,7 +228,13 @@ func (r *rig) relay(run, start, cutOut float64) *Relay {
 	if r.pair == network.BC {
 		volts, s.Line = func(s State) float64 { return s.Volts.CA }, "a"
 	}
-	s.Standing, s.CutOut, s.Running = volts(r.held(run+start, 1)), volts(r.held(run+start, 1-cutOut/r.synchrony)), volts(r.at(run, 0))
+	s.Standing, s.CutOut, s.Running = volts(
+		r.held(run+start, 1),
+	), volts(
+		r.held(run+start, 1-cutOut/r.synchrony),
+	), volts(
+		r.at(run, 0),
+	)
 	apart := rule.Limit("start.no-relay", "least_margin")
 	if s.CutOut > apart*s.Standing {
 		s.PickUp = new(s.CutOut)
@@ -224,12 +254,30 @@ func (r *rig) startsPerHour(up RunUp, loaded State) float64 {
 func (r *rig) startVerdictsOf(up RunUp, loaded State, say sayer) {
 	switch {
 	case up.State == network.Crawling:
-		say("start.crawls", rule.Numbers{"rpm": up.FinalRPM}, "Leave the start capacitor in longer, lighten the load while it comes up, or take another route.",
-			"Coming up it hangs at %.0f rpm.", up.FinalRPM)
+		say(
+			"start.crawls",
+			rule.Numbers{"rpm": up.FinalRPM},
+			"Leave the start capacitor in longer, lighten the load while it comes up, or take another route.",
+			"Coming up it hangs at %.0f rpm.",
+			up.FinalRPM,
+		)
 	case up.State == startup.Rising:
-		say("start.slow", rule.Numbers{"seconds": startup.DefaultSeconds}, "Bring it up unloaded, or take another route.", "After %d s it is only at %.0f rpm.", startup.DefaultSeconds, up.FinalRPM)
+		say(
+			"start.slow",
+			rule.Numbers{"seconds": startup.DefaultSeconds},
+			"Bring it up unloaded, or take another route.",
+			"After %d s it is only at %.0f rpm.",
+			startup.DefaultSeconds,
+			up.FinalRPM,
+		)
 	case up.Seconds != nil && *up.Seconds > rule.Limit("start.slow", "most_seconds"):
-		say("start.slow", rule.Numbers{"seconds": *up.Seconds}, "Raise the start capacitor, or bring it up unloaded.", "It takes %.0f s to come up.", *up.Seconds)
+		say(
+			"start.slow",
+			rule.Numbers{"seconds": *up.Seconds},
+			"Raise the start capacitor, or bring it up unloaded.",
+			"It takes %.0f s to come up.",
+			*up.Seconds,
+		)
 	}
 	if up.Seconds == nil {
 		return
@@ -239,18 +287,44 @@ func (r *rig) startVerdictsOf(up RunUp, loaded State, say sayer) {
 	case up.StartsPerHour < 1 && t.Settled(r.heating(loaded)).Hottest() > t.LimitC:
 		// It is too hot without any start: that is said of the load.
 	case up.StartsPerHour < 1:
-		say("start.seldom", rule.Numbers{"rise_k": up.RiseK, "starts_per_hour": up.StartsPerHour}, "Let it cool before a start, or lighten load or start.",
-			"Warm from its load it bears %.1f starts an hour; each heats the hottest winding by %.0f K.", up.StartsPerHour, up.RiseK)
+		say(
+			"start.seldom",
+			rule.Numbers{"rise_k": up.RiseK, "starts_per_hour": up.StartsPerHour},
+			"Let it cool before a start, or lighten load or start.",
+			"Warm from its load it bears %.1f starts an hour; each heats the hottest winding by %.0f K.",
+			up.StartsPerHour,
+			up.RiseK,
+		)
 	case up.RiseK > rule.Limit("start.heat", "most_kelvin_share")*t.WindingRiseK:
-		say("start.heat", rule.Numbers{"rise_k": up.RiseK, "starts_per_hour": up.StartsPerHour}, fmt.Sprintf("At most %.0f starts an hour, evenly spread.", math.Floor(up.StartsPerHour)),
-			"One start heats the hottest winding by %.0f K.", up.RiseK)
+		say(
+			"start.heat",
+			rule.Numbers{"rise_k": up.RiseK, "starts_per_hour": up.StartsPerHour},
+			fmt.Sprintf("At most %.0f starts an hour, evenly spread.", math.Floor(up.StartsPerHour)),
+			"One start heats the hottest winding by %.0f K.",
+			up.RiseK,
+		)
 	}
 	if limit := motor.MostLoadInertia(r.in.Plate.Output.Value, r.synchrony); up.Shaft.LoadKgm2 > limit {
-		say("start.inertia", rule.Numbers{"load_kgm2": up.Shaft.LoadKgm2, "usual_most_kgm2": limit}, "Time the first start, and feel the heat of two in a row.",
-			"The load's inertia of %s kg·m² is above the %s that such a motor is built to bring up on its full three phases.", quantity.Figures(up.Shaft.LoadKgm2, 2), quantity.Figures(limit, 2))
+		say(
+			"start.inertia",
+			rule.Numbers{"load_kgm2": up.Shaft.LoadKgm2, "usual_most_kgm2": limit},
+			"Time the first start, and feel the heat of two in a row.",
+			"The load's inertia of %s kg·m² is above the %s that such a motor is built to bring up on its full three "+
+				"phases.",
+			quantity.Figures(up.Shaft.LoadKgm2, 2),
+			quantity.Figures(limit, 2),
+		)
 	}
 	if up.Relay != nil && up.Relay.PickUp == nil {
-		say("start.no-relay", rule.Numbers{"standing_volts": up.Relay.Standing, "cut_out_volts": up.Relay.CutOut}, "Take a timer or a centrifugal switch.",
-			"Between the made leg and line %s stand %.0f V at standstill and %.0f at the speed where the start capacitor should leave.", up.Relay.Line, up.Relay.Standing, up.Relay.CutOut)
+		say(
+			"start.no-relay",
+			rule.Numbers{"standing_volts": up.Relay.Standing, "cut_out_volts": up.Relay.CutOut},
+			"Take a timer or a centrifugal switch.",
+			"Between the made leg and line %s stand %.0f V at standstill and %.0f at the speed where the start "+
+				"capacitor should leave.",
+			up.Relay.Line,
+			up.Relay.Standing,
+			up.Relay.CutOut,
+		)
 	}
 }

@@ -27,8 +27,13 @@ func TestRunUpAgainstTheIntegral(t *testing.T) {
 	curve := in.Load.Curve(in.Load.ComingUp(0.3), in.Fit.RatedNm, 1745)
 	caution := a.TorqueCaution
 	curve.BreakawayNm /= caution
-	c := network.Case{Supply: us, Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 60, Circuit: in.Fit.Circuit, FrictionWatts: in.Fit.FrictionWatts}},
-		Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 220}}}
+	c := network.Case{
+		Supply: us,
+		Motors: []network.Motor{
+			{ID: "m", Poles: 4, RatedHertz: 60, Circuit: in.Fit.Circuit, FrictionWatts: in.Fit.FrictionWatts},
+		},
+		Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 220}},
+	}
 	const steps = 400
 	seconds := 0.0
 	for i := range steps + 1 {
@@ -159,11 +164,23 @@ func TestScope(t *testing.T) {
 	assert.InDelta(t, 100_000, len(tr.Seconds), 5)
 	require.Len(t, tr.Marks, 2)
 	up := capacitor.Try(in, 58, 152, 0.4).Live.RunUp
-	assert.InEpsilon(t, *up.CutOutSeconds, tr.Marks[0].Seconds, 0.35, "transients and leakage within the cycle make the two differ")
+	assert.InEpsilon(
+		t,
+		*up.CutOutSeconds,
+		tr.Marks[0].Seconds,
+		0.35,
+		"transients and leakage within the cycle make the two differ",
+	)
 	rpm := tr.Channels[slices.Index(capacitor.TraceChannels, "rpm")]
 	at, _ := slices.BinarySearch(tr.Seconds, tr.Marks[0].Seconds)
 	assert.InDelta(t, 1440, rpm[at], 40, "it leaves at its speed")
-	assert.InDelta(t, 240*math.Sqrt2, slices.Max(tr.Channels[0][:1000]), 12, "the supply's peak, less what its ohms take")
+	assert.InDelta(
+		t,
+		240*math.Sqrt2,
+		slices.Max(tr.Channels[0][:1000]),
+		12,
+		"the supply's peak, less what its ohms take",
+	)
 	assert.Greater(t, tr.InrushAmps, 5*9.0)
 	assert.Positive(t, tr.StartKeeps)
 	assert.LessOrEqual(t, tr.StartKeeps, tr.CapacitorPeak["start"]+1e-9)

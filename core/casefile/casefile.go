@@ -115,16 +115,28 @@ func stepped(c waveform.Case) []strict.Problem {
 	for i, e := range c.Events {
 		at := fmt.Sprintf("$.events[%d]", i)
 		if fixed[e.Switch] {
-			problems = append(problems, strict.Problem{Path: at + ".switch", Says: fmt.Sprintf("%q is a three-phase load: those stay as they are in time", e.Switch)})
+			problems = append(
+				problems,
+				strict.Problem{
+					Path: at + ".switch",
+					Says: fmt.Sprintf("%q is a three-phase load: those stay as they are in time", e.Switch),
+				},
+			)
 		} else if !known[e.Switch] {
-			problems = append(problems, strict.Problem{Path: at + ".switch", Says: fmt.Sprintf("%q names no element", e.Switch)})
+			problems = append(
+				problems,
+				strict.Problem{Path: at + ".switch", Says: fmt.Sprintf("%q names no element", e.Switch)},
+			)
 		}
 		if e.AtSeconds > c.DurationSeconds {
 			problems = append(problems, strict.Problem{Path: at + ".at_s", Says: "lies after duration_s"})
 		}
 	}
 	if c.SampleSeconds > 0 && c.DurationSeconds/c.SampleSeconds > mostSamples {
-		problems = append(problems, strict.Problem{Path: "$.sample_s", Says: fmt.Sprintf("gives more than %d samples", mostSamples)})
+		problems = append(
+			problems,
+			strict.Problem{Path: "$.sample_s", Says: fmt.Sprintf("gives more than %d samples", mostSamples)},
+		)
 	}
 	return problems
 }
@@ -135,7 +147,13 @@ func front(c Front) []strict.Problem {
 	for i, d := range c.Drives {
 		for k := range i {
 			if c.Drives[k].ID == d.ID {
-				problems = append(problems, strict.Problem{Path: fmt.Sprintf("$.drives[%d].id", i), Says: fmt.Sprintf("%q is taken by $.drives[%d]", d.ID, k)})
+				problems = append(
+					problems,
+					strict.Problem{
+						Path: fmt.Sprintf("$.drives[%d].id", i),
+						Says: fmt.Sprintf("%q is taken by $.drives[%d]", d.ID, k),
+					},
+				)
 			}
 		}
 	}
@@ -143,16 +161,28 @@ func front(c Front) []strict.Problem {
 		return problems
 	}
 	if c.Derate {
-		problems = append(problems, strict.Problem{Path: "$.derate", Says: "a doubler is no three-phase bridge to be derated"})
+		problems = append(
+			problems,
+			strict.Problem{Path: "$.derate", Says: "a doubler is no three-phase bridge to be derated"},
+		)
 	}
 	if len(c.Drives) > 0 {
-		problems = append(problems, strict.Problem{Path: "$.drives", Says: "drives share the bus of a bridge, not of a doubler"})
+		problems = append(
+			problems,
+			strict.Problem{Path: "$.drives", Says: "drives share the bus of a bridge, not of a doubler"},
+		)
 	}
 	if c.Bridge.Phases != 1 {
 		problems = append(problems, strict.Problem{Path: "$.bridge.phases", Says: "a doubler has one phase"})
 	}
 	if c.Bridge.DCChokeMH > 0 || c.Bridge.DCChokeOhm > 0 {
-		problems = append(problems, strict.Problem{Path: "$.bridge", Says: "a doubler has no place for a dc choke: its line goes to the middle of the bus"})
+		problems = append(
+			problems,
+			strict.Problem{
+				Path: "$.bridge",
+				Says: "a doubler has no place for a dc choke: its line goes to the middle of the bus",
+			},
+		)
 	}
 	return problems
 }
@@ -258,7 +288,14 @@ func curve(at string, m network.Motor, say func(path, format string, args ...any
 	for i, p := range points {
 		if i == 0 {
 			if amps := p.AirgapVolts / m.Circuit.XmOhm; math.Abs(p.Amps/amps-1) > 0.001 {
-				say(at+"[0]", "must lie on xm_ohm within 0.1 percent: %.6g V over %.6g ohm is %.6g A, not %.6g", p.AirgapVolts, m.Circuit.XmOhm, amps, p.Amps)
+				say(
+					at+"[0]",
+					"must lie on xm_ohm within 0.1 percent: %.6g V over %.6g ohm is %.6g A, not %.6g",
+					p.AirgapVolts,
+					m.Circuit.XmOhm,
+					amps,
+					p.Amps,
+				)
 			}
 			continue
 		}

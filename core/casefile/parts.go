@@ -70,7 +70,13 @@ func (f Front) solve() (r rectifier.Result, more FrontResult, err error) {
 
 // rising holds the rules of a start that a schema cannot.
 func rising(c startup.Case) []strict.Problem {
-	n := network.Case{Supply: c.Supply, Loads: c.Loads, ThreePhaseLoads: c.ThreePhaseLoads, Rectifiers: c.Rectifiers, Transformers: c.Transformers}
+	n := network.Case{
+		Supply:          c.Supply,
+		Loads:           c.Loads,
+		ThreePhaseLoads: c.ThreePhaseLoads,
+		Rectifiers:      c.Rectifiers,
+		Transformers:    c.Transformers,
+	}
 	standing := 1.0
 	motors := map[string]bool{"": true}
 	var problems []strict.Problem
@@ -79,7 +85,13 @@ func rising(c startup.Case) []strict.Problem {
 		n.Motors = append(n.Motors, m.Motor)
 		motors[m.ID] = true
 		if m.Running && m.InitialRPM != 0 {
-			problems = append(problems, strict.Problem{Path: fmt.Sprintf("$.motors[%d]", i), Says: "running and initial_rpm are not for the same motor: a running one has the speed it finds"})
+			problems = append(
+				problems,
+				strict.Problem{
+					Path: fmt.Sprintf("$.motors[%d]", i),
+					Says: "running and initial_rpm are not for the same motor: a running one has the speed it finds",
+				},
+			)
 		}
 	}
 	for i, p := range c.Capacitors {
@@ -89,7 +101,10 @@ func rising(c startup.Case) []strict.Problem {
 		}
 		at := fmt.Sprintf("$.capacitors[%d].out", i)
 		if !motors[p.Out.Motor] {
-			problems = append(problems, strict.Problem{Path: at + ".motor", Says: fmt.Sprintf("%q names no motor", p.Out.Motor)})
+			problems = append(
+				problems,
+				strict.Problem{Path: at + ".motor", Says: fmt.Sprintf("%q names no motor", p.Out.Motor)},
+			)
 		}
 		if p.Out.BackAt > 0 && (p.Out.By != startup.ByVolts || p.Out.BackAt >= p.Out.At) {
 			problems = append(problems, strict.Problem{Path: at + ".back_at", Says: "is for volts, and below at"})
@@ -100,7 +115,13 @@ func rising(c startup.Case) []strict.Problem {
 		case p.SynchronousRPM <= p.RPM:
 			problems = append(problems, strict.Problem{Path: "$.pony.synchronous_rpm", Says: "must be above rpm"})
 		case len(c.Motors) > 0 && (c.Motors[0].Running || c.Motors[0].InitialRPM != 0):
-			problems = append(problems, strict.Problem{Path: "$.motors[0]", Says: "is brought up by the pony: it neither runs nor turns before"})
+			problems = append(
+				problems,
+				strict.Problem{
+					Path: "$.motors[0]",
+					Says: "is brought up by the pony: it neither runs nor turns before",
+				},
+			)
 		}
 	}
 	return append(problems, validate(n)...)

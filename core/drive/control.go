@@ -13,7 +13,11 @@ type Existing struct {
 }
 
 // Switches are the kinds of switch, for people.
-var Switches = []struct{ Name, Title string }{{"two-wire", "Switch that stays"}, {"three-wire", "Start and stop buttons"}, {"drum", "Drum switch"}}
+var Switches = []struct{ Name, Title string }{
+	{"two-wire", "Switch that stays"},
+	{"three-wire", "Start and stop buttons"},
+	{"drum", "Drum switch"},
+}
 
 // Control is what becomes of a piece of the machine's controls on a drive. Input is the
 // low-voltage input it goes to, "" for none.
@@ -35,21 +39,52 @@ func Controls(e Existing) []Control {
 		add("Drum switch, forward", "run forward", "one contact, low volts; motor current no longer passes it")
 		add("Drum switch, reverse", "run reverse", "another contact; the drive ramps down before it turns round")
 	default:
-		add("Start switch", "run forward", "one contact, low volts: closed runs, open stops; set that it must be opened and closed again after a loss of power")
+		add(
+			"Start switch",
+			"run forward",
+			"one contact, low volts: closed runs, open stops; set that it must be opened and closed again after a "+
+				"loss of power",
+		)
 	}
 	if e.Reversing && e.Switch != "drum" {
 		add("Reversing switch", "run reverse", "a contact; its power contacts are taken out of the motor’s lines")
 	}
-	add("Emergency stop", "enable", "normally closed contacts in series; on many drives the enable comes bridged: take the bridge out")
+	add(
+		"Emergency stop",
+		"enable",
+		"normally closed contacts in series; on many drives the enable comes bridged: take the bridge out",
+	)
 	if e.Interlocks > 0 {
-		add(fmt.Sprintf("Interlocks, %d", e.Interlocks), "enable", "guard and limit switches in the same series; what may only stop, not start, goes to the stop")
+		add(
+			fmt.Sprintf("Interlocks, %d", e.Interlocks),
+			"enable",
+			"guard and limit switches in the same series; what may only stop, not start, goes to the stop",
+		)
 	}
-	add("Main contactor", "", "on the line side, for isolation only; never to start and stop, and none between drive and motor")
-	add("Isolator at the machine", "enable", "where the code wants one between drive and motor: with an early-break contact, so that the drive is off before it opens")
+	add(
+		"Main contactor",
+		"",
+		"on the line side, for isolation only; never to start and stop, and none between drive and motor",
+	)
+	add(
+		"Isolator at the machine",
+		"enable",
+		"where the code wants one between drive and motor: with an early-break contact, so that the drive is off "+
+			"before it opens",
+	)
 	if e.Brake {
-		add("Brake", "", "its coil on a feed of its own, never on the drive’s output, switched by the drive’s running contact: released when it runs, closed when it has ramped down")
+		add(
+			"Brake",
+			"",
+			"its coil on a feed of its own, never on the drive’s output, switched by the drive’s running contact: "+
+				"released when it runs, closed when it has ramped down",
+		)
 	}
-	add("Lamps, coils, coolant pump", "", "from lines a and b ahead of the drive, by a control transformer where they want other volts")
+	add(
+		"Lamps, coils, coolant pump",
+		"",
+		"from lines a and b ahead of the drive, by a control transformer where they want other volts",
+	)
 	return list
 }
 
@@ -58,9 +93,24 @@ func Controls(e Existing) []Control {
 func ChangeOver(lower, higher, amps float64) []string {
 	return []string{
 		"Dead, locked, proved, and the bus discharged and measured before a link is moved.",
-		fmt.Sprintf("Its label lists %.0f V, and its selector or link is moved to it; many small drives have none and must not be.", higher),
-		fmt.Sprintf("Fed from both lines by a two-pole breaker: at its load about %.1f A at %.0f V where it took %.1f A at %.0f V; conductors for 125 percent of its rated input amps.", amps*lower/higher, higher, amps, lower),
-		fmt.Sprintf("Cord and plug for %.0f V, which fit no %.0f V receptacle; the old plug is cut off, not adapted.", higher, lower),
+		fmt.Sprintf(
+			"Its label lists %.0f V, and its selector or link is moved to it; many small drives have none and must "+
+				"not be.",
+			higher,
+		),
+		fmt.Sprintf(
+			"Fed from both lines by a two-pole breaker: at its load about %.1f A at %.0f V where it took %.1f A at "+
+				"%.0f V; conductors for 125 percent of its rated input amps.",
+			amps*lower/higher,
+			higher,
+			amps,
+			lower,
+		),
+		fmt.Sprintf(
+			"Cord and plug for %.0f V, which fit no %.0f V receptacle; the old plug is cut off, not adapted.",
+			higher,
+			lower,
+		),
 		"No neutral to the drive; the bond stays.",
 		"Motor volts set anew, and the motor joined for them.",
 		"The change is written on drive, plug and sheet.",

@@ -29,8 +29,12 @@ func TestControls(t *testing.T) {
 		not  string
 	}{
 		"not looked at": {drive.Existing{}, map[string]string{"Start switch": "run forward"}, "Brake"},
-		"buttons":       {drive.Existing{Switch: "three-wire", Reversing: true}, map[string]string{"Start button": "run, by an edge", "Stop button": "stop", "Reversing switch": "run reverse"}, "Start switch"},
-		"drum":          {drive.Existing{Switch: "drum", Reversing: true, Interlocks: 2, Brake: true}, map[string]string{"Drum switch, forward": "run forward", "Drum switch, reverse": "run reverse", "Interlocks, 2": "enable", "Brake": ""}, "Reversing switch"},
+		"buttons": {drive.Existing{Switch: "three-wire", Reversing: true},
+			map[string]string{"Start button": "run, by an edge", "Stop button": "stop",
+				"Reversing switch": "run reverse"}, "Start switch"},
+		"drum": {drive.Existing{Switch: "drum", Reversing: true, Interlocks: 2, Brake: true},
+			map[string]string{"Drum switch, forward": "run forward", "Drum switch, reverse": "run reverse",
+				"Interlocks, 2": "enable", "Brake": ""}, "Reversing switch"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			by := inputs(c.has)

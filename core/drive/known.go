@@ -20,14 +20,63 @@ type KnownSetting struct {
 
 // Known lists every setting in the order of the list.
 var Known = []KnownSetting{
-	{"run_source", "Run command from", "", []string{"terminals"}}, {"speed_source", "Speed from", "", []string{"potentiometer"}},
-	{"base_hertz", "Base frequency", "Hz", []string{}}, {"maximum_hertz", "Highest frequency", "Hz", []string{}}, {"minimum_hertz", "Lowest frequency", "Hz", []string{}},
-	{"motor_volts", "Motor volts", "V", []string{}}, {"motor_amps", "Motor amps", "A", []string{}}, {"motor_output", "Motor output", "W", []string{}},
-	{"motor_rpm", "Motor rpm", "rpm", []string{}}, {"power_factor", "Motor power factor", "", []string{}}, {"poles", "Poles", "", []string{}},
-	{"shape", "Volts over frequency", "", []string{"linear", "square"}}, {"boost_percent", "Boost", "%", []string{}},
-	{"acceleration_s", "Ramp up", "s", []string{}}, {"deceleration_s", "Ramp down", "s", []string{}}, {"stop_mode", "Stop", "", []string{"ramp", "coast"}},
-	{"carrier_khz", "Carrier", "kHz", []string{}}, {"overload_amps", "Motor overload", "A", []string{}}, {"input_phase_loss", "Input phase loss", "", []string{"off"}},
-	{"restart", "Restart after power loss", "", []string{"off"}}, {"enable", "Enable input", "", []string{"terminal must be closed"}}, {"reverse", "Reverse", "", []string{"barred", "allowed"}},
+	{
+		"run_source",
+		"Run command from",
+		"",
+		[]string{"terminals"},
+	},
+	{"speed_source", "Speed from", "", []string{"potentiometer"}},
+	{
+		"base_hertz",
+		"Base frequency",
+		"Hz",
+		[]string{},
+	},
+	{"maximum_hertz", "Highest frequency", "Hz", []string{}},
+	{"minimum_hertz", "Lowest frequency", "Hz", []string{}},
+	{
+		"motor_volts",
+		"Motor volts",
+		"V",
+		[]string{},
+	},
+	{"motor_amps", "Motor amps", "A", []string{}},
+	{"motor_output", "Motor output", "W", []string{}},
+	{
+		"motor_rpm",
+		"Motor rpm",
+		"rpm",
+		[]string{},
+	},
+	{"power_factor", "Motor power factor", "", []string{}},
+	{"poles", "Poles", "", []string{}},
+	{"shape", "Volts over frequency", "", []string{"linear", "square"}},
+	{"boost_percent", "Boost", "%", []string{}},
+	{
+		"acceleration_s",
+		"Ramp up",
+		"s",
+		[]string{},
+	},
+	{"deceleration_s", "Ramp down", "s", []string{}},
+	{"stop_mode", "Stop", "", []string{"ramp", "coast"}},
+	{
+		"carrier_khz",
+		"Carrier",
+		"kHz",
+		[]string{},
+	},
+	{"overload_amps", "Motor overload", "A", []string{}},
+	{"input_phase_loss", "Input phase loss", "", []string{"off"}},
+	{
+		"restart",
+		"Restart after power loss",
+		"",
+		[]string{"off"},
+	},
+	{"enable", "Enable input", "", []string{"terminal must be closed"}},
+	{"reverse", "Reverse", "", []string{"barred", "allowed"}},
 }
 
 // Check says what is wrong with a profile, a sentence each; nothing where it is sound.

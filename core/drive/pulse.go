@@ -36,7 +36,9 @@ type Pulsed struct {
 // Errors of an output that a drive cannot make.
 var (
 	ErrBus     = errors.New("the bus has too few volts for the volts asked of the output")
-	ErrCarrier = errors.New("the carrier must be at least nine times the output's frequency and at most two thousand times")
+	ErrCarrier = errors.New(
+		"the carrier must be at least nine times the output's frequency and at most two thousand times",
+	)
 )
 
 // points of one carrier cycle.

@@ -57,12 +57,21 @@ func Settings(in Input, a Answer, use Use) []Setting {
 			text += " " + unit
 		}
 		rounded := value
-		if size := math.Pow(10, float64(figures)-1-math.Floor(math.Log10(math.Max(math.Abs(value), 1e-9)))); value != 0 {
+		if size := math.Pow(
+			10,
+			float64(figures)-1-math.Floor(math.Log10(math.Max(math.Abs(value), 1e-9))),
+		); value != 0 {
 			rounded = math.Round(value*size) / size
 		}
 		add(Setting{Name: name, Title: title, Value: text, Number: &rounded, Unit: unit, Why: why, Wrong: wrong})
 	}
-	words("run_source", "Run command from", "terminals", "the machine's own switch starts it, by a low-voltage input", "keypad")
+	words(
+		"run_source",
+		"Run command from",
+		"terminals",
+		"the machine's own switch starts it, by a low-voltage input",
+		"keypad",
+	)
 	words("speed_source", "Speed from", "potentiometer", "turned at the machine; a fixed speed does as well", "keypad")
 	// Base frequency and motor volts are one setting: together they are the plate's volts
 	// per hertz, no higher than the supply's volts.
@@ -72,7 +81,15 @@ func Settings(in Input, a Answer, use Use) []Setting {
 		why = "where the drive's volts end at the plate's volts per hertz; above it torque falls"
 	}
 	figure("base_hertz", "Base frequency", base, 3, "Hz", why, "50 on a 60 Hz motor, or the other way")
-	figure("maximum_hertz", "Highest frequency", hertz, 3, "Hz", "plate frequency; a fifth above it at most, where spindle, chuck and bearings bear it", "the base frequency of another country")
+	figure(
+		"maximum_hertz",
+		"Highest frequency",
+		hertz,
+		3,
+		"Hz",
+		"plate frequency; a fifth above it at most, where spindle, chuck and bearings bear it",
+		"the base frequency of another country",
+	)
 	least := use.LeastHertz
 	why = "the least that the machine's maker sets"
 	if least == 0 {
@@ -81,39 +98,116 @@ func Settings(in Input, a Answer, use Use) []Setting {
 	figure("minimum_hertz", "Lowest frequency", least, 2, "Hz", why, "0")
 	joined := "as the motor is joined"
 	if a.BaseHertz < hertz {
-		joined = fmt.Sprintf("what the drive gives at the base frequency: the motor is joined for %.0f, and those volts set here would over-flux it", p.Volts.Value)
+		joined = fmt.Sprintf(
+			"what the drive gives at the base frequency: the motor is joined for %.0f, and those volts set here "+
+				"would over-flux it",
+			p.Volts.Value,
+		)
 	}
 	figure("motor_volts", "Motor volts", volts, 3, "V", joined, "400 on a motor joined for 230")
 	figure("motor_amps", "Motor amps", p.Amps.Value, 3, "A", "plate amps at those volts", "the drive's own")
 	figure("motor_output", "Motor output", p.Output.Value, 3, "W", "from the plate", "the drive's own")
-	figure("motor_rpm", "Motor rpm", p.RPM.Value, 4, "rpm", "from the plate, not the synchronous speed: the slip is meant", "1400")
+	figure(
+		"motor_rpm",
+		"Motor rpm",
+		p.RPM.Value,
+		4,
+		"rpm",
+		"from the plate, not the synchronous speed: the slip is meant",
+		"1400",
+	)
 	figure("power_factor", "Motor power factor", p.PowerFactor.Value, 2, "", "from the plate", "0.8")
 	figure("poles", "Poles", p.Poles.Value, 2, "", "from speed and frequency", "4")
 	if use.Square {
 		words("shape", "Volts over frequency", "square", "fan and pump take little torque at low speed", "linear")
 		figure("boost_percent", "Boost", 0, 1, "%", "a fan needs none", "5")
 	} else {
-		words("shape", "Volts over frequency", "linear", "full torque down to low speed", "square, which starves a machine tool")
-		figure("boost_percent", "Boost", boostPercent, 2, "%", "makes up for the stator's resistance at low speed; more only heats it", "0, or 10")
+		words(
+			"shape",
+			"Volts over frequency",
+			"linear",
+			"full torque down to low speed",
+			"square, which starves a machine tool",
+		)
+		figure(
+			"boost_percent",
+			"Boost",
+			boostPercent,
+			2,
+			"%",
+			"makes up for the stator's resistance at low speed; more only heats it",
+			"0, or 10",
+		)
 	}
 	// Half of rated torque is left for the ramp.
 	omega := p.RPM.Value * math.Pi / 30
 	up := math.Max(leastRamp, math.Ceil(in.InertiaKgm2*omega/(0.5*in.Fit.RatedNm)))
-	figure("acceleration_s", "Ramp up", up, 2, "s", fmt.Sprintf("brings %s kg·m² up with half of rated torque", quantity.Figures(in.InertiaKgm2, 2)), "1")
+	figure(
+		"acceleration_s",
+		"Ramp up",
+		up,
+		2,
+		"s",
+		fmt.Sprintf("brings %s kg·m² up with half of rated torque", quantity.Figures(in.InertiaKgm2, 2)),
+		"1",
+	)
 	down, coast := leastRamp, a.ShortestStop == nil || *a.ShortestStop > mostRamp/1.3
 	if !coast {
 		down = math.Max(leastRamp, math.Ceil(1.3**a.ShortestStop))
-		figure("deceleration_s", "Ramp down", down, 2, "s", fmt.Sprintf("the bus would trip below %s s without a brake resistor", quantity.Figures(*a.ShortestStop, 2)), "1")
+		figure(
+			"deceleration_s",
+			"Ramp down",
+			down,
+			2,
+			"s",
+			fmt.Sprintf("the bus would trip below %s s without a brake resistor", quantity.Figures(*a.ShortestStop, 2)),
+			"1",
+		)
 		words("stop_mode", "Stop", "ramp", "it stands in a known time", "coast")
 	} else {
 		figure("deceleration_s", "Ramp down", mostRamp, 2, "s", "for changes of speed; to stop it coasts", "1")
-		words("stop_mode", "Stop", "coast", "so heavy a load would trip the bus on any ramp worth waiting for; a brake resistor or a mechanical brake stops it sooner", "ramp")
+		words(
+			"stop_mode",
+			"Stop",
+			"coast",
+			"so heavy a load would trip the bus on any ramp worth waiting for; a brake resistor or a mechanical "+
+				"brake stops it sooner",
+			"ramp",
+		)
 	}
-	figure("carrier_khz", "Carrier", carrierKHz, 2, "kHz", "low and cool; a higher one is quieter and takes amps from the drive", "15")
-	figure("overload_amps", "Motor overload", p.Amps.Value, 3, "A", "plate amps, class 10: the drive sees the winding's current", "off, or the drive's own amps")
-	words("input_phase_loss", "Input phase loss", "off", "on one phase a line is always missing; only where the maker permits it", "on, and it trips at once")
+	figure(
+		"carrier_khz",
+		"Carrier",
+		carrierKHz,
+		2,
+		"kHz",
+		"low and cool; a higher one is quieter and takes amps from the drive",
+		"15",
+	)
+	figure(
+		"overload_amps",
+		"Motor overload",
+		p.Amps.Value,
+		3,
+		"A",
+		"plate amps, class 10: the drive sees the winding's current",
+		"off, or the drive's own amps",
+	)
+	words(
+		"input_phase_loss",
+		"Input phase loss",
+		"off",
+		"on one phase a line is always missing; only where the maker permits it",
+		"on, and it trips at once",
+	)
 	words("restart", "Restart after power loss", "off", "nothing restarts by itself", "on")
-	words("enable", "Enable input", "terminal must be closed", "stop circuit, guard switches and an isolator's early contact open it", "bridged at the factory")
+	words(
+		"enable",
+		"Enable input",
+		"terminal must be closed",
+		"stop circuit, guard switches and an isolator's early contact open it",
+		"bridged at the factory",
+	)
 	if use.Reverse {
 		words("reverse", "Reverse", "allowed", "the machine is made to turn both ways", "allowed")
 	} else {

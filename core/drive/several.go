@@ -34,14 +34,35 @@ func Share(motors []Driven, oneEach bool) Several {
 		return s
 	}
 	if oneEach {
-		s.Verdicts = append(s.Verdicts, rule.Speak("drive.one-each", rule.Numbers{"motors": float64(len(motors))}, "Each has its own settings and its own enable; one stop circuit drops all.", "%d motors, a drive for each.", len(motors)))
+		s.Verdicts = append(
+			s.Verdicts,
+			rule.Speak(
+				"drive.one-each",
+				rule.Numbers{"motors": float64(len(motors))},
+				"Each has its own settings and its own enable; one stop circuit drops all.",
+				"%d motors, a drive for each.",
+				len(motors),
+			),
+		)
 		return s
 	}
 	sum := "the plate amps of all of them added"
 	if s.Known {
 		sum = quantity.Figures(s.Amps, 3) + " A added"
 	}
-	s.Verdicts = append(s.Verdicts, rule.Speak("drive.several", rule.Numbers{"motors": float64(len(motors)), "amps": s.Amps}, fmt.Sprintf("Take the drive for %s; an overload relay for each motor, set to its own plate amps, its contact in the enable.", sum),
-		"%d motors on one drive turn at one frequency, and none is switched in or out while it gives volts.", len(motors)))
+	s.Verdicts = append(
+		s.Verdicts,
+		rule.Speak(
+			"drive.several",
+			rule.Numbers{"motors": float64(len(motors)), "amps": s.Amps},
+			fmt.Sprintf(
+				"Take the drive for %s; an overload relay for each motor, set to its own plate amps, its contact in "+
+					"the enable.",
+				sum,
+			),
+			"%d motors on one drive turn at one frequency, and none is switched in or out while it gives volts.",
+			len(motors),
+		),
+	)
 	return s
 }

@@ -67,7 +67,11 @@ const Losses = 0.04
 // Front is the front end of a usual three-phase drive of a rating in watts, on volts.
 func Front(rating, volts float64) rectifier.Front {
 	scale := usualBusVolts / (math.Sqrt2 * volts)
-	return rectifier.Front{Phases: 3, Topology: rectifier.Bridge, BusMicrofarad: busPerKilowatt * rating / 1000 * scale * scale}
+	return rectifier.Front{
+		Phases:        3,
+		Topology:      rectifier.Bridge,
+		BusMicrofarad: busPerKilowatt * rating / 1000 * scale * scale,
+	}
 }
 
 // School is a rule of thumb for a three-phase drive on one phase.
@@ -133,7 +137,16 @@ func (in Input) front(rating, watts float64) rectifier.Case {
 		bridge = Front(rating, in.most())
 		bridge.Phases, bridge.Topology, bridge.BusMicrofarad = 1, rectifier.Doubler, doublerCans*bridge.BusMicrofarad
 	}
-	return rectifier.Case{Supply: rectifier.Supply{Volts: s.Volts, Hertz: s.Hertz, LineResistanceOhm: s.ResistanceOhm / 2, LineReactanceOhm: s.ReactanceOhm / 2}, Bridge: bridge, LoadWatts: watts}
+	return rectifier.Case{
+		Supply: rectifier.Supply{
+			Volts:             s.Volts,
+			Hertz:             s.Hertz,
+			LineResistanceOhm: s.ResistanceOhm / 2,
+			LineReactanceOhm:  s.ReactanceOhm / 2,
+		},
+		Bridge:    bridge,
+		LoadWatts: watts,
+	}
 }
 
 // LineAmps is what a drive of a rating takes from the line at shaft watts; a front without
@@ -173,7 +186,8 @@ func Size(in Input) (Answer, error) {
 	if in.Kind != OnePhase && in.Kind != Bus {
 		a.Covered = covered
 	}
-	for _, s := range []School{{Title: "√3 times", Times: math.Sqrt(3)}, {Title: "twice", Times: 2}, {Title: "three times", Times: 3}} {
+	for _, s := range []School{{Title: "√3 times", Times: math.Sqrt(3)}, {Title: "twice", Times: 2},
+		{Title: "three times", Times: 3}} {
 		s.Watts, _ = next(s.Times * watts)
 		a.Schools = append(a.Schools, s)
 	}
@@ -233,7 +247,14 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 	if a.Doubler {
 		cans /= 2 // its two in series
 	}
-	stop := Stop{InertiaKgm2: in.InertiaKgm2, RPM: in.Plate.RPM.Value, BusMicrofarad: cans, BusVolts: bus, TripVolts: math.Max(tripVolts, tripOver*bus), LossWatts: &drag}
+	stop := Stop{
+		InertiaKgm2:   in.InertiaKgm2,
+		RPM:           in.Plate.RPM.Value,
+		BusMicrofarad: cans,
+		BusVolts:      bus,
+		TripVolts:     math.Max(tripVolts, tripOver*bus),
+		LossWatts:     &drag,
+	}
 	a.ShortestStop = stop.Ramp().ShortestSeconds
 	a.Brake = stop.resistor()
 	in.judge(a)
@@ -242,8 +263,17 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 
 // across fills in what the motor can do over twice its frequency.
 func (in Input) across(a *Answer) (err error) {
-	m := Motor{Motor: network.Motor{ID: "motor", Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, FrictionWatts: in.Fit.FrictionWatts, Circuit: in.Fit.Circuit},
-		RatedAmps: in.Plate.Amps.Value, OwnFan: true}
+	m := Motor{
+		Motor: network.Motor{
+			ID:            "motor",
+			Poles:         int(in.Plate.Poles.Value),
+			RatedHertz:    in.Plate.Hertz.Value,
+			FrictionWatts: in.Fit.FrictionWatts,
+			Circuit:       in.Fit.Circuit,
+		},
+		RatedAmps: in.Plate.Amps.Value,
+		OwnFan:    true,
+	}
 	v := in.shape(in.most())
 	a.BaseHertz = v.BaseHertz()
 	var hertz []float64
@@ -271,7 +301,13 @@ func (in Input) judge(a *Answer) {
 	}
 	power := func(watts float64) string { return quantity.Figures(watts/1000, 3) + " kW" }
 	if !a.Covered {
-		say("drive.too-large", rule.Numbers{"share_percent": 100 * a.Left.Share}, "A rotary converter, or a drive built for one phase.", "No standard drive has enough on this supply for %s.", quantity.Power(in.Plate.Output.Value, in.Supply.Hertz))
+		say(
+			"drive.too-large",
+			rule.Numbers{"share_percent": 100 * a.Left.Share},
+			"A rotary converter, or a drive built for one phase.",
+			"No standard drive has enough on this supply for %s.",
+			quantity.Power(in.Plate.Output.Value, in.Supply.Hertz),
+		)
 	}
 	a.Verdicts = append(a.Verdicts, a.Weak()...)
 	if in.Kind == OnePhase {
@@ -281,8 +317,14 @@ func (in Input) judge(a *Answer) {
 	if a.Doubler || in.Kind == OnePhase || in.Kind == Bus {
 		return
 	}
-	say("drive.left-on-one-phase", rule.Numbers{"share_percent": 100 * a.Left.Share}, fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
-		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.", 100*a.Left.Share, a.Left.By)
+	say(
+		"drive.left-on-one-phase",
+		rule.Numbers{"share_percent": 100 * a.Left.Share},
+		fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
+		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.",
+		100*a.Left.Share,
+		a.Left.By,
+	)
 }
 
 // Weak says that above the base point less torque is left than the load takes.
@@ -290,9 +332,19 @@ func (a *Answer) Weak() []rule.Verdict {
 	if a.PlateShare >= a.LoadShare-rule.Limit("drive.weak-at-plate-hertz", "rounding_share") {
 		return nil
 	}
-	return []rule.Verdict{rule.Speak("drive.weak-at-plate-hertz", rule.Numbers{"left_percent": 100 * a.PlateShare, "load_percent": 100 * a.LoadShare},
-		fmt.Sprintf("Join it for the supply's volts, or keep it at %s Hz and under, where it has its torque.", quantity.Figures(a.BaseHertz, 2)),
-		"At plate frequency %.0f percent of rated torque is left for good; the load takes %.0f.", 100*a.PlateShare, 100*a.LoadShare)}
+	return []rule.Verdict{
+		rule.Speak(
+			"drive.weak-at-plate-hertz",
+			rule.Numbers{"left_percent": 100 * a.PlateShare, "load_percent": 100 * a.LoadShare},
+			fmt.Sprintf(
+				"Join it for the supply's volts, or keep it at %s Hz and under, where it has its torque.",
+				quantity.Figures(a.BaseHertz, 2),
+			),
+			"At plate frequency %.0f percent of rated torque is left for good; the load takes %.0f.",
+			100*a.PlateShare,
+			100*a.LoadShare,
+		),
+	}
 }
 
 // BuiltForOne are the cautions of a drive of an output in watts that is built for one
@@ -301,10 +353,22 @@ func BuiltForOne(watts float64) []rule.Verdict {
 	if watts <= rule.Limit("drive.one-phase-rare", "most_watts") {
 		return nil
 	}
-	return []rule.Verdict{rule.Speak("drive.one-phase-rare", rule.Numbers{"drive_watts": watts}, "Look for one before the route is taken; else an idler, or a larger three-phase drive.", "Drives of %s kW that are built for one phase are few.", quantity.Figures(watts/1000, 3))}
+	return []rule.Verdict{
+		rule.Speak(
+			"drive.one-phase-rare",
+			rule.Numbers{"drive_watts": watts},
+			"Look for one before the route is taken; else an idler, or a larger three-phase drive.",
+			"Drives of %s kW that are built for one phase are few.",
+			quantity.Figures(watts/1000, 3),
+		),
+	}
 }
 
 // Standing are the cautions of every drive.
 func Standing() []rule.Verdict {
-	return []rule.Verdict{rule.Standing("drive.no-contactor"), rule.Standing("drive.bus-charged"), rule.Standing("drive.residual-current")}
+	return []rule.Verdict{
+		rule.Standing("drive.no-contactor"),
+		rule.Standing("drive.bus-charged"),
+		rule.Standing("drive.residual-current"),
+	}
 }

@@ -29,7 +29,13 @@ func plated(t *testing.T, typed plate.Typed, share float64) drive.Input {
 	require.Empty(t, problems)
 	fit, err := motor.FitCircuit(filled.Target())
 	require.NoError(t, err)
-	return drive.Input{Plate: filled, Fit: fit, Supply: network.Supply{Phases: 1, Volts: 230, Hertz: 50, ResistanceOhm: 0.15, ReactanceOhm: 0.08}, LoadShare: share, InertiaKgm2: 0.03}
+	return drive.Input{
+		Plate:       filled,
+		Fit:         fit,
+		Supply:      network.Supply{Phases: 1, Volts: 230, Hertz: 50, ResistanceOhm: 0.15, ReactanceOhm: 0.08},
+		LoadShare:   share,
+		InertiaKgm2: 0.03,
+	}
 }
 
 func TestSize(t *testing.T) {
@@ -134,6 +140,12 @@ func TestWeakAtPlateHertz(t *testing.T) {
 		in.LoadShare = c.share
 		b, err := drive.Size(in)
 		require.NoError(t, err)
-		assert.Equal(t, c.stops, slices.ContainsFunc(b.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.weak-at-plate-hertz" }), "%.3f", c.share)
+		assert.Equal(
+			t,
+			c.stops,
+			slices.ContainsFunc(b.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.weak-at-plate-hertz" }),
+			"%.3f",
+			c.share,
+		)
 	}
 }

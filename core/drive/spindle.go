@@ -58,8 +58,16 @@ type Material struct {
 }
 
 // Materials lists them.
-var Materials = []Material{{"mild-steel", "Mild steel", 28}, {"tool-steel", "Tool steel", 15}, {"stainless", "Stainless steel", 14}, {"cast-iron", "Cast iron", 20}, {"brass", "Brass", 60},
-	{"bronze", "Bronze", 30}, {"aluminium", "Aluminium", 80}, {"wood", "Wood", 500}}
+var Materials = []Material{
+	{"mild-steel", "Mild steel", 28},
+	{"tool-steel", "Tool steel", 15},
+	{"stainless", "Stainless steel", 14},
+	{"cast-iron", "Cast iron", 20},
+	{"brass", "Brass", 60},
+	{"bronze", "Bronze", 30},
+	{"aluminium", "Aluminium", 80},
+	{"wood", "Wood", 500},
+}
 
 // SpindlePoint is a spindle at a frequency: its rpm, and the torque it may give for good.
 type SpindlePoint struct {

@@ -12,8 +12,14 @@ import (
 )
 
 func drawn(t *rapid.T) drive.Stop {
-	s := drive.Stop{InertiaKgm2: rapid.Float64Range(0.002, 2).Draw(t, "J"), RPM: rapid.Float64Range(300, 3600).Draw(t, "rpm"),
-		BusMicrofarad: rapid.Float64Range(200, 4000).Draw(t, "C"), BusVolts: 325, TripVolts: rapid.Float64Range(350, 420).Draw(t, "trip")}
+	s := drive.Stop{
+		InertiaKgm2: rapid.Float64Range(0.002, 2).Draw(t, "J"),
+		RPM:         rapid.Float64Range(300, 3600).Draw(t, "rpm"),
+		BusMicrofarad: rapid.Float64Range(200, 4000).
+			Draw(t, "C"),
+		BusVolts:  325,
+		TripVolts: rapid.Float64Range(350, 420).Draw(t, "trip"),
+	}
 	if rapid.Bool().Draw(t, "friction") {
 		s.FrictionNm = new(rapid.Float64Range(0.05, 5).Draw(t, "T"))
 	} else {
@@ -57,7 +63,11 @@ func TestTheShortestRampReachesTheTrip(t *testing.T) {
 		require.NotNil(t, out.ShortestSeconds)
 		if *out.ShortestSeconds == 0 {
 			omega := s.RPM * math.Pi / 30
-			assert.LessOrEqual(t, s.InertiaKgm2*omega*omega/2, s.BusMicrofarad*1e-6*(s.TripVolts*s.TripVolts-s.BusVolts*s.BusVolts)/2)
+			assert.LessOrEqual(
+				t,
+				s.InertiaKgm2*omega*omega/2,
+				s.BusMicrofarad*1e-6*(s.TripVolts*s.TripVolts-s.BusVolts*s.BusVolts)/2,
+			)
 			return
 		}
 		volts, _, _ := highest(s, *out.ShortestSeconds)
@@ -92,7 +102,14 @@ func TestAStopTimeInFigures(t *testing.T) {
 // Without losses nothing but the bus takes the energy; the naive ramp (E−Ec)/P
 // would overshoot the trip.
 func TestEndsOfTheRange(t *testing.T) {
-	s := drive.Stop{InertiaKgm2: 0.1, RPM: 1750, BusMicrofarad: 1000, BusVolts: 325, TripVolts: 400, LossWatts: new(0.0)}
+	s := drive.Stop{
+		InertiaKgm2:   0.1,
+		RPM:           1750,
+		BusMicrofarad: 1000,
+		BusVolts:      325,
+		TripVolts:     400,
+		LossWatts:     new(0.0),
+	}
 	assert.Nil(t, s.Ramp().ShortestSeconds)
 	s.InertiaKgm2 = 0.0001
 	require.NotNil(t, s.Ramp().ShortestSeconds)

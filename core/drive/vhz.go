@@ -91,7 +91,9 @@ func (m Motor) at(v VHz, hertz float64) (SpeedPoint, error) {
 	alone := m.Motor
 	slip := 0.0
 	alone.Slip, alone.Load, alone.Direction, alone.Behind = &slip, nil, "", ""
-	solver := network.New(network.Case{Supply: network.Supply{Phases: 3, Volts: p.Volts, Hertz: hertz}, Motors: []network.Motor{alone}})
+	solver := network.New(
+		network.Case{Supply: network.Supply{Phases: 3, Volts: p.Volts, Hertz: hertz}, Motors: []network.Motor{alone}},
+	)
 	look := func(slip float64) (network.Moment, error) {
 		err := solver.Hold([]float64{slip})
 		return solver.Moment(0), err

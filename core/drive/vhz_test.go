@@ -13,8 +13,18 @@ import (
 )
 
 func driven() drive.Motor {
-	return drive.Motor{Motor: network.Motor{ID: "m", Poles: 4, RatedHertz: 50, FrictionWatts: 30, Circuit: motor.Circuit{R1Ohm: 0.9, X1Ohm: 1.6, XmOhm: 40, RcOhm: 900,
-		Cages: []motor.Cage{{ROhm: 0.8, XOhm: 2.4}, {ROhm: 3, XOhm: 1.2}}}}, RatedAmps: 8.5, OwnFan: true}
+	return drive.Motor{
+		Motor: network.Motor{
+			ID:            "m",
+			Poles:         4,
+			RatedHertz:    50,
+			FrictionWatts: 30,
+			Circuit: motor.Circuit{R1Ohm: 0.9, X1Ohm: 1.6, XmOhm: 40, RcOhm: 900,
+				Cages: []motor.Cage{{ROhm: 0.8, XOhm: 2.4}, {ROhm: 3, XOhm: 1.2}}},
+		},
+		RatedAmps: 8.5,
+		OwnFan:    true,
+	}
 }
 
 // A motor in star for 400 V on a 230 V drive has its base point at 50·230/400 Hz; in
@@ -80,7 +90,13 @@ func TestPulses(t *testing.T) {
 	assert.InEpsilon(t, 200*math.Sqrt2/325, got.Index, 1e-9)
 	n := motor.Balanced{Volts: 200, Hertz: 50, Poles: 4}
 	fundamental := n.At(&m.Circuit, 0.04).LineAmps
-	assert.InEpsilon(t, math.Hypot(fundamental, got.RippleRMS), got.RMSAmps, 1e-3, "ripple and sine are apart in frequency")
+	assert.InEpsilon(
+		t,
+		math.Hypot(fundamental, got.RippleRMS),
+		got.RMSAmps,
+		1e-3,
+		"ripple and sine are apart in frequency",
+	)
 	assert.Greater(t, got.PeakAmps, fundamental*math.Sqrt2)
 	for _, v := range got.VoltsAB {
 		assert.LessOrEqual(t, math.Abs(v), 325+1e-9)

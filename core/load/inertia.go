@@ -24,10 +24,12 @@ type CoastDown struct {
 
 // Errors of a coast-down that tells nothing.
 var (
-	ErrNoTime  = errors.New("a coast-down takes a time above zero seconds")
-	ErrSpeeds  = errors.New("a coast-down goes from a speed above zero to a lower one")
-	ErrNoDrag  = errors.New("without the watts that drag takes at speed, a time tells no inertia")
-	ErrNoStop  = errors.New("drag that falls with speed never quite stops it: time it down to a speed above zero, half the first, say")
+	ErrNoTime = errors.New("a coast-down takes a time above zero seconds")
+	ErrSpeeds = errors.New("a coast-down goes from a speed above zero to a lower one")
+	ErrNoDrag = errors.New("without the watts that drag takes at speed, a time tells no inertia")
+	ErrNoStop = errors.New(
+		"drag that falls with speed never quite stops it: time it down to a speed above zero, half the first, say",
+	)
 	ErrUnknown = errors.New("drag goes with speed to the power 0, 1 or 2")
 )
 

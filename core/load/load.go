@@ -82,7 +82,12 @@ func (c Curve) At(rpm float64) float64 {
 // Curve is the kind's torque over speed, when it takes share of the rated torque at
 // rated speed.
 func (k Kind) Curve(share, ratedNm, ratedRPM float64) Curve {
-	return Curve{NewtonMetre: share * ratedNm, AtRPM: ratedRPM, Exponent: k.Exponent, BreakawayNm: k.BreakawayShare * ratedNm}
+	return Curve{
+		NewtonMetre: share * ratedNm,
+		AtRPM:       ratedRPM,
+		Exponent:    k.Exponent,
+		BreakawayNm: k.BreakawayShare * ratedNm,
+	}
 }
 
 // Torque is the load's torque in N·m at a speed, when it takes share of the

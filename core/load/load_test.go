@@ -43,7 +43,13 @@ func TestTorque(t *testing.T) {
 
 func TestReferredInertia(t *testing.T) {
 	assert.InDelta(t, 0.01, load.Referred(0.04, 875, 1750), 1e-12, "half the speed, a quarter")
-	assert.InDelta(t, 0.36, load.Referred(0.04, 5250, 1750), 1e-12, "a cutter head that runs three times as fast weighs nine times")
+	assert.InDelta(
+		t,
+		0.36,
+		load.Referred(0.04, 5250, 1750),
+		1e-12,
+		"a cutter head that runs three times as fast weighs nine times",
+	)
 }
 
 // The time of each coast-down is added up again, step by step.

@@ -21,8 +21,16 @@ type Typed struct {
 
 // Fields lists the texts by the names of their fields.
 func (t Typed) Fields() map[string]string {
-	return map[string]string{"inertia": t.Inertia, "inertia_rpm": t.InertiaRPM, "coast_rpm": t.CoastRPM, "coast_seconds": t.CoastSeconds,
-		"coast_watts": t.CoastWatts, "on_minutes": t.OnMinutes, "off_minutes": t.OffMinutes, "air": t.Air}
+	return map[string]string{
+		"inertia":       t.Inertia,
+		"inertia_rpm":   t.InertiaRPM,
+		"coast_rpm":     t.CoastRPM,
+		"coast_seconds": t.CoastSeconds,
+		"coast_watts":   t.CoastWatts,
+		"on_minutes":    t.OnMinutes,
+		"off_minutes":   t.OffMinutes,
+		"air":           t.Air,
+	}
 }
 
 // Problem is a field that was not understood, and why.
@@ -57,24 +65,72 @@ func (t Typed) Read() (s Shaft, problems []Problem) {
 		}
 		return value
 	}
-	s.Kgm2 = read("inertia", t.Inertia, quantity.ParseInertia, 1e-6, 1e4, "An inertia lies between a millionth and ten thousand kg·m².")
+	s.Kgm2 = read(
+		"inertia",
+		t.Inertia,
+		quantity.ParseInertia,
+		1e-6,
+		1e4,
+		"An inertia lies between a millionth and ten thousand kg·m².",
+	)
 	s.ItsRPM = read("inertia_rpm", t.InertiaRPM, quantity.ParseRPM, 1, 60000, "A speed lies between 1 and 60 000 rpm.")
 	if s.ItsRPM > 0 && s.Kgm2 == 0 && strings.TrimSpace(t.Inertia) == "" {
-		problems = append(problems, Problem{"inertia", "A speed alone tells nothing: give the inertia that turns at it."})
+		problems = append(
+			problems,
+			Problem{"inertia", "A speed alone tells nothing: give the inertia that turns at it."},
+		)
 	}
 	coast := CoastDown{
-		FromRPM:   read("coast_rpm", t.CoastRPM, quantity.ParseRPM, 10, 60000, "A speed lies between 10 and 60 000 rpm."),
-		Seconds:   read("coast_seconds", t.CoastSeconds, quantity.ParseSeconds, 0.1, 7200, "A stop takes between a tenth of a second and two hours."),
-		DragWatts: read("coast_watts", t.CoastWatts, quantity.ParsePower, 0.1, 1e5, "Drag lies between 0.1 W and 100 kW."),
+		FromRPM: read(
+			"coast_rpm",
+			t.CoastRPM,
+			quantity.ParseRPM,
+			10,
+			60000,
+			"A speed lies between 10 and 60 000 rpm.",
+		),
+		Seconds: read(
+			"coast_seconds",
+			t.CoastSeconds,
+			quantity.ParseSeconds,
+			0.1,
+			7200,
+			"A stop takes between a tenth of a second and two hours.",
+		),
+		DragWatts: read(
+			"coast_watts",
+			t.CoastWatts,
+			quantity.ParsePower,
+			0.1,
+			1e5,
+			"Drag lies between 0.1 W and 100 kW.",
+		),
 	}
 	switch typed := strings.TrimSpace(t.CoastSeconds) != ""; {
 	case coast.Seconds > 0:
 		s.Coast = &coast
 	case !typed && (coast.FromRPM > 0 || coast.DragWatts > 0):
-		problems = append(problems, Problem{"coast_seconds", "Time it: how many seconds from that speed to standstill."})
+		problems = append(
+			problems,
+			Problem{"coast_seconds", "Time it: how many seconds from that speed to standstill."},
+		)
 	}
-	s.On = read("on_minutes", t.OnMinutes, quantity.ParseMinutes, 0.05, 1440, "A spell lasts between three seconds and a day.")
-	s.Off = read("off_minutes", t.OffMinutes, quantity.ParseMinutes, 0.05, 1440, "A pause lasts between three seconds and a day.")
+	s.On = read(
+		"on_minutes",
+		t.OnMinutes,
+		quantity.ParseMinutes,
+		0.05,
+		1440,
+		"A spell lasts between three seconds and a day.",
+	)
+	s.Off = read(
+		"off_minutes",
+		t.OffMinutes,
+		quantity.ParseMinutes,
+		0.05,
+		1440,
+		"A pause lasts between three seconds and a day.",
+	)
 	if s.Off > 0 && s.On == 0 && strings.TrimSpace(t.OnMinutes) == "" {
 		problems = append(problems, Problem{"on_minutes", "A pause alone is no duty: say how long it works between."})
 	}

@@ -29,7 +29,8 @@ type Target struct {
 	Volts, Hertz, RPM, Amps, OutputWatts, PowerFactor float64
 	Poles                                             int
 	LockedRotorAmps, LockedRotorTorque, Breakdown     Goal
-	StatorOhm                                         float64 // measured, hot, per phase of the wye equivalent; 0 where it was not
+	// measured, hot, per phase of the wye equivalent; 0 where it was not
+	StatorOhm float64
 }
 
 // Slip is the slip of the rated point.
@@ -227,20 +228,40 @@ func (t Target) Check() error {
 	case !(t.OutputWatts > 0 && t.Volts > 0 && t.Hertz > 0 && t.Amps > 0 && t.Poles >= 2):
 		return fmt.Errorf("%w: output, volts, amps, hertz and poles must all be known", ErrTarget)
 	case slip <= 0 || slip >= 0.2:
-		return fmt.Errorf("%w: %.0f rpm on %d poles at %.0f Hz is a slip of %.1f percent, which must lie between 0 and 20",
-			ErrTarget, t.RPM, t.Poles, t.Hertz, 100*slip)
+		return fmt.Errorf(
+			"%w: %.0f rpm on %d poles at %.0f Hz is a slip of %.1f percent, which must lie between 0 and 20",
+			ErrTarget,
+			t.RPM,
+			t.Poles,
+			t.Hertz,
+			100*slip,
+		)
 	case t.PowerFactor <= 0.2 || t.PowerFactor > 0.97:
-		return fmt.Errorf("%w: a power factor of %.2f is outside what an induction motor has (0.2 to 0.97)", ErrTarget, t.PowerFactor)
+		return fmt.Errorf(
+			"%w: a power factor of %.2f is outside what an induction motor has (0.2 to 0.97)",
+			ErrTarget,
+			t.PowerFactor,
+		)
 	case t.Efficiency() > 0.985:
 		return fmt.Errorf("%w: output %.0f W from %.0f W input would be an efficiency of %.0f percent",
 			ErrTarget, t.OutputWatts, t.OutputWatts/t.Efficiency(), 100*t.Efficiency())
 	case t.Efficiency() < 0.15:
-		return fmt.Errorf("%w: an efficiency of %.0f percent is too low for amps and output to belong together", ErrTarget, 100*t.Efficiency())
+		return fmt.Errorf(
+			"%w: an efficiency of %.0f percent is too low for amps and output to belong together",
+			ErrTarget,
+			100*t.Efficiency(),
+		)
 	}
 	losses := t.OutputWatts * (1/t.Efficiency() - 1)
 	if rotor := t.OutputWatts * slip / (1 - slip); rotor > 0.85*losses {
-		return fmt.Errorf("%w: a slip of %.1f percent alone loses %.0f W in the rotor, but output, amps and power factor leave only %.0f W for all losses",
-			ErrTarget, 100*slip, rotor, losses)
+		return fmt.Errorf(
+			"%w: a slip of %.1f percent alone loses %.0f W in the rotor, but output, amps and power factor leave "+
+				"only %.0f W for all losses",
+			ErrTarget,
+			100*slip,
+			rotor,
+			losses,
+		)
 	}
 	return nil
 }
@@ -394,8 +415,14 @@ func (f *fitting) report(u []float64) (Fit, error) {
 		r.Holds = math.Abs(r.ErrorPercent) <= 0.5
 		fit.Residuals = append(fit.Residuals, r)
 		if !r.Holds {
-			return fit, fmt.Errorf("%w: no circuit gives %s back to 0.5 percent (it comes out at %.4g instead of %.4g); check output, amps, power factor, efficiency and rpm against each other",
-				ErrTarget, r.Name, r.Got, r.Target)
+			return fit, fmt.Errorf(
+				"%w: no circuit gives %s back to 0.5 percent (it comes out at %.4g instead of %.4g); check output, "+
+					"amps, power factor, efficiency and rpm against each other",
+				ErrTarget,
+				r.Name,
+				r.Got,
+				r.Target,
+			)
 		}
 	}
 	locked, top := b.At(&c, 1), b.Breakdown(&c, f.t.Slip())

@@ -31,8 +31,25 @@ func survey(t *testing.T) []rating {
 		powerFactor, _ := plate.Usual(watts, poles)
 		rpm := math.Round(motor.SynchronousRPM(hertz, poles) * (1 - better[class]*plate.UsualSlip(watts, hertz, poles)))
 		amps := watts / (math.Sqrt(3) * volts * powerFactor * efficiency)
-		list = append(list, rating{fmt.Sprintf("%s %.0f W %d poles", class, watts, poles), class, plate.Plate{OutputWatts: watts, Hertz: hertz, RPM: rpm,
-			Ratings: []plate.Rating{{Volts: volts, Amps: amps}}, PowerFactor: powerFactor, Efficiency: efficiency, DesignLetter: design}, plate.Supply{Volts: volts, Hertz: hertz}})
+		list = append(
+			list,
+			rating{
+				fmt.Sprintf("%s %.0f W %d poles", class, watts, poles),
+				class,
+				plate.Plate{
+					OutputWatts: watts,
+					Hertz:       hertz,
+					RPM:         rpm,
+					Ratings: []plate.Rating{
+						{Volts: volts, Amps: amps},
+					},
+					PowerFactor:  powerFactor,
+					Efficiency:   efficiency,
+					DesignLetter: design,
+				},
+				plate.Supply{Volts: volts, Hertz: hertz},
+			},
+		)
 	}
 	for _, poles := range []int{2, 4, 6} {
 		for _, hp := range []float64{1, 1.5, 2, 3, 5, 7.5, 10, 15, 20} {
@@ -110,18 +127,38 @@ func checkAgainstCircuit(t *testing.T, target motor.Target, fit motor.Fit) {
 func TestFitOfCatalogueFigures(t *testing.T) {
 	beyond := 0
 	for _, c := range [][9]float64{
-		{0.37, 4, 50, 1400, 0.727, 0.72, 4.2, 2.2, 2.5}, {0.75, 4, 50, 1420, 0.796, 0.77, 5.3, 2.4, 2.7}, {1.5, 4, 50, 1430, 0.828, 0.79, 6, 2.6, 3.0},
-		{2.2, 4, 50, 1440, 0.843, 0.80, 6.3, 2.5, 3.0}, {4, 4, 50, 1445, 0.866, 0.81, 6.8, 2.6, 3.1}, {7.5, 4, 50, 1455, 0.887, 0.83, 7.0, 2.5, 3.0},
-		{15, 4, 50, 1465, 0.906, 0.84, 7.0, 2.4, 2.9}, {0.75, 2, 50, 2845, 0.774, 0.83, 5.8, 2.7, 2.8}, {2.2, 2, 50, 2880, 0.832, 0.85, 6.8, 2.6, 3.0},
-		{7.5, 2, 50, 2920, 0.881, 0.88, 7.5, 2.4, 3.1}, {0.75, 6, 50, 930, 0.759, 0.70, 4.0, 2.0, 2.3}, {2.2, 6, 50, 950, 0.818, 0.73, 5.2, 2.1, 2.6},
-		{7.5, 6, 50, 965, 0.872, 0.78, 6.2, 2.1, 2.8}, {0.746, 4, 60, 1740, 0.825, 0.74, 7.2, 2.9, 3.5}, {1.491, 4, 60, 1740, 0.84, 0.77, 7.4, 2.6, 3.2},
-		{2.237, 4, 60, 1750, 0.875, 0.78, 7.5, 2.5, 3.3}, {3.728, 4, 60, 1750, 0.875, 0.82, 6.8, 2.2, 2.8}, {7.457, 4, 60, 1760, 0.895, 0.83, 6.8, 2.0, 2.7},
-		{14.91, 4, 60, 1765, 0.91, 0.85, 6.7, 2.0, 2.6}, {5.5, 4, 50, 1450, 0.877, 0.82, 6.9, 2.5, 3.0}, {11, 4, 50, 1460, 0.898, 0.84, 7.1, 2.4, 3.0},
+		{0.37, 4, 50, 1400, 0.727, 0.72, 4.2, 2.2, 2.5}, {0.75, 4, 50, 1420, 0.796, 0.77, 5.3, 2.4, 2.7}, {1.5, 4, 50,
+			1430, 0.828, 0.79, 6, 2.6, 3.0},
+		{2.2, 4, 50, 1440, 0.843, 0.80, 6.3, 2.5, 3.0}, {4, 4, 50, 1445, 0.866, 0.81, 6.8, 2.6, 3.1}, {7.5, 4, 50, 1455,
+			0.887, 0.83, 7.0, 2.5, 3.0},
+		{15, 4, 50, 1465, 0.906, 0.84, 7.0, 2.4, 2.9}, {0.75, 2, 50, 2845, 0.774, 0.83, 5.8, 2.7, 2.8}, {2.2, 2, 50,
+			2880, 0.832, 0.85, 6.8, 2.6, 3.0},
+		{7.5, 2, 50, 2920, 0.881, 0.88, 7.5, 2.4, 3.1}, {0.75, 6, 50, 930, 0.759, 0.70, 4.0, 2.0, 2.3}, {2.2, 6, 50,
+			950, 0.818, 0.73, 5.2, 2.1, 2.6},
+		{7.5, 6, 50, 965, 0.872, 0.78, 6.2, 2.1, 2.8}, {0.746, 4, 60, 1740, 0.825, 0.74, 7.2, 2.9, 3.5}, {1.491, 4, 60,
+			1740, 0.84, 0.77, 7.4, 2.6, 3.2},
+		{2.237, 4, 60, 1750, 0.875, 0.78, 7.5, 2.5, 3.3}, {3.728, 4, 60, 1750, 0.875, 0.82, 6.8, 2.2, 2.8}, {7.457, 4,
+			60, 1760, 0.895, 0.83, 6.8, 2.0, 2.7},
+		{14.91, 4, 60, 1765, 0.91, 0.85, 6.7, 2.0, 2.6}, {5.5, 4, 50, 1450, 0.877, 0.82, 6.9, 2.5, 3.0}, {11, 4, 50,
+			1460, 0.898, 0.84, 7.1, 2.4, 3.0},
 	} {
 		watts := 1000 * c[0]
-		fit, err := motor.FitCircuit(motor.Target{Volts: 400, Hertz: c[2], RPM: c[3], Poles: int(c[1]), OutputWatts: watts, PowerFactor: c[5],
-			Amps:            watts / (math.Sqrt(3) * 400 * c[4] * c[5]),
-			LockedRotorAmps: motor.Goal{Stated: c[6]}, LockedRotorTorque: motor.Goal{Stated: c[7]}, Breakdown: motor.Goal{Stated: c[8]}})
+		fit, err := motor.FitCircuit(
+			motor.Target{
+				Volts:       400,
+				Hertz:       c[2],
+				RPM:         c[3],
+				Poles:       int(c[1]),
+				OutputWatts: watts,
+				PowerFactor: c[5],
+				Amps:        watts / (math.Sqrt(3) * 400 * c[4] * c[5]),
+				LockedRotorAmps: motor.Goal{
+					Stated: c[6],
+				},
+				LockedRotorTorque: motor.Goal{Stated: c[7]},
+				Breakdown:         motor.Goal{Stated: c[8]},
+			},
+		)
 		require.NoError(t, err)
 		assert.True(t, fit.InBounds(), "%v", c)
 		if !fit.Holds() {

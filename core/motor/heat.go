@@ -311,13 +311,19 @@ func (t Thermal) Judge(session []Temperatures) (verdicts []rule.Verdict) {
 		if hottest >= runaway {
 			says = fmt.Sprintf("The hottest winding runs away past what class %s bears, %.0f °C.", t.Class, t.LimitC)
 		}
-		verdicts = append(verdicts, rule.Speak("heat.past-class", rule.Numbers{"hottest_c": hottest, "limit_c": t.LimitC},
-			"Less load, shorter spells, longer pauses, or another route.", "%s", says))
+		verdicts = append(
+			verdicts,
+			rule.Speak("heat.past-class", rule.Numbers{"hottest_c": hottest, "limit_c": t.LimitC},
+				"Less load, shorter spells, longer pauses, or another route.", "%s", says),
+		)
 	}
 	if over := hottest - worst.Frame; over > rule.Limit("heat.frame-hides", "most_kelvin_share")*t.WindingRiseK {
-		verdicts = append(verdicts, rule.Speak("heat.frame-hides", rule.Numbers{"hottest_c": hottest, "frame_c": worst.Frame},
-			"Judge by the amps of the hottest winding, not by hand or thermometer on the frame.",
-			"The hottest winding is at %.0f °C while the frame shows %.0f.", hottest, worst.Frame))
+		verdicts = append(
+			verdicts,
+			rule.Speak("heat.frame-hides", rule.Numbers{"hottest_c": hottest, "frame_c": worst.Frame},
+				"Judge by the amps of the hottest winding, not by hand or thermometer on the frame.",
+				"The hottest winding is at %.0f °C while the frame shows %.0f.", hottest, worst.Frame),
+		)
 	}
 	return verdicts
 }

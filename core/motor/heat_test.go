@@ -92,11 +92,16 @@ func TestStartsPerHour(t *testing.T) {
 		spike.Windings[k] = running.Windings[k] + starts[k]
 	}
 	peak := 0.0
-	for _, s := range th.Session([]motor.Spell{{Minutes: short, Heating: spike}, {Minutes: minutes - short, Heating: running}}, 600) {
+	for _, s := range th.Session([]motor.Spell{{Minutes: short, Heating: spike}, {Minutes: minutes - short,
+		Heating: running}}, 600) {
 		peak = math.Max(peak, s.Hottest())
 	}
 	assert.InDelta(t, th.LimitC, peak, 6)
-	assert.Zero(t, th.StartsPerHour(motor.Heating{Windings: [3]float64{3, 1, 1}, Losses: 2, Turning: true}, starts, 9000, 400), "too hot already")
+	assert.Zero(
+		t,
+		th.StartsPerHour(motor.Heating{Windings: [3]float64{3, 1, 1}, Losses: 2, Turning: true}, starts, 9000, 400),
+		"too hot already",
+	)
 	assert.Greater(t, th.StartsPerHour(running, [3]float64{30, 45, 25}, 4500, 400), n)
 }
 
@@ -104,12 +109,23 @@ func TestStartsPerHour(t *testing.T) {
 // a few hundred points.
 func TestSessions(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		th := motor.ThermalOf(rapid.Float64Range(50, 30000).Draw(t, "watts"), rapid.SampledFrom([]string{"", "B", "F", "H"}).Draw(t, "class"), 0, rapid.Float64Range(-20, 50).Draw(t, "air"))
+		th := motor.ThermalOf(
+			rapid.Float64Range(50, 30000).Draw(t, "watts"),
+			rapid.SampledFrom([]string{"", "B", "F", "H"}).Draw(t, "class"),
+			0,
+			rapid.Float64Range(-20, 50).Draw(t, "air"),
+		)
 		var duty []motor.Spell
 		for range rapid.IntRange(1, 4).Draw(t, "spells") {
 			q := rapid.Float64Range(0, 60)
-			duty = append(duty, motor.Spell{Minutes: rapid.Float64Range(0, 200).Draw(t, "minutes"), Heating: motor.Heating{Windings: [3]float64{q.Draw(t, "a"), q.Draw(t, "b"), q.Draw(t, "c")},
-				Losses: rapid.Float64Range(0, 20).Draw(t, "losses"), Turning: rapid.Bool().Draw(t, "turning")}})
+			duty = append(
+				duty,
+				motor.Spell{
+					Minutes: rapid.Float64Range(0, 200).Draw(t, "minutes"),
+					Heating: motor.Heating{Windings: [3]float64{q.Draw(t, "a"), q.Draw(t, "b"), q.Draw(t, "c")},
+						Losses: rapid.Float64Range(0, 20).Draw(t, "losses"), Turning: rapid.Bool().Draw(t, "turning")},
+				},
+			)
 		}
 		session := th.Session(duty, rapid.Float64Range(0, 2000).Draw(t, "session"))
 		assert.Less(t, len(session), 8000)

@@ -100,7 +100,16 @@ func TestRefusedTargets(t *testing.T) {
 }
 
 func TestFitIsDeterministic(t *testing.T) {
-	target := motor.Target{Volts: 230, Hertz: 60, RPM: 1745, Amps: 9, OutputWatts: 2237, PowerFactor: 0.713, Poles: 4, LockedRotorAmps: motor.Goal{Stated: 7}}
+	target := motor.Target{
+		Volts:           230,
+		Hertz:           60,
+		RPM:             1745,
+		Amps:            9,
+		OutputWatts:     2237,
+		PowerFactor:     0.713,
+		Poles:           4,
+		LockedRotorAmps: motor.Goal{Stated: 7},
+	}
 	one, err := motor.FitCircuit(target)
 	require.NoError(t, err)
 	two, err := motor.FitCircuit(target)
@@ -114,15 +123,26 @@ func TestFitOfAnyTarget(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		watts := rapid.Float64Range(60, 30e3).Draw(t, "watts")
 		poles := 2 * rapid.IntRange(1, 4).Draw(t, "pole pairs")
-		efficiency, powerFactor := rapid.Float64Range(0.4, 0.97).Draw(t, "efficiency"), rapid.Float64Range(0.4, 0.95).Draw(t, "power factor")
-		target := motor.Target{Volts: 400, Hertz: 50, Poles: poles, OutputWatts: watts, PowerFactor: powerFactor,
-			Amps: watts / (math.Sqrt(3) * 400 * powerFactor * efficiency), RPM: motor.SynchronousRPM(50, poles) * (1 - rapid.Float64Range(0.003, 0.15).Draw(t, "slip"))}
+		efficiency, powerFactor := rapid.Float64Range(0.4, 0.97).
+			Draw(t, "efficiency"),
+			rapid.Float64Range(0.4, 0.95).
+				Draw(t, "power factor")
+		target := motor.Target{
+			Volts:       400,
+			Hertz:       50,
+			Poles:       poles,
+			OutputWatts: watts,
+			PowerFactor: powerFactor,
+			Amps:        watts / (math.Sqrt(3) * 400 * powerFactor * efficiency),
+			RPM:         motor.SynchronousRPM(50, poles) * (1 - rapid.Float64Range(0.003, 0.15).Draw(t, "slip")),
+		}
 		fit, err := motor.FitCircuit(target)
 		if err != nil {
 			require.ErrorIs(t, err, motor.ErrTarget)
 			return
 		}
-		for _, v := range []float64{fit.Circuit.R1Ohm, fit.Circuit.X1Ohm, fit.Circuit.XmOhm, fit.Circuit.RcOhm, fit.Circuit.Cages[0].ROhm, fit.Circuit.Cages[1].XOhm, fit.FrictionWatts} {
+		for _, v := range []float64{fit.Circuit.R1Ohm, fit.Circuit.X1Ohm, fit.Circuit.XmOhm, fit.Circuit.RcOhm,
+			fit.Circuit.Cages[0].ROhm, fit.Circuit.Cages[1].XOhm, fit.FrictionWatts} {
 			assert.True(t, v > 0 && !math.IsInf(v, 0))
 		}
 		for _, p := range fit.Parameters {
@@ -132,8 +152,22 @@ func TestFitOfAnyTarget(t *testing.T) {
 }
 
 func BenchmarkFit(b *testing.B) {
-	target := motor.Target{Volts: 230, Hertz: 60, RPM: 1745, Amps: 9, OutputWatts: 2237, PowerFactor: 0.713, Poles: 4,
-		LockedRotorAmps: motor.Goal{Least: 6.7, Most: 7.5, Typical: 7.1}, LockedRotorTorque: motor.Goal{Least: 2.15, Typical: 2.4}, Breakdown: motor.Goal{Least: 2.5, Typical: 2.8}}
+	target := motor.Target{
+		Volts:       230,
+		Hertz:       60,
+		RPM:         1745,
+		Amps:        9,
+		OutputWatts: 2237,
+		PowerFactor: 0.713,
+		Poles:       4,
+		LockedRotorAmps: motor.Goal{
+			Least:   6.7,
+			Most:    7.5,
+			Typical: 7.1,
+		},
+		LockedRotorTorque: motor.Goal{Least: 2.15, Typical: 2.4},
+		Breakdown:         motor.Goal{Least: 2.5, Typical: 2.8},
+	}
 	for b.Loop() {
 		if _, err := motor.FitCircuit(target); err != nil {
 			b.Fatal(err)

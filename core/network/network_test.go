@@ -24,8 +24,15 @@ func circuits(t *rapid.T, saturating bool) motor.Circuit {
 	of := func(low, high float64, name string) float64 {
 		return base * rapid.Float64Range(low, high).Draw(t, name)
 	}
-	c := motor.Circuit{R1Ohm: of(0.01, 0.12, "r1"), X1Ohm: of(0.03, 0.15, "x1"), XmOhm: of(1.2, 3.5, "xm"),
-		Cages: []motor.Cage{{ROhm: of(0.02, 0.1, "ri"), XOhm: of(0.05, 0.2, "xi")}, {ROhm: of(0.1, 0.6, "ro"), XOhm: of(0.03, 0.1, "xo")}}}
+	c := motor.Circuit{
+		R1Ohm: of(0.01, 0.12, "r1"),
+		X1Ohm: of(0.03, 0.15, "x1"),
+		XmOhm: of(1.2, 3.5, "xm"),
+		Cages: []motor.Cage{
+			{ROhm: of(0.02, 0.1, "ri"), XOhm: of(0.05, 0.2, "xi")},
+			{ROhm: of(0.1, 0.6, "ro"), XOhm: of(0.03, 0.1, "xo")},
+		},
+	}
 	if rapid.Bool().Draw(t, "core loss") {
 		c.RcOhm = of(10, 60, "rc")
 	}
@@ -34,7 +41,10 @@ func circuits(t *rapid.T, saturating bool) motor.Circuit {
 	}
 	if saturating {
 		c.Curve = motor.TypicalCurve(c, 240)
-		c.Leakage = motor.LeakageSaturation{OnsetAmps: 240 / base * rapid.Float64Range(0.6, 2).Draw(t, "onset"), Floor: rapid.Float64Range(0.4, 0.9).Draw(t, "floor")}
+		c.Leakage = motor.LeakageSaturation{
+			OnsetAmps: 240 / base * rapid.Float64Range(0.6, 2).Draw(t, "onset"),
+			Floor:     rapid.Float64Range(0.4, 0.9).Draw(t, "floor"),
+		}
 	}
 	return c
 }
@@ -50,21 +60,41 @@ func close(t require.TestingT, want, got network.Legs, k float64) {
 
 // cases draws networks of one to three motors with capacitors and loads.
 func cases(t *rapid.T, loaded, saturating bool) network.Case {
-	c := network.Case{Supply: network.Supply{Phases: rapid.SampledFrom([]int{1, 1, 3}).Draw(t, "phases"), Volts: rapid.Float64Range(200, 260).Draw(t, "volts"),
-		Hertz: rapid.SampledFrom([]float64{50, 60}).Draw(t, "hertz")}}
+	c := network.Case{
+		Supply: network.Supply{
+			Phases: rapid.SampledFrom([]int{1, 1, 3}).Draw(t, "phases"),
+			Volts:  rapid.Float64Range(200, 260).Draw(t, "volts"),
+			Hertz:  rapid.SampledFrom([]float64{50, 60}).Draw(t, "hertz"),
+		},
+	}
 	if rapid.Bool().Draw(t, "source ohms") {
-		c.Supply.ResistanceOhm, c.Supply.ReactanceOhm = rapid.Float64Range(0, 0.3).Draw(t, "r"), rapid.Float64Range(0, 0.2).Draw(t, "x")
+		c.Supply.ResistanceOhm, c.Supply.ReactanceOhm = rapid.Float64Range(0, 0.3).
+			Draw(t, "r"),
+			rapid.Float64Range(0, 0.2).
+				Draw(t, "x")
 	}
 	for i := range rapid.IntRange(1, 3).Draw(t, "motors") {
-		m := network.Motor{ID: string(rune('m' + i)), Poles: 2 * rapid.IntRange(1, 3).Draw(t, "pole pairs"), RatedHertz: c.Supply.Hertz,
-			Connection: rapid.SampledFrom([]string{"wye", "delta"}).Draw(t, "joined"), Direction: rapid.SampledFrom([]string{"abc", "acb"}).Draw(t, "direction"),
-			FrictionWatts: rapid.Float64Range(0, 60).Draw(t, "friction"), Circuit: circuits(t, saturating)}
+		m := network.Motor{
+			ID:         string(rune('m' + i)),
+			Poles:      2 * rapid.IntRange(1, 3).Draw(t, "pole pairs"),
+			RatedHertz: c.Supply.Hertz,
+			Connection: rapid.SampledFrom([]string{"wye", "delta"}).
+				Draw(t, "joined"),
+			Direction:     rapid.SampledFrom([]string{"abc", "acb"}).Draw(t, "direction"),
+			FrictionWatts: rapid.Float64Range(0, 60).Draw(t, "friction"),
+			Circuit:       circuits(t, saturating),
+		}
 		if loaded {
 			m.Direction = "abc"
 			if rapid.Bool().Draw(t, "power load") {
 				m.Load = &network.Load{Kind: "power", Watts: rapid.Float64Range(0, 3000).Draw(t, "watts")}
 			} else {
-				m.Load = &network.Load{Kind: "torque", NewtonMetre: rapid.Float64Range(0, 20).Draw(t, "nm"), AtRPM: 1500, Exponent: rapid.IntRange(0, 2).Draw(t, "exponent")}
+				m.Load = &network.Load{
+					Kind:        "torque",
+					NewtonMetre: rapid.Float64Range(0, 20).Draw(t, "nm"),
+					AtRPM:       1500,
+					Exponent:    rapid.IntRange(0, 2).Draw(t, "exponent"),
+				}
 			}
 		} else {
 			m.Slip = slip(rapid.Float64Range(0, 2).Draw(t, "slip"))
@@ -74,12 +104,23 @@ func cases(t *rapid.T, loaded, saturating bool) network.Case {
 	pairs := []network.Pair{network.AB, network.AC, network.BC}
 	furnish(t, &c, loaded, pairs)
 	for i := range rapid.IntRange(0, 3).Draw(t, "capacitors") {
-		c.Capacitors = append(c.Capacitors, network.Capacitor{ID: string(rune('p' + i)), Between: rapid.SampledFrom(pairs).Draw(t, "pair"),
-			Microfarad: rapid.Float64Range(0, 200).Draw(t, "µF"), ESROhm: rapid.Float64Range(0, 1).Draw(t, "esr")})
+		c.Capacitors = append(
+			c.Capacitors,
+			network.Capacitor{ID: string(rune('p' + i)), Between: rapid.SampledFrom(pairs).Draw(t, "pair"),
+				Microfarad: rapid.Float64Range(0, 200).Draw(t, "µF"), ESROhm: rapid.Float64Range(0, 1).Draw(t, "esr")},
+		)
 	}
 	for i := range rapid.IntRange(0, 2).Draw(t, "loads") {
-		c.Loads = append(c.Loads, network.Impedance{ID: string(rune('u' + i)), Between: rapid.SampledFrom(pairs).Draw(t, "pair"),
-			ResistanceOhm: rapid.Float64Range(5, 200).Draw(t, "ohms"), ReactanceOhm: rapid.Float64Range(0, 50).Draw(t, "reactance")})
+		c.Loads = append(
+			c.Loads,
+			network.Impedance{
+				ID:      string(rune('u' + i)),
+				Between: rapid.SampledFrom(pairs).Draw(t, "pair"),
+				ResistanceOhm: rapid.Float64Range(5, 200).
+					Draw(t, "ohms"),
+				ReactanceOhm: rapid.Float64Range(0, 50).Draw(t, "reactance"),
+			},
+		)
 	}
 	return c
 }
@@ -88,14 +129,29 @@ func cases(t *rapid.T, loaded, saturating bool) network.Case {
 func furnish(t *rapid.T, c *network.Case, loaded bool, pairs []network.Pair) {
 	ohms := func(most float64, name string) float64 { return rapid.Float64Range(0, most).Draw(t, name) }
 	if rapid.Bool().Draw(t, "transformer") {
-		c.Transformers = []network.Transformer{{ID: "t", Winding: network.Winding{Ratio: rapid.Float64Range(0.9, 1.2).Draw(t, "ratio"),
-			ResistanceOhm: ohms(0.2, "tr"), ReactanceOhm: ohms(0.3, "tx"), CoreOhm: 200 + ohms(3000, "core"), MagnetisingOhm: 100 + ohms(1000, "magnetising")}}}
+		c.Transformers = []network.Transformer{
+			{ID: "t", Winding: network.Winding{
+				Ratio: rapid.Float64Range(0.9, 1.2).Draw(t, "ratio"),
+				ResistanceOhm: ohms(
+					0.2,
+					"tr",
+				),
+				ReactanceOhm:   ohms(0.3, "tx"),
+				CoreOhm:        200 + ohms(3000, "core"),
+				MagnetisingOhm: 100 + ohms(1000, "magnetising"),
+			}},
+		}
 		c.Motors[0].Behind = "t"
 	}
 	if c.Supply.Phases == 1 && rapid.Bool().Draw(t, "supply transformer") {
 		ratio := rapid.Float64Range(0.5, 3).Draw(t, "supply ratio")
 		c.Supply.Volts /= ratio
-		c.Supply.Transformer = &network.Winding{Ratio: ratio, ResistanceOhm: ohms(0.1, "sr"), ReactanceOhm: ohms(0.2, "sx"), CoreOhm: 200 + ohms(2000, "s core")}
+		c.Supply.Transformer = &network.Winding{
+			Ratio:         ratio,
+			ResistanceOhm: ohms(0.1, "sr"),
+			ReactanceOhm:  ohms(0.2, "sx"),
+			CoreOhm:       200 + ohms(2000, "s core"),
+		}
 	}
 	for i := range c.Motors {
 		if rapid.Bool().Draw(t, "conductor") {
@@ -103,14 +159,29 @@ func furnish(t *rapid.T, c *network.Case, loaded bool, pairs []network.Pair) {
 		}
 	}
 	if rapid.Bool().Draw(t, "heater") {
-		c.ThreePhaseLoads = []network.ThreePhase{{ID: "h", Connection: rapid.SampledFrom([]string{"wye", "delta"}).Draw(t, "h joined"),
-			ResistanceOhm: rapid.Float64Range(20, 200).Draw(t, "hr"), ReactanceOhm: ohms(30, "hx"), Behind: rapid.SampledFrom([]string{"", "t"}).Draw(t, "h behind")}}
+		c.ThreePhaseLoads = []network.ThreePhase{
+			{
+				ID:         "h",
+				Connection: rapid.SampledFrom([]string{"wye", "delta"}).Draw(t, "h joined"),
+				ResistanceOhm: rapid.Float64Range(20, 200).
+					Draw(t, "hr"),
+				ReactanceOhm: ohms(30, "hx"),
+				Behind:       rapid.SampledFrom([]string{"", "t"}).Draw(t, "h behind"),
+			},
+		}
 		if c.Transformers == nil {
 			c.ThreePhaseLoads[0].Behind = ""
 		}
 	}
 	if rapid.Bool().Draw(t, "drive") {
-		c.Rectifiers = []network.Rectifier{{ID: "d", Between: rapid.SampledFrom(pairs).Draw(t, "d pair"), Watts: rapid.Float64Range(0, 800).Draw(t, "d watts"), DisplacementFactor: rapid.Float64Range(0.6, 1).Draw(t, "dpf")}}
+		c.Rectifiers = []network.Rectifier{
+			{
+				ID:                 "d",
+				Between:            rapid.SampledFrom(pairs).Draw(t, "d pair"),
+				Watts:              rapid.Float64Range(0, 800).Draw(t, "d watts"),
+				DisplacementFactor: rapid.Float64Range(0.6, 1).Draw(t, "dpf"),
+			},
+		}
 		if !loaded {
 			c.Rectifiers[0].Between = network.AB // at held slips the made leg may have no volts for constant power
 		}
@@ -123,7 +194,12 @@ func TestBalancedLinesGiveTheTextbookMotor(t *testing.T) {
 		c := circuits(t, false)
 		s := rapid.Float64Range(0.001, 1).Draw(t, "slip")
 		supply := network.Supply{Phases: 3, Volts: 400, Hertz: 50}
-		r, err := network.Solve(network.Case{Supply: supply, Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 50, Circuit: c, Slip: slip(s)}}})
+		r, err := network.Solve(
+			network.Case{
+				Supply: supply,
+				Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 50, Circuit: c, Slip: slip(s)}},
+			},
+		)
 		require.NoError(t, err)
 		// Impedances in series and parallel, as in Fitzgerald, chapter 6.
 		rotor := complex(0, 0)
@@ -177,9 +253,14 @@ func TestClosedFormsBalance(t *testing.T) {
 			t.Skip("loaded: it would need an inductor")
 		}
 		ac, bc := network.BalancingMicrofarads(cmplx.Abs(y), lag, 60)
-		r, err := network.Solve(network.Case{Supply: network.Supply{Volts: 240, Hertz: 60},
-			Motors:     []network.Motor{{ID: "m", Poles: 4, RatedHertz: 60, Circuit: c, Slip: slip(s)}},
-			Capacitors: []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: ac}, {ID: "bc", Between: network.BC, Microfarad: bc}}})
+		r, err := network.Solve(network.Case{
+			Supply: network.Supply{Volts: 240, Hertz: 60},
+			Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 60, Circuit: c, Slip: slip(s)}},
+			Capacitors: []network.Capacitor{
+				{ID: "ac", Between: network.AC, Microfarad: ac},
+				{ID: "bc", Between: network.BC, Microfarad: bc},
+			},
+		})
 		require.NoError(t, err)
 		assert.Less(t, r.UnbalancePercent, 1e-9)
 		assert.Less(t, r.NegativeSequencePercent, 1e-9)
@@ -218,7 +299,8 @@ func TestScaling(t *testing.T) {
 			scaled.Loads = append(scaled.Loads, l)
 		}
 		stretch := func(w network.Winding) network.Winding {
-			w.ResistanceOhm, w.ReactanceOhm, w.CoreOhm, w.MagnetisingOhm = k*w.ResistanceOhm, k*w.ReactanceOhm, k*w.CoreOhm, k*w.MagnetisingOhm
+			w.ResistanceOhm, w.ReactanceOhm, w.CoreOhm, w.MagnetisingOhm = k*w.ResistanceOhm, k*w.ReactanceOhm,
+				k*w.CoreOhm, k*w.MagnetisingOhm
 			return w
 		}
 		scaled.Transformers, scaled.ThreePhaseLoads, scaled.Rectifiers = nil, nil, nil
@@ -306,9 +388,29 @@ func TestFigures(t *testing.T) {
 			require.ErrorIs(t, err, network.ErrResonance)
 			return
 		}
-		figures := []float64{r.Volts.AB, r.Volts.BC, r.Volts.CA, r.UnbalancePercent, r.NegativeSequencePercent, r.Supply.Amps, r.Supply.Watts, r.Supply.PowerFactor}
+		figures := []float64{
+			r.Volts.AB,
+			r.Volts.BC,
+			r.Volts.CA,
+			r.UnbalancePercent,
+			r.NegativeSequencePercent,
+			r.Supply.Amps,
+			r.Supply.Watts,
+			r.Supply.PowerFactor,
+		}
 		for _, m := range r.Motors {
-			figures = append(figures, m.Slip, m.RPM, m.TorqueNm, m.ShaftWatts, m.PowerFactor, m.LineAmps.A, m.LineAmps.B, m.LineAmps.C, m.WindingAmps[0])
+			figures = append(
+				figures,
+				m.Slip,
+				m.RPM,
+				m.TorqueNm,
+				m.ShaftWatts,
+				m.PowerFactor,
+				m.LineAmps.A,
+				m.LineAmps.B,
+				m.LineAmps.C,
+				m.WindingAmps[0],
+			)
 			assert.GreaterOrEqual(t, m.PowerFactor, 0.0)
 			assert.LessOrEqual(t, m.PowerFactor, 1+1e-9)
 		}

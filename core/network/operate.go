@@ -131,7 +131,13 @@ func (s *Solver) newton(loose []int) (bool, error) {
 
 // accept checks that a point found is stable: net torque rises with slip for
 // each motor alone and for all together.
-func (s *Solver) accept(loose []int, b *broyden, evaluate func([]float64) error, differences func() error, jacobian []float64) (bool, error) {
+func (s *Solver) accept(
+	loose []int,
+	b *broyden,
+	evaluate func([]float64) error,
+	differences func() error,
+	jacobian []float64,
+) (bool, error) {
 	for _, i := range loose {
 		if s.machines[i].slip > 0.1 {
 			return false, nil

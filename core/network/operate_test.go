@@ -35,9 +35,11 @@ func TestStates(t *testing.T) {
 		state  string
 	}{
 		{"carries a light load", loaded("m", network.Load{Kind: "power", Watts: 500}), run, house, network.Running},
-		{"on two bare legs it runs once turning", loaded("m", network.Load{Kind: "power", Watts: 500}), nil, house, network.Running},
+		{"on two bare legs it runs once " +
+			"turning", loaded("m", network.Load{Kind: "power", Watts: 500}), nil, house, network.Running},
 		{"far too much power", loaded("m", network.Load{Kind: "power", Watts: 20000}), run, house, network.Stalled},
-		{"far too much torque", loaded("m", network.Load{Kind: "torque", NewtonMetre: 200, AtRPM: 1745}), run, house, network.Stalled},
+		{"far too much torque", loaded("m", network.Load{Kind: "torque", NewtonMetre: 200, AtRPM: 1745}), run, house,
+			network.Stalled},
 		{"a fan on a soft rotor", slow, run, house, network.Crawling},
 		{"the wrong way round", func() network.Motor {
 			m := loaded("m", network.Load{Kind: "power", Watts: 100})
@@ -46,7 +48,9 @@ func TestStates(t *testing.T) {
 		}(), nil, network.Supply{Phases: 3, Volts: 240, Hertz: 60}, network.Stalled},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			r, err := network.Solve(network.Case{Supply: c.supply, Motors: []network.Motor{c.motor}, Capacitors: c.bank})
+			r, err := network.Solve(
+				network.Case{Supply: c.supply, Motors: []network.Motor{c.motor}, Capacitors: c.bank},
+			)
 			require.NoError(t, err)
 			m := r.Motors[0]
 			assert.Equal(t, c.state, m.State)
@@ -62,7 +66,9 @@ func TestStates(t *testing.T) {
 func TestIdleWithoutFrictionTurnsAtSynchronousSpeed(t *testing.T) {
 	m := loaded("m", network.Load{Kind: "power"})
 	m.FrictionWatts = 0
-	r, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: 240, Hertz: 60}, Motors: []network.Motor{m}})
+	r, err := network.Solve(
+		network.Case{Supply: network.Supply{Phases: 3, Volts: 240, Hertz: 60}, Motors: []network.Motor{m}},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 1800, r.Motors[0].RPM, 1e-6)
 	assert.InDelta(t, 0, r.Motors[0].TorqueNm, 1e-9)
@@ -120,7 +126,13 @@ func TestDirectionFollowsTheCapacitor(t *testing.T) {
 	for pair, want := range map[network.Pair]float64{network.AC: 1, network.BC: -1} {
 		m := shaper("wye")
 		m.Load, m.Slip = nil, slip(1)
-		r, err := network.Solve(network.Case{Supply: house, Motors: []network.Motor{m}, Capacitors: []network.Capacitor{{ID: "run", Between: pair, Microfarad: 120}}})
+		r, err := network.Solve(
+			network.Case{
+				Supply:     house,
+				Motors:     []network.Motor{m},
+				Capacitors: []network.Capacitor{{ID: "run", Between: pair, Microfarad: 120}},
+			},
+		)
 		require.NoError(t, err)
 		assert.Positive(t, want*r.Motors[0].TorqueNm, "%s", pair)
 		assert.Equal(t, map[float64]string{1: "abc", -1: "acb"}[want], r.Sequence)
@@ -149,7 +161,13 @@ func TestResonanceWithoutLossesIsRefused(t *testing.T) {
 func BenchmarkStep(b *testing.B) {
 	m := shaper("wye")
 	m.Load, m.Slip = nil, slip(0.03)
-	s := network.New(network.Case{Supply: house, Motors: []network.Motor{m}, Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 55}}})
+	s := network.New(
+		network.Case{
+			Supply:     house,
+			Motors:     []network.Motor{m},
+			Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 55}},
+		},
+	)
 	b.ReportAllocs()
 	for b.Loop() {
 		if err := s.Step(); err != nil {
@@ -160,8 +178,14 @@ func BenchmarkStep(b *testing.B) {
 
 func BenchmarkOperateTwoSaturatingMotors(b *testing.B) {
 	idler := loaded("idler", network.Load{Kind: "power"})
-	c := network.Case{Supply: house, Motors: []network.Motor{idler, loaded("m", network.Load{Kind: "power", Watts: 1100})},
-		Capacitors: []network.Capacitor{{ID: "x", Between: network.AC, Microfarad: 90}, {ID: "y", Between: network.BC, Microfarad: 50}}}
+	c := network.Case{
+		Supply: house,
+		Motors: []network.Motor{idler, loaded("m", network.Load{Kind: "power", Watts: 1100})},
+		Capacitors: []network.Capacitor{
+			{ID: "x", Between: network.AC, Microfarad: 90},
+			{ID: "y", Between: network.BC, Microfarad: 50},
+		},
+	}
 	b.ReportAllocs()
 	for b.Loop() {
 		if _, err := network.Solve(c); err != nil {

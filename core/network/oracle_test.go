@@ -24,7 +24,10 @@ type reference struct {
 	lines  [][3]complex128
 }
 
-func sequenceAdmittance(m network.Motor, s, ratio, xm, leakage float64) (terminal, emf complex128, conductance float64) {
+func sequenceAdmittance(
+	m network.Motor,
+	s, ratio, xm, leakage float64,
+) (terminal, emf complex128, conductance float64) {
 	rotor := complex(0, 0)
 	for _, g := range m.Circuit.Cages {
 		rotor += complex(s, 0) / complex(g.ROhm, s*g.XOhm*leakage*ratio)
@@ -98,7 +101,8 @@ func (f *reference) solve() {
 			f.torque[i] = 3 * (gap1*gap1*g1 - gap2*gap2*g2) * float64(m.Poles) / 2 / omega
 			squares := 0.0
 			for k := range 3 {
-				f.lines[i][k] = matrices[i][k][0]*f.volts[0] + matrices[i][k][1]*f.volts[1] + matrices[i][k][2]*f.volts[2]
+				f.lines[i][k] = matrices[i][k][0]*f.volts[0] + matrices[i][k][1]*f.volts[1] +
+					matrices[i][k][2]*f.volts[2]
 				squares += cmplx.Abs(f.lines[i][k]) * cmplx.Abs(f.lines[i][k]) / 3
 			}
 			nextXm, nextLeakage := m.Circuit.XmOhm*ratio, 1.0
@@ -162,14 +166,37 @@ func (f *reference) settle(i int) {
 }
 
 func shaper(kind string) network.Motor {
-	c := motor.Circuit{R1Ohm: 0.59, X1Ohm: 1.18, XmOhm: 29.5, RcOhm: 442,
-		Cages: []motor.Cage{{ROhm: 0.62, XOhm: 1.5}, {ROhm: 1.9, XOhm: 0.9}}, Leakage: motor.LeakageSaturation{OnsetAmps: 15, Floor: 0.55}}
+	c := motor.Circuit{
+		R1Ohm: 0.59,
+		X1Ohm: 1.18,
+		XmOhm: 29.5,
+		RcOhm: 442,
+		Cages: []motor.Cage{
+			{ROhm: 0.62, XOhm: 1.5},
+			{ROhm: 1.9, XOhm: 0.9},
+		},
+		Leakage: motor.LeakageSaturation{OnsetAmps: 15, Floor: 0.55},
+	}
 	c.Curve = motor.TypicalCurve(c, 240)
-	return network.Motor{ID: "shaper", Poles: 4, RatedHertz: 60, Connection: kind, FrictionWatts: 40, Circuit: c, Load: &network.Load{Kind: "power", Watts: 1100}}
+	return network.Motor{
+		ID:            "shaper",
+		Poles:         4,
+		RatedHertz:    60,
+		Connection:    kind,
+		FrictionWatts: 40,
+		Circuit:       c,
+		Load:          &network.Load{Kind: "power", Watts: 1100},
+	}
 }
 
 func TestAgreesWithASecondSolver(t *testing.T) {
-	idler := motor.Circuit{R1Ohm: 0.39, X1Ohm: 0.79, XmOhm: 19.7, RcOhm: 295, Cages: []motor.Cage{{ROhm: 0.34, XOhm: 0.89}}}
+	idler := motor.Circuit{
+		R1Ohm: 0.39,
+		X1Ohm: 0.79,
+		XmOhm: 19.7,
+		RcOhm: 295,
+		Cages: []motor.Cage{{ROhm: 0.34, XOhm: 0.89}},
+	}
 	idler.Curve = motor.TypicalCurve(idler, 240)
 	torque := shaper("delta")
 	torque.Load = &network.Load{Kind: "torque", NewtonMetre: 5, AtRPM: 1745, Exponent: 2}
@@ -179,14 +206,20 @@ func TestAgreesWithASecondSolver(t *testing.T) {
 	backwards.Direction = "acb"
 	house := network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.08, ReactanceOhm: 0.04}
 	for name, c := range map[string]network.Case{
-		"one motor, one capacitor": {Supply: house, Motors: []network.Motor{shaper("wye")}, Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 55}}},
-		"delta on two bare legs":   {Supply: house, Motors: []network.Motor{torque}},
-		"other frequency":          {Supply: house, Motors: []network.Motor{fifty}, Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 90, ESROhm: 0.5}}},
-		"backwards":                {Supply: house, Motors: []network.Motor{backwards}, Capacitors: []network.Capacitor{{ID: "run", Between: network.BC, Microfarad: 40}}},
-		"idler and machine": {Supply: house, Motors: []network.Motor{{ID: "idler", Poles: 4, RatedHertz: 60, FrictionWatts: 90, Circuit: idler, Load: &network.Load{Kind: "power"}}, shaper("delta")},
-			Capacitors: []network.Capacitor{{ID: "x", Between: network.AC, Microfarad: 60}, {ID: "y", Between: network.BC, Microfarad: 40}},
-			Loads:      []network.Impedance{{ID: "heater", Between: network.AB, ResistanceOhm: 24}}},
-		"far over-excited": {Supply: house, Motors: []network.Motor{shaper("wye")}, Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 160}}},
+		"one motor, one capacitor": {Supply: house, Motors: []network.Motor{shaper("wye")},
+			Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 55}}},
+		"delta on two bare legs": {Supply: house, Motors: []network.Motor{torque}},
+		"other frequency": {Supply: house, Motors: []network.Motor{fifty},
+			Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 90, ESROhm: 0.5}}},
+		"backwards": {Supply: house, Motors: []network.Motor{backwards},
+			Capacitors: []network.Capacitor{{ID: "run", Between: network.BC, Microfarad: 40}}},
+		"idler and machine": {Supply: house, Motors: []network.Motor{{ID: "idler", Poles: 4, RatedHertz: 60,
+			FrictionWatts: 90, Circuit: idler, Load: &network.Load{Kind: "power"}}, shaper("delta")},
+			Capacitors: []network.Capacitor{{ID: "x", Between: network.AC, Microfarad: 60}, {ID: "y",
+				Between: network.BC, Microfarad: 40}},
+			Loads: []network.Impedance{{ID: "heater", Between: network.AB, ResistanceOhm: 24}}},
+		"far over-excited": {Supply: house, Motors: []network.Motor{shaper("wye")},
+			Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 160}}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			got, err := network.Solve(c)
@@ -215,7 +248,12 @@ func TestAgreesWithASecondSolver(t *testing.T) {
 				}
 				assert.InEpsilon(t, f.slips[i], m.Slip, 1e-5)
 				assert.InEpsilon(t, f.torque[i], sense*m.TorqueNm, 1e-5)
-				close(t, network.Legs{A: cmplx.Abs(f.lines[i][0]), B: cmplx.Abs(f.lines[i][1]), C: cmplx.Abs(f.lines[i][2])}, m.LineAmps, 1)
+				close(
+					t,
+					network.Legs{A: cmplx.Abs(f.lines[i][0]), B: cmplx.Abs(f.lines[i][1]), C: cmplx.Abs(f.lines[i][2])},
+					m.LineAmps,
+					1,
+				)
 				if c.Motors[i].Connection == "delta" {
 					// The branches make the lines: I_a = I_ab − I_ca, and their sum is nothing.
 					ia, ib, ic := f.lines[i][0], f.lines[i][1], f.lines[i][2]

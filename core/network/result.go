@@ -132,7 +132,11 @@ func (s *Solver) Result(c Case) Result {
 		Sequence: "abc",
 	}
 	mean := (r.Volts.AB + r.Volts.BC + r.Volts.CA) / 3
-	r.UnbalancePercent = 100 * max(math.Abs(r.Volts.AB-mean), math.Abs(r.Volts.BC-mean), math.Abs(r.Volts.CA-mean)) / mean
+	r.UnbalancePercent = 100 * max(
+		math.Abs(r.Volts.AB-mean),
+		math.Abs(r.Volts.BC-mean),
+		math.Abs(r.Volts.CA-mean),
+	) / mean
 	v1 := cmplx.Abs(va+alpha*vb+alpha2*vc) / 3
 	v2 := cmplx.Abs(va+alpha2*vb+alpha*vc) / 3
 	r.NegativeSequencePercent = 100 * v2 / math.Max(v1, 1e-12*v2)
@@ -192,7 +196,10 @@ func (s *Solver) Result(c Case) Result {
 		y := p.admittance()
 		watts := 3 * (square(v1) + square(v2)) * real(y)
 		used += watts
-		r.ThreePhaseLoads = append(r.ThreePhaseLoads, ThreePhaseResult{ID: p.ID, LineAmps: legs(lines(v1*y, v2*y)), Watts: watts})
+		r.ThreePhaseLoads = append(
+			r.ThreePhaseLoads,
+			ThreePhaseResult{ID: p.ID, LineAmps: legs(lines(v1*y, v2*y)), Watts: watts},
+		)
 	}
 	for i := range s.banks {
 		o, watts := s.banks[i].result(s)
@@ -218,7 +225,11 @@ func (s *Solver) fromSource(into [3]complex128, r *Result) (lost float64) {
 		r.Supply = SupplyResult{Amps: cmplx.Abs(amps), Watts: real(power)}
 		if t := s.supply.Transformer; t != nil {
 			r.Supply.Amps *= t.Ratio
-			o := TransformerResult{PrimaryAmps: Legs{A: r.Supply.Amps, B: r.Supply.Amps}, SecondaryVolts: r.Volts, Watts: square(amps)*t.ResistanceOhm + square(s.across(AB))*real(t.idle())/(t.Ratio*t.Ratio)}
+			o := TransformerResult{
+				PrimaryAmps:    Legs{A: r.Supply.Amps, B: r.Supply.Amps},
+				SecondaryVolts: r.Volts,
+				Watts:          square(amps)*t.ResistanceOhm + square(s.across(AB))*real(t.idle())/(t.Ratio*t.Ratio),
+			}
 			o.load(t, s.supply.Volts*r.Supply.Amps)
 			o.InrushPeakAmps = t.Inrush(s.supply)
 			r.SupplyTransformer = &o

@@ -21,7 +21,16 @@ type assembly struct {
 }
 
 func newAssembly() *assembly {
-	return &assembly{d: &Document{Format: DocumentFormat, Plate: Sheet{Ratings: []SheetRating{}}, From: map[string]string{}, Deduced: []Deduced{}, Unread: []string{}, Verdicts: []rule.Verdict{}}}
+	return &assembly{
+		d: &Document{
+			Format:   DocumentFormat,
+			Plate:    Sheet{Ratings: []SheetRating{}},
+			From:     map[string]string{},
+			Deduced:  []Deduced{},
+			Unread:   []string{},
+			Verdicts: []rule.Verdict{},
+		},
+	}
 }
 
 // take puts one claim in its place; what will not go there is unread.
@@ -335,7 +344,8 @@ func pick(values []float64, k, of int) *float64 {
 func (a *assembly) grouped(amps [][]float64, i, k, frequencies int) *float64 {
 	all, volts := flat(amps), flat(a.volts)
 	switch {
-	case frequencies > 1 && len(all) == frequencies && len(volts) == frequencies && len(a.volts) == frequencies && !dual(volts):
+	case frequencies > 1 && len(all) == frequencies && len(volts) == frequencies && len(a.volts) == frequencies &&
+		!dual(volts):
 		return ptr(all[k])
 	case frequencies > 1 && len(all) == len(volts)*frequencies:
 		return ptr(all[k*len(volts)+i])
@@ -380,7 +390,13 @@ func (a *assembly) connections(volts []float64) []*string {
 		}
 	}
 	if found {
-		a.d.Deduced = append(a.d.Deduced, Deduced{"connection", "the ratio of the volts: √3 is delta and wye of the same windings, two is parallel and series"})
+		a.d.Deduced = append(
+			a.d.Deduced,
+			Deduced{
+				"connection",
+				"the ratio of the volts: √3 is delta and wye of the same windings, two is parallel and series",
+			},
+		)
 	}
 	return list
 }

@@ -19,7 +19,18 @@ func (a *assembly) deduce() {
 		}
 		if poles := Poles(*r.RPM, *r.Hertz); poles > 0 {
 			p.Poles = &poles
-			a.d.Deduced = append(a.d.Deduced, Deduced{"poles", fmt.Sprintf("%.0f rpm at %.0f Hz is just under %.0f", *r.RPM, *r.Hertz, 120**r.Hertz/float64(poles))})
+			a.d.Deduced = append(
+				a.d.Deduced,
+				Deduced{
+					"poles",
+					fmt.Sprintf(
+						"%.0f rpm at %.0f Hz is just under %.0f",
+						*r.RPM,
+						*r.Hertz,
+						120**r.Hertz/float64(poles),
+					),
+				},
+			)
 		}
 	}
 	if p.Phases == nil {
@@ -49,9 +60,20 @@ func (p *Sheet) phases() (phases int, because string) {
 		powerFactor, efficiency := Usual(*p.OutputWatts, 4)
 		switch {
 		case single > 0.90:
-			return 3, fmt.Sprintf("%.0f W from %.4g V and %.3g A on one phase would need power factor times efficiency of %.2f", *p.OutputWatts, r.Volts, *r.Amps, single)
+			return 3, fmt.Sprintf(
+				"%.0f W from %.4g V and %.3g A on one phase would need power factor times efficiency of %.2f",
+				*p.OutputWatts,
+				r.Volts,
+				*r.Amps,
+				single,
+			)
 		case r.Volts < 300 && single/math.Sqrt(3) < 0.6*powerFactor*efficiency:
-			return 1, fmt.Sprintf("%.0f W from %.4g V and %.3g A is too little for three phases", *p.OutputWatts, r.Volts, *r.Amps)
+			return 1, fmt.Sprintf(
+				"%.0f W from %.4g V and %.3g A is too little for three phases",
+				*p.OutputWatts,
+				r.Volts,
+				*r.Amps,
+			)
 		}
 	}
 	return 0, ""
@@ -61,8 +83,16 @@ func (p *Sheet) phases() (phases int, because string) {
 func (a *assembly) judge() []rule.Verdict {
 	p := &a.d.Plate
 	if p.Phases != nil && *p.Phases != 3 {
-		return []rule.Verdict{rule.Speak("plate.not-three-phase", rule.Numbers{"phases": float64(*p.Phases)}, "This motor runs on its own supply; nothing here is made for it.",
-			"The plate is that of a motor for %d phase%s.", *p.Phases, map[bool]string{true: "", false: "s"}[*p.Phases == 1])}
+		return []rule.Verdict{
+			rule.Speak(
+				"plate.not-three-phase",
+				rule.Numbers{"phases": float64(*p.Phases)},
+				"This motor runs on its own supply; nothing here is made for it.",
+				"The plate is that of a motor for %d phase%s.",
+				*p.Phases,
+				map[bool]string{true: "", false: "s"}[*p.Phases == 1],
+			),
+		}
 	}
 	plate, ok := p.Plain()
 	if !ok {

@@ -110,8 +110,20 @@ func valueOf[T any](v *T) (value T) {
 
 // at is the plate at the frequency of one of its ratings.
 func (p *Sheet) at(one SheetRating) Plate {
-	plain := Plate{OutputWatts: valueOf(p.OutputWatts), Hertz: valueOf(one.Hertz), RPM: valueOf(one.RPM), PowerFactor: valueOf(p.PowerFactor), Efficiency: valueOf(p.Efficiency),
-		ServiceFactor: valueOf(p.ServiceFactor), CodeLetter: valueOf(p.CodeLetter), DesignLetter: valueOf(p.DesignLetter), Leads: valueOf(p.Leads), Frame: valueOf(p.Frame)}
+	plain := Plate{
+		OutputWatts: valueOf(p.OutputWatts),
+		Hertz:       valueOf(one.Hertz),
+		RPM:         valueOf(one.RPM),
+		PowerFactor: valueOf(p.PowerFactor),
+		Efficiency:  valueOf(p.Efficiency),
+		ServiceFactor: valueOf(
+			p.ServiceFactor,
+		),
+		CodeLetter:   valueOf(p.CodeLetter),
+		DesignLetter: valueOf(p.DesignLetter),
+		Leads:        valueOf(p.Leads),
+		Frame:        valueOf(p.Frame),
+	}
 	if one.OutputWatts != nil {
 		plain.OutputWatts = *one.OutputWatts
 	}

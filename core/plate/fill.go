@@ -102,12 +102,22 @@ func hertzOf(rpm, supply float64) Value {
 			return false
 		}
 		slip := 100 * (1 - rpm/motor.SynchronousRPM(hertz, poles))
-		return slip >= rule.Limit("plate.rpm-against-poles", "least_slip_percent") && slip <= rule.Limit("plate.rpm-against-poles", "most_slip_percent")
+		return slip >= rule.Limit("plate.rpm-against-poles", "least_slip_percent") &&
+			slip <= rule.Limit("plate.rpm-against-poles", "most_slip_percent")
 	}
 	if rpm > 0 && !usual(supply) {
 		for _, other := range []float64{50, 60} {
 			if usual(other) {
-				return Value{other, rule.Derived, fmt.Sprintf("%.0f rpm is just under a synchronous speed at %.0f Hz, not at %.0f", rpm, other, supply)}
+				return Value{
+					other,
+					rule.Derived,
+					fmt.Sprintf(
+						"%.0f rpm is just under a synchronous speed at %.0f Hz, not at %.0f",
+						rpm,
+						other,
+						supply,
+					),
+				}
 			}
 		}
 	}
@@ -125,10 +135,22 @@ func (f *Filled) speed() *Problem {
 	}
 	poles := Poles(p.RPM, hertz)
 	if poles == 0 {
-		return &Problem{"rpm", fmt.Sprintf("%.0f rpm is at or above the %.0f rpm of two poles at %.0f Hz, which an induction motor cannot reach.", p.RPM, 60*hertz, hertz)}
+		return &Problem{
+			"rpm",
+			fmt.Sprintf(
+				"%.0f rpm is at or above the %.0f rpm of two poles at %.0f Hz, which an induction motor cannot reach.",
+				p.RPM,
+				60*hertz,
+				hertz,
+			),
+		}
 	}
 	f.RPM = Value{p.RPM, rule.Stated, "plate"}
-	f.Poles = Value{float64(poles), rule.Derived, fmt.Sprintf("%.0f rpm at %.0f Hz is just under %.0f", p.RPM, hertz, 120*hertz/float64(poles))}
+	f.Poles = Value{
+		float64(poles),
+		rule.Derived,
+		fmt.Sprintf("%.0f rpm at %.0f Hz is just under %.0f", p.RPM, hertz, 120*hertz/float64(poles)),
+	}
 	return nil
 }
 
@@ -144,13 +166,19 @@ func (f *Filled) join(s Supply) *Problem {
 	f.Choices = append(f.Choices, p.Ways...)
 	if p.Ways == nil {
 		for _, r := range p.Ratings {
-			f.Choices = append(f.Choices, Choice{Volts: r.Volts, Connection: r.Connection, Delta: r.Connection == Delta})
+			f.Choices = append(
+				f.Choices,
+				Choice{Volts: r.Volts, Connection: r.Connection, Delta: r.Connection == Delta},
+			)
 		}
 	}
 	if len(p.Ratings) == 1 && p.Ways == nil {
 		r := p.Ratings[0]
 		add := func(volts float64, connection string) {
-			f.Choices = append(f.Choices, Choice{Volts: math.Round(volts), Connection: connection, Deduced: true, Delta: connection == Delta})
+			f.Choices = append(
+				f.Choices,
+				Choice{Volts: math.Round(volts), Connection: connection, Deduced: true, Delta: connection == Delta},
+			)
 		}
 		switch {
 		case p.Leads == 6 && r.Connection == Wye:
@@ -229,14 +257,26 @@ func (f *Filled) power() {
 	const formula = "W = √3·V·I·pf·eff"
 	switch {
 	case !known:
-		amps = Value{watts / (math.Sqrt(3) * f.Volts.Value * powerFactor.Value * efficiency.Value), rule.Derived, formula}
+		amps = Value{
+			watts / (math.Sqrt(3) * f.Volts.Value * powerFactor.Value * efficiency.Value),
+			rule.Derived,
+			formula,
+		}
 		if efficiency.Origin == rule.Assumed || powerFactor.Origin == rule.Assumed {
 			amps.Origin = rule.Assumed
 		}
 	case p.PowerFactor == 0 && p.Efficiency > 0:
-		powerFactor = Value{watts / (math.Sqrt(3) * f.Volts.Value * amps.Value * efficiency.Value), rule.Derived, formula}
+		powerFactor = Value{
+			watts / (math.Sqrt(3) * f.Volts.Value * amps.Value * efficiency.Value),
+			rule.Derived,
+			formula,
+		}
 	case p.PowerFactor > 0 && p.Efficiency == 0:
-		efficiency = Value{watts / (math.Sqrt(3) * f.Volts.Value * amps.Value * powerFactor.Value), rule.Derived, formula}
+		efficiency = Value{
+			watts / (math.Sqrt(3) * f.Volts.Value * amps.Value * powerFactor.Value),
+			rule.Derived,
+			formula,
+		}
 	case p.PowerFactor == 0:
 		product := watts / (math.Sqrt(3) * f.Volts.Value * amps.Value)
 		// Keep the power factor one that a motor of this speed can have.
@@ -262,7 +302,8 @@ func (f *Filled) power() {
 // the class's limits with the usual value inside them.
 func (f *Filled) starting() {
 	p, watts, poles := f.Plate, f.Output.Value, int(f.Poles.Value)
-	perHorsepower := 1000 * watts / quantity.WattsPerHorsepower / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value) // × rated amps per kVA/hp
+	// × rated amps per kVA/hp
+	perHorsepower := 1000 * watts / quantity.WattsPerHorsepower / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value)
 	usual := usualLockedRotor.at(watts, poles)
 	design := p.DesignLetter
 	if design == "" {
@@ -283,7 +324,13 @@ func (f *Filled) starting() {
 		// Design H starts with one and a half times the torque of N.
 		f.Class = "IEC 60034-12, design H"
 		amps.Most = designNApparent.at(watts, poles) * watts / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value)
-		locked.Least, breakdown.Least = math.Max(2, 1.5*designNLocked.at(watts, poles)/100), math.Max(2, designNBreakdown.at(watts, poles)/100)
+		locked.Least, breakdown.Least = math.Max(
+			2,
+			1.5*designNLocked.at(watts, poles)/100,
+		), math.Max(
+			2,
+			designNBreakdown.at(watts, poles)/100,
+		)
 		locked.Typical, breakdown.Typical = 1.1*locked.Least, 1.2*breakdown.Least
 	case "C":
 		f.Class = designCLocked.source
@@ -306,7 +353,11 @@ func (f *Filled) starting() {
 		amps.Typical = math.Min(amps.Typical, 0.95*amps.Most)
 	}
 	if from, below, ok := CodeBand(p.CodeLetter); ok {
-		amps = motor.Goal{Least: from * perHorsepower, Most: below * perHorsepower, Typical: (from + below) / 2 * perHorsepower}
+		amps = motor.Goal{
+			Least:   from * perHorsepower,
+			Most:    below * perHorsepower,
+			Typical: (from + below) / 2 * perHorsepower,
+		}
 	}
 	if p.LockedRotorAmps > 0 {
 		amps = motor.Goal{Stated: p.LockedRotorAmps * p.Ratings[0].Volts / f.Volts.Value / f.Amps.Value}
@@ -316,9 +367,19 @@ func (f *Filled) starting() {
 
 // Target is the filled plate as a target for the circuit.
 func (f Filled) Target() motor.Target {
-	return motor.Target{Volts: f.Volts.Value, Hertz: f.Hertz.Value, RPM: f.RPM.Value, Amps: f.Amps.Value, OutputWatts: f.Output.Value,
-		PowerFactor: f.PowerFactor.Value, Poles: int(f.Poles.Value),
-		LockedRotorAmps: f.LockedRotorAmps, LockedRotorTorque: f.LockedRotorTorque, Breakdown: f.Breakdown, StatorOhm: f.Plate.StatorOhm}
+	return motor.Target{
+		Volts:             f.Volts.Value,
+		Hertz:             f.Hertz.Value,
+		RPM:               f.RPM.Value,
+		Amps:              f.Amps.Value,
+		OutputWatts:       f.Output.Value,
+		PowerFactor:       f.PowerFactor.Value,
+		Poles:             int(f.Poles.Value),
+		LockedRotorAmps:   f.LockedRotorAmps,
+		LockedRotorTorque: f.LockedRotorTorque,
+		Breakdown:         f.Breakdown,
+		StatorOhm:         f.Plate.StatorOhm,
+	}
 }
 
 // Usual returns the usual full-load power factor and efficiency of a standard

@@ -20,16 +20,58 @@ type frameClass struct {
 const hp = quantity.WattsPerHorsepower
 
 // T frames of totally enclosed motors at 60 Hz (NEMA MG 1, part 13).
-var nemaFrames = frameClass{"NEMA MG 1, part 13, totally enclosed, 60 Hz", map[string][3]float64{
-	"143": {1.5 * hp, 1 * hp, 0.75 * hp}, "145": {2 * hp, 2 * hp, 1 * hp}, "182": {3 * hp, 3 * hp, 1.5 * hp}, "184": {5 * hp, 5 * hp, 2 * hp},
-	"213": {7.5 * hp, 7.5 * hp, 3 * hp}, "215": {10 * hp, 10 * hp, 5 * hp}, "254": {15 * hp, 15 * hp, 7.5 * hp}, "256": {20 * hp, 20 * hp, 10 * hp},
-	"284": {25 * hp, 25 * hp, 15 * hp}, "286": {30 * hp, 30 * hp, 20 * hp}}}
+var nemaFrames = frameClass{
+	"NEMA MG 1, part 13, totally enclosed, 60 Hz",
+	map[string][3]float64{
+		"143": {
+			1.5 * hp,
+			1 * hp,
+			0.75 * hp,
+		},
+		"145": {2 * hp, 2 * hp, 1 * hp},
+		"182": {3 * hp, 3 * hp, 1.5 * hp},
+		"184": {5 * hp, 5 * hp, 2 * hp},
+		"213": {
+			7.5 * hp,
+			7.5 * hp,
+			3 * hp,
+		},
+		"215": {10 * hp, 10 * hp, 5 * hp},
+		"254": {15 * hp, 15 * hp, 7.5 * hp},
+		"256": {20 * hp, 20 * hp, 10 * hp},
+		"284": {25 * hp, 25 * hp, 15 * hp},
+		"286": {30 * hp, 30 * hp, 20 * hp},
+	},
+}
 
 // Metric frames of totally enclosed motors at 50 Hz (EN 50347).
-var iecFrames = frameClass{"EN 50347, totally enclosed, 50 Hz", map[string][3]float64{
-	"56": {120, 90, 0}, "63": {250, 180, 90}, "71": {550, 370, 250}, "80": {1100, 750, 550}, "90S": {1500, 1100, 750}, "90L": {2200, 1500, 1100},
-	"100L": {3000, 3000, 1500}, "112M": {4000, 4000, 2200}, "132S": {7500, 5500, 3000}, "132M": {9000, 7500, 5500}, "160M": {15000, 11000, 7500},
-	"160L": {18500, 15000, 11000}, "180M": {22000, 18500, 0}, "180L": {22000, 22000, 15000}}}
+var iecFrames = frameClass{
+	"EN 50347, totally enclosed, 50 Hz",
+	map[string][3]float64{
+		"56": {
+			120,
+			90,
+			0,
+		},
+		"63":  {250, 180, 90},
+		"71":  {550, 370, 250},
+		"80":  {1100, 750, 550},
+		"90S": {1500, 1100, 750},
+		"90L": {2200, 1500, 1100},
+		"100L": {
+			3000,
+			3000,
+			1500,
+		},
+		"112M": {4000, 4000, 2200},
+		"132S": {7500, 5500, 3000},
+		"132M": {9000, 7500, 5500},
+		"160M": {15000, 11000, 7500},
+		"160L": {18500, 15000, 11000},
+		"180M": {22000, 18500, 0},
+		"180L": {22000, 22000, 15000},
+	},
+}
 
 var frameName = regexp.MustCompile(`^(?:FR(?:AME)?\.?\s*)?(?:IEC\s*)?(\d{2,3})\s*([A-Z]{0,2})`)
 
@@ -67,9 +109,17 @@ func frameAgainstOutput(f Filled) *rule.Verdict {
 	if share <= rule.Limit(id, "most_share_of_usual") && share >= rule.Limit(id, "least_share_of_usual") {
 		return nil
 	}
-	return speak(id, rule.Numbers{"share": share, "usual_watts": usual}, "Read output, frame and speed again; an old or a special motor may be built otherwise.",
-		"Frame %s at %s poles carries up to %s as a rule (%s); the plate says %s.", strings.TrimSpace(f.Plate.Frame), strconv.Itoa(poles),
-		quantity.Power(usual, f.Hertz.Value), source, quantity.Power(f.Output.Value, f.Hertz.Value))
+	return speak(
+		id,
+		rule.Numbers{"share": share, "usual_watts": usual},
+		"Read output, frame and speed again; an old or a special motor may be built otherwise.",
+		"Frame %s at %s poles carries up to %s as a rule (%s); the plate says %s.",
+		strings.TrimSpace(f.Plate.Frame),
+		strconv.Itoa(poles),
+		quantity.Power(usual, f.Hertz.Value),
+		source,
+		quantity.Power(f.Output.Value, f.Hertz.Value),
+	)
 }
 
 // fiftyAgainstSixty compares the figures of two frequencies: the same windings slip
@@ -86,20 +136,47 @@ func fiftyAgainstSixty(f Filled) *rule.Verdict {
 	}
 	hertz := high.Hertz / low.Hertz
 	say := func(numbers rule.Numbers, format string, args ...any) *rule.Verdict {
-		return speak(id, numbers, "Read the figures of both frequencies again: each must stand in its own column.", format, args...)
+		return speak(
+			id,
+			numbers,
+			"Read the figures of both frequencies again: each must stand in its own column.",
+			format,
+			args...)
 	}
 	if low.RPM > 0 && high.RPM > 0 {
 		if off := 100 * (high.RPM/low.RPM/hertz - 1); math.Abs(off) > rule.Limit(id, "most_speed_percent") {
-			return say(rule.Numbers{"speed_off_percent": off}, "%.0f rpm at %s Hz and %.0f at %s Hz do not go with the frequencies.", low.RPM, quantity.Figures(low.Hertz, 3), high.RPM, quantity.Figures(high.Hertz, 3))
+			return say(
+				rule.Numbers{"speed_off_percent": off},
+				"%.0f rpm at %s Hz and %.0f at %s Hz do not go with the frequencies.",
+				low.RPM,
+				quantity.Figures(low.Hertz, 3),
+				high.RPM,
+				quantity.Figures(high.Hertz, 3),
+			)
 		}
 	}
-	if ratio := high.OutputWatts / low.OutputWatts; ratio < rule.Limit(id, "least_output_share") || ratio > hertz*rule.Limit(id, "most_output_share_of_hertz") {
-		return say(rule.Numbers{"output_ratio": ratio, "hertz_ratio": hertz}, "%s at %s Hz and %s at %s Hz: the higher frequency gives between as much and %.2f times as much.",
-			quantity.Power(low.OutputWatts, low.Hertz), quantity.Figures(low.Hertz, 3), quantity.Power(high.OutputWatts, high.Hertz), quantity.Figures(high.Hertz, 3), hertz)
+	if ratio := high.OutputWatts / low.OutputWatts; ratio < rule.Limit(id, "least_output_share") ||
+		ratio > hertz*rule.Limit(id, "most_output_share_of_hertz") {
+		return say(
+			rule.Numbers{"output_ratio": ratio, "hertz_ratio": hertz},
+			"%s at %s Hz and %s at %s Hz: the higher frequency gives between as much and %.2f times as much.",
+			quantity.Power(
+				low.OutputWatts,
+				low.Hertz,
+			),
+			quantity.Figures(low.Hertz, 3),
+			quantity.Power(high.OutputWatts, high.Hertz),
+			quantity.Figures(high.Hertz, 3),
+			hertz,
+		)
 	}
 	if a, b := low.apparentPerWatt(), high.apparentPerWatt(); a > 0 && b > 0 {
 		if off := 100 * (b/a - 1); math.Abs(off) > rule.Limit(id, "most_apparent_percent") {
-			return say(rule.Numbers{"apparent_off_percent": off}, "Volt-amperes for each watt differ by %.0f percent between the frequencies.", off)
+			return say(
+				rule.Numbers{"apparent_off_percent": off},
+				"Volt-amperes for each watt differ by %.0f percent between the frequencies.",
+				off,
+			)
 		}
 	}
 	return nil

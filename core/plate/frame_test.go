@@ -21,13 +21,17 @@ func TestTwoFrequencies(t *testing.T) {
 		sixty  figures
 		ampsOf int // how many ratings at 60 Hz have amps
 	}{
-		{"volts in pairs", plate.Typed{Output: "2.2/2.6 kW", Volts: "400/460", Amps: "4.9/4.8", Hertz: "50/60", RPM: "1430/1730"},
+		{"volts in pairs", plate.Typed{Output: "2.2/2.6 kW", Volts: "400/460", Amps: "4.9/4.8", Hertz: "50/60",
+			RPM: "1430/1730"},
 			figures{400, 4.9, 1430, 2200}, figures{460, 4.8, 1730, 2600}, 1},
-		{"strokes", plate.Typed{Output: "3/4 hp | 3/4 hp", Volts: "190/380 | 230/460", Amps: "3.0/1.5 | 2.8/1.4", Hertz: "50/60 Hz", RPM: "1420 | 1720"},
+		{"strokes", plate.Typed{Output: "3/4 hp | 3/4 hp", Volts: "190/380 | 230/460", Amps: "3.0/1.5 | 2.8/1.4",
+			Hertz: "50/60 Hz", RPM: "1420 | 1720"},
 			figures{190, 3.0, 1420, 0.75 * 745.7}, figures{230, 2.8, 1720, 0.75 * 745.7}, 2},
-		{"the same volts for both", plate.Typed{Output: "1.5 kW", Volts: "230/400", Amps: "6.0/3.5", Hertz: "60/50", RPM: "1720/1420"},
+		{"the same volts for both", plate.Typed{Output: "1.5 kW", Volts: "230/400", Amps: "6.0/3.5", Hertz: "60/50",
+			RPM: "1720/1420"},
 			figures{230, 0, 1420, 1500}, figures{230, 6.0, 1720, 1500}, 2},
-		{"amps for both in a row", plate.Typed{Output: "1.5 kW", Volts: "230/400", Amps: "6.0/3.5/5.8/3.4", Hertz: "50/60", RPM: "1420/1720"},
+		{"amps for both in a row", plate.Typed{Output: "1.5 kW", Volts: "230/400", Amps: "6.0/3.5/5.8/3.4",
+			Hertz: "50/60", RPM: "1420/1720"},
 			figures{230, 6.0, 1420, 1500}, figures{230, 5.8, 1720, 1500}, 2},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -98,15 +102,27 @@ func TestFrameAgainstOutput(t *testing.T) {
 		frame, output, hertz, rpm string
 		doubted                   bool
 	}{
-		{"182T", "3 hp", "60", "1745", false}, {"184T", "5 hp", "60", "1745", false}, {"145T", "2 hp", "60", "1725", false}, {"145T", "5 hp", "60", "1745", true},
-		{"FR 215T", "10 hp", "60", "1760", false}, {"254T", "1 hp", "60", "1745", true}, {"100L", "3 kW", "50", "1435", false}, {"IEC 90S", "1.1 kW", "50", "1415", false},
-		{"80", "0.75 kW", "50", "1400", false}, {"80", "2.2 kW", "50", "1430", true}, {"132S", "5.5 kW", "50", "1455", false}, {"112M", "0.55 kW", "50", "1400", true},
+		{"182T", "3 hp", "60", "1745", false}, {"184T", "5 hp", "60", "1745", false}, {"145T", "2 hp", "60", "1725",
+			false}, {"145T", "5 hp", "60", "1745", true},
+		{"FR 215T", "10 hp", "60", "1760", false}, {"254T", "1 hp", "60", "1745", true}, {"100L", "3 kW", "50", "1435",
+			false}, {"IEC 90S", "1.1 kW", "50", "1415", false},
+		{"80", "0.75 kW", "50", "1400", false}, {"80", "2.2 kW", "50", "1430", true}, {"132S", "5.5 kW", "50", "1455",
+			false}, {"112M", "0.55 kW", "50", "1400", true},
 		{"225", "3 hp", "60", "1745", false}, {"X9", "3 hp", "60", "1745", false},
 	} {
-		read, problems := plate.Read(plate.Typed{Output: c.output, Volts: "230", Hertz: c.hertz, RPM: c.rpm, Rest: plate.Rest{Frame: c.frame}})
+		read, problems := plate.Read(
+			plate.Typed{Output: c.output, Volts: "230", Hertz: c.hertz, RPM: c.rpm, Rest: plate.Rest{Frame: c.frame}},
+		)
 		require.Empty(t, problems)
 		filled, _ := plate.Fill(read, plate.Supply{Volts: 230, Hertz: read.Hertz})
-		assert.Equal(t, c.doubted, contains(ids(plate.Check(filled)), "plate.frame-against-output"), "%s in %s", c.output, c.frame)
+		assert.Equal(
+			t,
+			c.doubted,
+			contains(ids(plate.Check(filled)), "plate.frame-against-output"),
+			"%s in %s",
+			c.output,
+			c.frame,
+		)
 	}
 }
 
@@ -123,7 +139,9 @@ func contains(list []string, one string) bool {
 // twice rated (IEC 60034-12).
 func TestDesignH(t *testing.T) {
 	least := func(design string) float64 {
-		read, problems := plate.Read(plate.Typed{Output: "4 kW", Volts: "400", Hertz: "50", RPM: "1440", Design: design})
+		read, problems := plate.Read(
+			plate.Typed{Output: "4 kW", Volts: "400", Hertz: "50", RPM: "1440", Design: design},
+		)
 		require.Empty(t, problems)
 		filled, _ := plate.Fill(read, europe)
 		return filled.LockedRotorTorque.Least

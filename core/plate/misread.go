@@ -25,7 +25,13 @@ type Misreading struct {
 
 // Says words a misreading.
 func (m Misreading) Says() string {
-	return fmt.Sprintf("%s %s may be %s: %s.", strings.ToUpper(m.Field[:1])+strings.ReplaceAll(m.Field[1:], "_", " "), m.From, m.To, m.Why)
+	return fmt.Sprintf(
+		"%s %s may be %s: %s.",
+		strings.ToUpper(m.Field[:1])+strings.ReplaceAll(m.Field[1:], "_", " "),
+		m.From,
+		m.To,
+		m.Why,
+	)
 }
 
 // How likely one thing is taken for another, as a cost beside that of an unusual
@@ -42,10 +48,49 @@ const (
 )
 
 // standardVolts are voltages that plates usually carry.
-var standardVolts = []float64{110, 115, 120, 127, 190, 200, 208, 220, 230, 240, 254, 265, 277, 346, 380, 400, 415, 440, 460, 480, 500, 525, 550, 575, 600, 660, 690}
+var standardVolts = []float64{
+	110,
+	115,
+	120,
+	127,
+	190,
+	200,
+	208,
+	220,
+	230,
+	240,
+	254,
+	265,
+	277,
+	346,
+	380,
+	400,
+	415,
+	440,
+	460,
+	480,
+	500,
+	525,
+	550,
+	575,
+	600,
+	660,
+	690,
+}
 
 // lookalikes are figures that a worn plate confuses.
-var lookalikes = map[byte]string{'0': "868", '1': "74", '2': "7", '3': "85", '4': "91", '5': "63", '6': "580", '7': "12", '8': "306", '9': "4"}
+var lookalikes = map[byte]string{
+	'0': "868",
+	'1': "74",
+	'2': "7",
+	'3': "85",
+	'4': "91",
+	'5': "63",
+	'6': "580",
+	'7': "12",
+	'8': "306",
+	'9': "4",
+}
 
 // Misreadings tries, on a plate that contradicts itself, every correction of one
 // field and returns those that leave it consistent, the likeliest first, at most
@@ -76,7 +121,15 @@ func LikelyMisreading(p Plate, s Supply) []rule.Verdict {
 	if len(found) > 1 {
 		says += " Or: " + found[1].Says()
 	}
-	return []rule.Verdict{rule.Speak("plate.likely-misreading", rule.Numbers{"corrections": float64(len(found))}, "Look at the plate again before you change it here.", "%s", says)}
+	return []rule.Verdict{
+		rule.Speak(
+			"plate.likely-misreading",
+			rule.Numbers{"corrections": float64(len(found))},
+			"Look at the plate again before you change it here.",
+			"%s",
+			says,
+		),
+	}
 }
 
 // consistency says whether a plate agrees with itself, and how unusual a motor it
@@ -136,7 +189,8 @@ func consistency(p Plate, s Supply) (strangeness float64, fine bool) {
 // standardOutput says whether an output is one that motors are made for, in
 // horsepower or kilowatts.
 func standardOutput(watts float64) bool {
-	for _, w := range []float64{124.3, 186.4, 248.6, 372.9, 559.3, 745.7, 1118.6, 1491.4, 2237.1, 3728.5, 5592.8, 7457, 11186, 14914,
+	for _, w := range []float64{124.3, 186.4, 248.6, 372.9, 559.3, 745.7, 1118.6, 1491.4, 2237.1, 3728.5, 5592.8, 7457,
+		11186, 14914,
 		90, 120, 180, 250, 370, 550, 750, 1100, 1500, 2200, 3000, 4000, 5500, 7500, 11000, 15000} {
 		if math.Abs(watts/w-1) < 0.004 {
 			return true
@@ -177,7 +231,14 @@ func corrections(p Plate) (list []Misreading) {
 	}
 	if p.Hertz == 50 || p.Hertz == 60 {
 		other := 110 - p.Hertz
-		try("hertz", quantity.Figures(p.Hertz, 2), quantity.Figures(other, 2), "the speed belongs to the other frequency", costHertz, func(q *Plate) { q.Hertz = other })
+		try(
+			"hertz",
+			quantity.Figures(p.Hertz, 2),
+			quantity.Figures(other, 2),
+			"the speed belongs to the other frequency",
+			costHertz,
+			func(q *Plate) { q.Hertz = other },
+		)
 	}
 	return append(list, outputCorrections(p)...)
 }
@@ -202,13 +263,28 @@ func outputCorrections(p Plate) (list []Misreading) {
 	for _, e := range edits(quantity.Figures(watts/quantity.WattsPerHorsepower, 3)) {
 		try(quantity.WattsPerHorsepower*e.value, e.text+" hp", e.why, e.cost)
 	}
-	try(watts*quantity.WattsPerHorsepower/1000, quantity.Figures(watts/1000, 3)+" hp", "kilowatts for horsepower", costUnit)
-	try(watts*1000/quantity.WattsPerHorsepower, quantity.Figures(watts/quantity.WattsPerHorsepower, 3)+" kW", "horsepower for kilowatts", costUnit)
+	try(
+		watts*quantity.WattsPerHorsepower/1000,
+		quantity.Figures(watts/1000, 3)+" hp",
+		"kilowatts for horsepower",
+		costUnit,
+	)
+	try(
+		watts*1000/quantity.WattsPerHorsepower,
+		quantity.Figures(watts/quantity.WattsPerHorsepower, 3)+" kW",
+		"horsepower for kilowatts",
+		costUnit,
+	)
 	efficiency := p.Efficiency
 	if efficiency == 0 {
 		efficiency, _, _ = ClassEfficiency("IE2", watts, 4)
 	}
-	try(watts*efficiency, quantity.Figures(watts*efficiency/1000, 3)+" kW", "the input was read as the output", costInput)
+	try(
+		watts*efficiency,
+		quantity.Figures(watts*efficiency/1000, 3)+" kW",
+		"the input was read as the output",
+		costInput,
+	)
 	return list
 }
 

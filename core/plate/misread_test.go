@@ -17,10 +17,13 @@ import (
 // made makes a consistent plate as a maker would stamp it.
 func made(r *rand.Rand) plate.Plate {
 	poles := []int{2, 4, 4, 4, 6}[r.IntN(5)]
-	hertz, ratio, volts, watts := 50.0, math.Sqrt(3), 230.0, []float64{370, 550, 750, 1100, 1500, 2200, 3000, 4000, 5500}[r.IntN(9)]
+	hertz, ratio, volts, watts := 50.0, math.Sqrt(
+		3,
+	), 230.0, []float64{370, 550, 750, 1100, 1500, 2200, 3000, 4000, 5500}[r.IntN(9)]
 	high := 400.0
 	if r.IntN(2) == 0 {
-		hertz, ratio, high, watts = 60, 2, 460, []float64{0.5, 0.75, 1, 1.5, 2, 3, 5, 7.5, 10}[r.IntN(9)]*quantity.WattsPerHorsepower
+		hertz, ratio, high, watts = 60, 2, 460, []float64{0.5, 0.75, 1, 1.5, 2, 3, 5, 7.5,
+			10}[r.IntN(9)]*quantity.WattsPerHorsepower
 	}
 	vary := func(spread float64) float64 { return 1 + spread*(2*r.Float64()-1) }
 	efficiency, _, _ := plate.ClassEfficiency("IE2", watts, poles)
@@ -28,8 +31,12 @@ func made(r *rand.Rand) plate.Plate {
 	efficiency, powerFactor = efficiency*vary(0.03), powerFactor*vary(0.05)
 	amps := watts / (math.Sqrt(3) * volts * efficiency * powerFactor)
 	two := func(v float64) float64 { return math.Round(100*v) / 100 }
-	p := plate.Plate{OutputWatts: watts, Hertz: hertz, RPM: 5 * math.Round(120*hertz/float64(poles)*(1-plate.UsualSlip(watts, hertz, poles)*vary(0.25))/5),
-		Ratings: []plate.Rating{{Volts: volts, Amps: two(amps)}, {Volts: high, Amps: two(amps / ratio)}}}
+	p := plate.Plate{
+		OutputWatts: watts,
+		Hertz:       hertz,
+		RPM:         5 * math.Round(120*hertz/float64(poles)*(1-plate.UsualSlip(watts, hertz, poles)*vary(0.25))/5),
+		Ratings:     []plate.Rating{{Volts: volts, Amps: two(amps)}, {Volts: high, Amps: two(amps / ratio)}},
+	}
 	if r.IntN(2) == 0 {
 		p.Efficiency = math.Round(1000*efficiency) / 1000
 	}
@@ -90,7 +97,9 @@ func same(a, b plate.Plate) bool {
 			return false
 		}
 	}
-	return near(a.OutputWatts, b.OutputWatts) && near(a.RPM, b.RPM) && a.Hertz == b.Hertz && near(a.PowerFactor, b.PowerFactor) && near(a.Efficiency, b.Efficiency)
+	return near(a.OutputWatts, b.OutputWatts) && near(a.RPM, b.RPM) && a.Hertz == b.Hertz &&
+		near(a.PowerFactor, b.PowerFactor) &&
+		near(a.Efficiency, b.Efficiency)
 }
 
 func supplyFor(p plate.Plate) plate.Supply { return plate.Supply{Volts: 230, Hertz: p.Hertz} }

@@ -153,7 +153,10 @@ func (r *reader) apart(t Typed, hertz []float64) (first, second Typed) {
 	})
 	part(t.Amps, &first.Amps, &second.Amps, func() (string, string) {
 		amps, err := quantity.ParseAmps(t.Amps)
-		if n := len(amps) / 2; err == nil && (paired && len(amps) == 2 || !paired && n > 0 && n == len(volts) && len(amps) == 2*n) {
+		if n := len(
+			amps,
+		) / 2; err == nil &&
+			(paired && len(amps) == 2 || !paired && n > 0 && n == len(volts) && len(amps) == 2*n) {
 			return list(amps[:n]), list(amps[n:])
 		}
 		return t.Amps, "" // whose they are beyond the first is not said
@@ -175,7 +178,10 @@ func (r *reader) one(t Typed) Plate {
 		r.within("amps", a, 0.05, 600, "Amps must lie between 0.05 and 600.")
 	}
 	if len(amps) > 0 && len(volts) > 0 && len(amps) != len(volts) && len(amps) != 1 {
-		r.say("amps", fmt.Sprintf("There are %d volts but %d amps; give one for each, in the same order.", len(volts), len(amps)))
+		r.say(
+			"amps",
+			fmt.Sprintf("There are %d volts but %d amps; give one for each, in the same order.", len(volts), len(amps)),
+		)
 		amps = nil
 	}
 	for i, v := range volts {
@@ -290,10 +296,17 @@ var connectionNames = map[string]string{
 // windings, two is parallel and series).
 func (r *reader) connect(text string, ratings []Rating) {
 	var named []string
-	for _, word := range strings.FieldsFunc(strings.ToLower(text), func(c rune) bool { return strings.ContainsRune(" /-,;+", c) }) {
+	for _, word := range strings.FieldsFunc(strings.ToLower(text),
+		func(c rune) bool { return strings.ContainsRune(" /-,;+", c) }) {
 		name, ok := connectionNames[word]
 		if !ok {
-			r.say("connection", fmt.Sprintf("“%s” is no connection: write wye, delta, series or parallel, or several parted by a stroke.", word))
+			r.say(
+				"connection",
+				fmt.Sprintf(
+					"“%s” is no connection: write wye, delta, series or parallel, or several parted by a stroke.",
+					word,
+				),
+			)
 			return
 		}
 		named = append(named, name)
@@ -305,7 +318,14 @@ func (r *reader) connect(text string, ratings []Rating) {
 		return
 	}
 	if len(named) > 1 {
-		r.say("connection", fmt.Sprintf("There are %d volts but %d connections; give one for each, in the same order.", len(ratings), len(named)))
+		r.say(
+			"connection",
+			fmt.Sprintf(
+				"There are %d volts but %d connections; give one for each, in the same order.",
+				len(ratings),
+				len(named),
+			),
+		)
 		return
 	}
 	if len(ratings) < 2 {
@@ -358,9 +378,25 @@ type Field struct{ Name, Text string }
 
 // Fields lists the typed fields.
 func (t Typed) Fields() []Field {
-	fields := []Field{{"output", t.Output}, {"volts", t.Volts}, {"amps", t.Amps}, {"hertz", t.Hertz}, {"rpm", t.RPM}, {"power_factor", t.PowerFactor},
-		{"efficiency", t.Efficiency}, {"service_factor", t.ServiceFactor}, {"code", t.Code}, {"design", t.Design}, {"connection", t.Connection},
-		{"leads", t.Leads}, {"locked_rotor", t.LockedRotor}, {"joined", t.Joined}}
+	fields := []Field{
+		{"output", t.Output},
+		{"volts", t.Volts},
+		{"amps", t.Amps},
+		{"hertz", t.Hertz},
+		{"rpm", t.RPM},
+		{"power_factor", t.PowerFactor},
+		{
+			"efficiency",
+			t.Efficiency,
+		},
+		{"service_factor", t.ServiceFactor},
+		{"code", t.Code},
+		{"design", t.Design},
+		{"connection", t.Connection},
+		{"leads", t.Leads},
+		{"locked_rotor", t.LockedRotor},
+		{"joined", t.Joined},
+	}
 	for i, text := range t.Texts() {
 		fields = append(fields, Field{RestFields[i].Name, text})
 	}

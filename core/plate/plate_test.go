@@ -19,7 +19,18 @@ var (
 
 // shaperPlate is consistent: 3 hp, 9.0 A, 87.5 percent.
 func shaperPlate() plate.Typed {
-	return plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", Hertz: "60", RPM: "1745", Efficiency: "87.5", ServiceFactor: "1.15", Code: "k", Design: "B", Leads: "9"}
+	return plate.Typed{
+		Output:        "3 hp",
+		Volts:         "230/460",
+		Amps:          "9.0/4.5",
+		Hertz:         "60",
+		RPM:           "1745",
+		Efficiency:    "87.5",
+		ServiceFactor: "1.15",
+		Code:          "k",
+		Design:        "B",
+		Leads:         "9",
+	}
 }
 
 func fill(t *testing.T, typed plate.Typed, s plate.Supply) plate.Filled {
@@ -35,7 +46,14 @@ func TestReadUnderstandsAPlate(t *testing.T) {
 	p, problems := plate.Read(shaperPlate())
 	require.Empty(t, problems)
 	assert.InDelta(t, 2237.1, p.OutputWatts, 1e-9)
-	assert.Equal(t, []plate.Rating{{Volts: 230, Amps: 9, Connection: plate.Parallel}, {Volts: 460, Amps: 4.5, Connection: plate.Series}}, p.Ratings)
+	assert.Equal(
+		t,
+		[]plate.Rating{
+			{Volts: 230, Amps: 9, Connection: plate.Parallel},
+			{Volts: 460, Amps: 4.5, Connection: plate.Series},
+		},
+		p.Ratings,
+	)
 	assert.Equal(t, "K", p.CodeLetter)
 	assert.Equal(t, "B", p.DesignLetter)
 	assert.Equal(t, 9, p.Leads)
@@ -44,8 +62,10 @@ func TestReadUnderstandsAPlate(t *testing.T) {
 
 func TestConnectionsFollowTheRatioOfTheVolts(t *testing.T) {
 	for volts, want := range map[string][]string{
-		"230/400": {plate.Delta, plate.Wye}, "400/690": {plate.Delta, plate.Wye}, "230/460": {plate.Parallel, plate.Series},
-		"208-230/460": {plate.Parallel, plate.Parallel, plate.Series}, "230": {""}, "220/380": {plate.Delta, plate.Wye}, "460/230": {plate.Series, plate.Parallel},
+		"230/400": {plate.Delta, plate.Wye}, "400/690": {plate.Delta, plate.Wye}, "230/460": {plate.Parallel,
+			plate.Series},
+		"208-230/460": {plate.Parallel, plate.Parallel, plate.Series}, "230": {""}, "220/380": {plate.Delta, plate.Wye},
+		"460/230": {plate.Series, plate.Parallel},
 	} {
 		p, problems := plate.Read(plate.Typed{Volts: volts})
 		require.Empty(t, problems)
@@ -103,12 +123,18 @@ func TestOutputVoltsAndSpeedAreEnough(t *testing.T) {
 	f := fill(t, plate.Typed{Output: "1 hp", Volts: "230", RPM: "1725"}, us)
 	assert.Equal(t, 4.0, f.Poles.Value)
 	assert.Equal(t, rule.Derived, f.Poles.Origin)
-	for name, v := range map[string]plate.Value{"amps": f.Amps, "power factor": f.PowerFactor, "efficiency": f.Efficiency, "service factor": f.ServiceFactor, "hertz": f.Hertz} {
+	for name, v := range map[string]plate.Value{"amps": f.Amps, "power factor": f.PowerFactor,
+		"efficiency": f.Efficiency, "service factor": f.ServiceFactor, "hertz": f.Hertz} {
 		assert.Equal(t, rule.Assumed, v.Origin, name)
 		assert.NotEmpty(t, v.Source, name)
 	}
 	assert.Equal(t, rule.Assumed, f.ConnectionBy)
-	assert.InEpsilon(t, f.Output.Value, math.Sqrt(3)*f.Volts.Value*f.Amps.Value*f.PowerFactor.Value*f.Efficiency.Value, 1e-9)
+	assert.InEpsilon(
+		t,
+		f.Output.Value,
+		math.Sqrt(3)*f.Volts.Value*f.Amps.Value*f.PowerFactor.Value*f.Efficiency.Value,
+		1e-9,
+	)
 }
 
 func TestTwoOfAmpsPowerFactorAndEfficiencyMakeTheThird(t *testing.T) {
@@ -136,12 +162,20 @@ func TestJoining(t *testing.T) {
 		origin     rule.Origin
 		amps       float64
 	}{
-		{"dual volts on 240", plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", RPM: "1745"}, us, 230, plate.Parallel, rule.Stated, 9},
-		{"delta on 230", plate.Typed{Output: "2.2 kW", Volts: "230/400", Amps: "8.6/5.0", RPM: "1430"}, europe, 230, plate.Delta, rule.Stated, 8.6},
-		{"six leads let a wye become delta", plate.Typed{Output: "4 kW", Volts: "400", Amps: "8.4", RPM: "1440", Connection: "Y", Leads: "6"}, europe, 231, plate.Delta, rule.Derived, 8.4 * 400 / 231},
-		{"nine leads let series become parallel", plate.Typed{Output: "3 hp", Volts: "460", Amps: "4.5", RPM: "1745", Leads: "9"}, us, 230, plate.Parallel, rule.Derived, 9},
-		{"three leads leave it", plate.Typed{Output: "4 kW", Volts: "400", Amps: "8.4", RPM: "1440", Connection: "Y", Leads: "3"}, europe, 400, plate.Wye, rule.Stated, 8.4},
-		{"as it was asked", plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", RPM: "1745", Joined: "460"}, us, 460, plate.Series, rule.Stated, 4.5},
+		{"dual volts on 240", plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", RPM: "1745"}, us, 230,
+			plate.Parallel, rule.Stated, 9},
+		{"delta on 230", plate.Typed{Output: "2.2 kW", Volts: "230/400", Amps: "8.6/5.0", RPM: "1430"}, europe, 230,
+			plate.Delta, rule.Stated, 8.6},
+		{"six leads let a wye become " +
+			"delta", plate.Typed{Output: "4 kW", Volts: "400", Amps: "8.4", RPM: "1440", Connection: "Y", Leads: "6"},
+			europe, 231, plate.Delta, rule.Derived, 8.4 * 400 / 231},
+		{"nine leads let series become " +
+			"parallel", plate.Typed{Output: "3 hp", Volts: "460", Amps: "4.5", RPM: "1745", Leads: "9"}, us, 230,
+			plate.Parallel, rule.Derived, 9},
+		{"three leads leave it", plate.Typed{Output: "4 kW", Volts: "400", Amps: "8.4", RPM: "1440", Connection: "Y",
+			Leads: "3"}, europe, 400, plate.Wye, rule.Stated, 8.4},
+		{"as it was asked", plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", RPM: "1745", Joined: "460"},
+			us, 460, plate.Series, rule.Stated, 4.5},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			f := fill(t, c.typed, c.supply)
@@ -174,19 +208,27 @@ func TestHertzFromSpeed(t *testing.T) {
 		supply plate.Supply
 		hertz  float64
 		origin rule.Origin
-	}{{"1440", us, 50, rule.Derived}, {"2850", us, 50, rule.Derived}, {"1725", europe, 60, rule.Derived}, {"1725", us, 60, rule.Assumed}, {"1440", europe, 50, rule.Assumed}, {"", us, 60, rule.Assumed}, {"1000", us, 60, rule.Assumed}} {
+	}{{"1440", us, 50, rule.Derived}, {"2850", us, 50, rule.Derived}, {"1725", europe, 60, rule.Derived}, {"1725", us,
+		60, rule.Assumed}, {"1440", europe, 50, rule.Assumed}, {"", us, 60, rule.Assumed}, {"1000", us, 60,
+		rule.Assumed}} {
 		f := fill(t, plate.Typed{Output: "2 kW", Volts: "230", RPM: c.rpm}, c.supply)
 		assert.Equal(t, c.hertz, f.Hertz.Value, c.rpm)
 		assert.Equal(t, c.origin, f.Hertz.Origin, c.rpm)
 	}
-	assert.InDelta(t, 100*(240.0/60)/(230.0/50), plate.FluxPercent(fill(t, plate.Typed{Output: "2 kW", Volts: "230", RPM: "1440"}, us), us), 1e-9)
+	assert.InDelta(
+		t,
+		100*(240.0/60)/(230.0/50),
+		plate.FluxPercent(fill(t, plate.Typed{Output: "2 kW", Volts: "230", RPM: "1440"}, us), us),
+		1e-9,
+	)
 }
 
 func TestPolesFromSpeed(t *testing.T) {
 	for _, c := range []struct {
 		rpm, hertz float64
 		poles      int
-	}{{1745, 60, 4}, {3450, 60, 2}, {1150, 60, 6}, {860, 60, 8}, {1440, 50, 4}, {2850, 50, 2}, {940, 50, 6}, {3600, 60, 0}, {1499, 50, 4}} {
+	}{{1745, 60, 4}, {3450, 60, 2}, {1150, 60, 6}, {860, 60, 8}, {1440, 50, 4}, {2850, 50, 2}, {940, 50, 6}, {3600, 60,
+		0}, {1499, 50, 4}} {
 		assert.Equal(t, c.poles, plate.Poles(c.rpm, c.hertz), "%v rpm", c.rpm)
 	}
 }
@@ -254,7 +296,8 @@ func TestSupplyChecks(t *testing.T) {
 
 // Values printed in the standards.
 func TestTables(t *testing.T) {
-	for letter, band := range map[string][2]float64{"A": {0, 3.15}, "B": {3.15, 3.55}, "K": {8, 9}, "L": {9, 10}, "V": {22.4, 25}} {
+	for letter, band := range map[string][2]float64{"A": {0, 3.15}, "B": {3.15, 3.55}, "K": {8, 9}, "L": {9, 10},
+		"V": {22.4, 25}} {
 		from, below, ok := plate.CodeBand(letter)
 		require.True(t, ok)
 		assert.Equal(t, band, [2]float64{from, below}, letter)
@@ -268,7 +311,8 @@ func TestTables(t *testing.T) {
 		watts float64
 		poles int
 		want  float64
-	}{{"IE1", 750, 4, 72.1}, {"IE2", 2200, 4, 84.3}, {"IE3", 15000, 6, 91.2}, {"IE2", 370, 2, 69.5}, {"energy-efficient", 3 * 745.7, 4, 87.5}, {"premium", 5 * 745.7, 4, 89.5}} {
+	}{{"IE1", 750, 4, 72.1}, {"IE2", 2200, 4, 84.3}, {"IE3", 15000, 6, 91.2}, {"IE2", 370, 2, 69.5},
+		{"energy-efficient", 3 * 745.7, 4, 87.5}, {"premium", 5 * 745.7, 4, 89.5}} {
 		got, source, ok := plate.ClassEfficiency(c.class, c.watts, c.poles)
 		require.True(t, ok)
 		assert.InDelta(t, c.want, 100*got, 0.06, "%s %v W", c.class, c.watts)
@@ -287,7 +331,8 @@ func TestTables(t *testing.T) {
 // Design B, 4 poles, 60 Hz: locked-rotor and breakdown torque in percent, and
 // the most locked-rotor amps at 230 V (NEMA MG 1, 12.38, 12.39 and 12.35).
 func TestDesignB(t *testing.T) {
-	for hp, want := range map[string][3]float64{"1": {275, 300, 30}, "1 1/2": {250, 280, 40}, "2": {235, 270, 50}, "3": {215, 250, 64}, "5": {185, 225, 92},
+	for hp, want := range map[string][3]float64{"1": {275, 300, 30}, "1 1/2": {250, 280, 40}, "2": {235, 270, 50},
+		"3": {215, 250, 64}, "5": {185, 225, 92},
 		"7 1/2": {175, 215, 127}, "10": {165, 200, 162}, "15": {160, 200, 232}, "20": {150, 200, 290}} {
 		f := fill(t, plate.Typed{Output: hp + " hp", Volts: "230", RPM: "1750", Hertz: "60", Design: "B"}, us)
 		assert.InDelta(t, want[0]/100, f.LockedRotorTorque.Least, 0.004, hp)
@@ -300,7 +345,13 @@ func TestDesignB(t *testing.T) {
 func TestLockedRotorOfThePlateIsAimedAt(t *testing.T) {
 	typed := shaperPlate()
 	f := fill(t, typed, us)
-	assert.InDelta(t, 8*3*1000/(math.Sqrt(3)*230*9), f.LockedRotorAmps.Least, 1e-2, "letter K begins at 8 kVA a horsepower")
+	assert.InDelta(
+		t,
+		8*3*1000/(math.Sqrt(3)*230*9),
+		f.LockedRotorAmps.Least,
+		1e-2,
+		"letter K begins at 8 kVA a horsepower",
+	)
 	typed.LockedRotor = "66"
 	f = fill(t, typed, us)
 	assert.InDelta(t, 66.0/9, f.LockedRotorAmps.Stated, 1e-9)
@@ -311,7 +362,16 @@ func FuzzReadAndFill(f *testing.F) {
 	f.Add("0,37 kW", "230/400", "1,9/1,1", "", "1380", "", "6", "")
 	f.Add("550 W", "wye", "-", "50 Hz", "1", "101", "4", "x")
 	f.Fuzz(func(t *testing.T, output, volts, amps, hertz, rpm, efficiency, leads, joined string) {
-		typed := plate.Typed{Output: output, Volts: volts, Amps: amps, Hertz: hertz, RPM: rpm, Efficiency: efficiency, Leads: leads, Joined: joined}
+		typed := plate.Typed{
+			Output:     output,
+			Volts:      volts,
+			Amps:       amps,
+			Hertz:      hertz,
+			RPM:        rpm,
+			Efficiency: efficiency,
+			Leads:      leads,
+			Joined:     joined,
+		}
 		p, problems := plate.Read(typed)
 		for _, problem := range problems {
 			if strings.TrimSpace(problem.Says) == "" {

@@ -32,12 +32,14 @@ func draw(t *rapid.T) known {
 	k.poles = 2 * rapid.IntRange(1, 3).Draw(t, "pole pairs")
 	if american {
 		hp := rapid.SampledFrom([]string{"1/2", "3/4", "1", "1 1/2", "2", "3", "5", "7 1/2", "10"}).Draw(t, "hp")
-		k.watts = map[string]float64{"1/2": 0.5, "3/4": 0.75, "1": 1, "1 1/2": 1.5, "2": 2, "3": 3, "5": 5, "7 1/2": 7.5, "10": 10}[hp] * 745.7
+		k.watts = map[string]float64{"1/2": 0.5, "3/4": 0.75, "1": 1, "1 1/2": 1.5, "2": 2, "3": 3, "5": 5,
+			"7 1/2": 7.5, "10": 10}[hp] * 745.7
 		k.outputs = []string{hp + " HP", hp + "HP", "HP " + hp, "HP: " + hp, hp + " H.P."}
 		k.volts, k.ratio, k.first, k.hertz = "230/460", 2, 230, 60
 		k.code, k.design = rapid.SampledFrom([]string{"H", "J", "K", "L"}).Draw(t, "code"), "B"
 	} else {
-		kilowatts := rapid.SampledFrom([]string{"0,37", "0.55", "0,75", "1.1", "1,5", "2.2", "3", "4", "5,5"}).Draw(t, "kW")
+		kilowatts := rapid.SampledFrom([]string{"0,37", "0.55", "0,75", "1.1", "1,5", "2.2", "3", "4", "5,5"}).
+			Draw(t, "kW")
 		fmt.Sscanf(strings.Replace(kilowatts, ",", ".", 1), "%f", &k.watts) // the list above is all numbers
 		k.watts *= 1000
 		k.outputs = []string{kilowatts + " kW", kilowatts + "kW", "kW " + kilowatts, "kW: " + kilowatts}
@@ -63,17 +65,66 @@ func (k known) write(t *rapid.T) string {
 	pick := func(name string, styles ...string) string { return rapid.SampledFrom(styles).Draw(t, name) }
 	fields := []string{
 		pick("output", k.outputs...),
-		pick("volts", k.volts+" V", k.volts+"V", "VOLTS "+k.volts, "V: "+k.volts, strings.Replace(k.volts, "/", " / ", 1)+" Volts", "230 - "+second+" V"),
-		pick("amps", amps+" A", amps+"A", "AMPS "+amps, "F.L.A. "+amps, "FLA: "+amps, strings.Replace(amps, "/", " / ", 1)+" AMPS"),
-		pick("hertz", fmt.Sprintf("%d Hz", k.hertz), fmt.Sprintf("%dHZ", k.hertz), fmt.Sprintf("HERTZ %d", k.hertz), fmt.Sprintf("%d CYCLES", k.hertz), fmt.Sprintf("CYCLES: %d", k.hertz)),
-		pick("rpm", fmt.Sprintf("%d RPM", k.rpm), fmt.Sprintf("%drpm", k.rpm), fmt.Sprintf("R.P.M. %d", k.rpm), fmt.Sprintf("%d r/min", k.rpm), fmt.Sprintf("%d min-1", k.rpm), fmt.Sprintf("RPM: %d", k.rpm)),
-		pick("sf", fmt.Sprintf("SF %.2f", k.sf), fmt.Sprintf("S.F. %.2f", k.sf), fmt.Sprintf("SF%.2f", k.sf), fmt.Sprintf("SERVICE FACTOR %.2f", k.sf), fmt.Sprintf("SERV. FACTOR: %.2f", k.sf)),
-		pick("eff", fmt.Sprintf("EFF %.1f", 100*k.eff), fmt.Sprintf("NEMA NOM EFF. %.1f", 100*k.eff), fmt.Sprintf("EFF. %.1f %%", 100*k.eff), fmt.Sprintf("EFFICIENCY: %.1f%%", 100*k.eff), fmt.Sprintf("%.1f %% EFF", 100*k.eff)),
+		pick(
+			"volts",
+			k.volts+" V",
+			k.volts+"V",
+			"VOLTS "+k.volts,
+			"V: "+k.volts,
+			strings.Replace(k.volts, "/", " / ", 1)+" Volts",
+			"230 - "+second+" V",
+		),
+		pick(
+			"amps",
+			amps+" A",
+			amps+"A",
+			"AMPS "+amps,
+			"F.L.A. "+amps,
+			"FLA: "+amps,
+			strings.Replace(amps, "/", " / ", 1)+" AMPS",
+		),
+		pick(
+			"hertz",
+			fmt.Sprintf("%d Hz", k.hertz),
+			fmt.Sprintf("%dHZ", k.hertz),
+			fmt.Sprintf("HERTZ %d", k.hertz),
+			fmt.Sprintf("%d CYCLES", k.hertz),
+			fmt.Sprintf("CYCLES: %d", k.hertz),
+		),
+		pick(
+			"rpm",
+			fmt.Sprintf("%d RPM", k.rpm),
+			fmt.Sprintf("%drpm", k.rpm),
+			fmt.Sprintf("R.P.M. %d", k.rpm),
+			fmt.Sprintf("%d r/min", k.rpm),
+			fmt.Sprintf("%d min-1", k.rpm),
+			fmt.Sprintf("RPM: %d", k.rpm),
+		),
+		pick(
+			"sf",
+			fmt.Sprintf("SF %.2f", k.sf),
+			fmt.Sprintf("S.F. %.2f", k.sf),
+			fmt.Sprintf("SF%.2f", k.sf),
+			fmt.Sprintf("SERVICE FACTOR %.2f", k.sf),
+			fmt.Sprintf("SERV. FACTOR: %.2f", k.sf),
+		),
+		pick(
+			"eff",
+			fmt.Sprintf("EFF %.1f", 100*k.eff),
+			fmt.Sprintf("NEMA NOM EFF. %.1f", 100*k.eff),
+			fmt.Sprintf("EFF. %.1f %%", 100*k.eff),
+			fmt.Sprintf("EFFICIENCY: %.1f%%", 100*k.eff),
+			fmt.Sprintf("%.1f %% EFF", 100*k.eff),
+		),
 		pick("phases", "3 PH", "PH 3", "3~", "PHASE: 3", "3-PHASE", "THREE PHASE"),
 		pick("insulation", "INS CL F", "INSUL. CLASS F", "CLASS F", "ISOL.KL. F", "TH.CL. F"),
 	}
 	if k.code != "" {
-		fields = append(fields, pick("code", "CODE "+k.code, "KVA CODE "+k.code, "CODE: "+k.code), pick("design", "DES "+k.design, "NEMA DESIGN "+k.design, "DESIGN: "+k.design))
+		fields = append(
+			fields,
+			pick("code", "CODE "+k.code, "KVA CODE "+k.code, "CODE: "+k.code),
+			pick("design", "DES "+k.design, "NEMA DESIGN "+k.design, "DESIGN: "+k.design),
+		)
 	}
 	fields = rapid.Permutation(fields).Draw(t, "order")
 	text := strings.Join(fields, pick("between", "\n", "  ", " | ", "\r\n", "; "))

@@ -54,34 +54,77 @@ const (
 var patterns = []pattern{
 	compile("rpm", start+`(`+list+`\s*(?:RPM|R\.P\.M\.?|R/MIN|1/MIN|MIN-1|MIN⁻¹|U/MIN|T/MIN|TR/MIN))`+stop),
 	compile("rpm", start+`((?:RPM|R\.P\.M\.?|SPEED)`+is+list+`)`+stop),
-	compile("efficiency", start+`((?:NEMA\s+)?(?:(?:GUARANTEED|MIN|NOM|NOMINAL)\.?\s*)*EFF(?:ICIENCY|IC)?\.?(?:\s*NOM(?:INAL)?\.?)?`+is+one+`\s*%?)`+stop),
+	compile(
+		"efficiency",
+		start+`((?:NEMA\s+)?(?:(?:GUARANTEED|MIN|NOM|NOMINAL)\.?\s*)*EFF(?:ICIENCY|IC)?\.?(?:\s*NOM(?:`+
+			`INAL)?\.?)?`+is+one+`\s*%?)`+stop,
+	),
 	compile("efficiency", start+`((?:IE[1-5]\s*[-:]?\s*|η`+is+`)`+`(\d\d(?:[.,]\d+)?)\s*%?)`+stop),
 	compile("efficiency", start+`(`+one+`\s*%\s*EFF(?:ICIENCY)?\.?)`+stop),
-	compile("service_factor_amps", start+`((?:S\.?F\.?\s*A(?:MPS|MP)?\.?|SERVICE\s*FACTOR\s*AMPS|AMPS?\s*(?:AT|@)\s*S\.?F\.?)`+is+list+`\s*A?)`+stop),
-	compile("service_factor", start+`((?:S\.?\s?F\.?|SER(?:V(?:ICE)?)?\.?\s*F(?:ACT(?:OR)?)?\.?)`+is+`([12](?:[.,]\d+)?))`+stop),
+	compile(
+		"service_factor_amps",
+		start+`((?:S\.?F\.?\s*A(?:MPS|MP)?\.?|SERVICE\s*FACTOR\s*AMPS|AMPS?\s*(?:AT|@)`+
+			`\s*S\.?F\.?)`+is+list+`\s*A?)`+stop,
+	),
+	compile(
+		"service_factor",
+		start+`((?:S\.?\s?F\.?|SER(?:V(?:ICE)?)?\.?\s*F(?:ACT(?:OR)?)?\.?)`+is+`([12](?:[.,]\d+)?))`+stop,
+	),
 	compile("power_factor", start+`((?:P\.?\s?F\.?|POWER\s*FACTOR|COS\s*(?:Φ|PHI|Ø|ϕ)?)`+is+one+`\s*%?)`+stop),
 	compile("code_letter", start+`((?:KVA\s*)?CODE(?:\s*LETTER)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("code_letter", start+`(KVA\s*(?:CODE)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("design_letter", start+`((?:NEMA\s*)?DES(?:IGN|GN)?\.?(?:\s*LETTER)?`+is+`(N[YE]|H[YE]|[ABCDNH]))`+stop),
-	compile("insulation_class", start+`((?:INS(?:UL(?:ATION)?)?\.?\s*(?:SYSTEM\s*)?(?:CL(?:ASS)?\.?)?|IS(?:OL?)?\.?\s*(?:KL|CL)\.?|TH(?:ERM)?\.?\s*CL(?:ASS)?\.?|CLASS|CL\.?)`+is+`([ABEFHN]))`+stop),
+	compile(
+		"insulation_class",
+		start+`((?:INS(?:UL(?:ATION)?)?\.?\s*(?:SYSTEM\s*)?(?:CL(?:ASS)?\.?)?|IS(?:OL?)?\.?\s*(?:KL|CL)\.?|TH(?:`+
+			`ERM)?\.?\s*CL(?:ASS)?\.?|CLASS|CL\.?)`+is+`([ABEFHN]))`+stop,
+	),
 	compile("temperature_rise_kelvin", start+`((?:TEMP(?:ERATURE)?\.?\s*)?RISE`+is+one+`\s*°?\s*[CK]?)`+stop),
 	compile("temperature_rise_kelvin", start+`(`+one+`\s*°?\s*[CK]\s*(?:TEMP(?:ERATURE)?\.?\s*)?RISE)`+stop),
-	compile("ambient_celsius", start+`((?:MAX\.?\s*)?AMB(?:IENT)?\.?(?:\s*TEMP\.?)?(?:\s*MAX\.?)?`+is+one+`\s*°?\s*C?)`+stop),
+	compile(
+		"ambient_celsius",
+		start+`((?:MAX\.?\s*)?AMB(?:IENT)?\.?(?:\s*TEMP\.?)?(?:\s*MAX\.?)?`+is+one+`\s*°?\s*C?)`+stop,
+	),
 	compile("ambient_celsius", start+`(`+one+`\s*°?\s*C\s*(?:MAX\.?\s*)?AMB(?:IENT)?\.?)`+stop),
 	compile("altitude_metre", start+`((?:MAX\.?\s*)?ALT(?:ITUDE)?\.?(?:\s*MAX\.?)?`+is+one+`\s*(MTR|M|FT|FEET))`+stop),
-	compile("duty", start+`((?:DUTY|TIME\s*RATING|TIME|RATING)?`+is+`(S(?:10|[1-9])(?:\s*[-,]?\s*\d+\s*(?:MIN|%))?))`+stop),
-	compile("duty", start+`((?:DUTY|TIME\s*RATING|TIME|RATING)?`+is+`(CONT(?:INUOUS)?|INT(?:ERMITTENT)?|\d+\s*MIN(?:UTES)?)\.?(?:\s*DUTY)?)`+stop),
+	compile(
+		"duty",
+		start+`((?:DUTY|TIME\s*RATING|TIME|RATING)?`+is+`(S(?:10|[1-9])(?:\s*[-,]?\s*\d+\s*(?:MIN|%))?))`+stop,
+	),
+	compile(
+		"duty",
+		start+`((?:DUTY|TIME\s*RATING|TIME|RATING)?`+is+`(CONT(?:INUOUS)?|INT(?:ERMITTENT)?|\d+\s*MIN(?:UTES)?)`+
+			`\.?(?:\s*DUTY)?)`+stop,
+	),
 	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*SIZE)?`+is+`(\d{2,3}\s?[A-Z]{0,3}\d?))`+stop),
 	compile("frame", start+`(((?:48|56|66|14[35]|18[24]|21[35]|25[46]|28[46])(?:TC|TS|T|U|C|J|HZ|H|Y|Z)))`+stop),
 	compile("cooling", start+`(IC\s*-?\s*(\d{2,3}[A-Z]?\d?[A-Z]?\d?))`+stop),
-	compile("bearings", start+`((?:BEARINGS?|BRGS?|BRG|LAGER)\.?`+is+`(`+bearing+`(?:\s*[/,-]?\s*(?:O?DE|NDE|D-?E|N-?DE|A|B)?\s*`+bearing+`)?))`+stop),
-	compile("bearings", start+`((?:(?:BRG|BEARING)\.?\s*)?(?:DE|D-END)`+is+`(`+bearing+`)\s*[/,;]?\s*(?:N\.?D\.?E|ODE|O\.D\.E)\.?`+is+`(`+bearing+`))`+stop),
-	compile("part_load_efficiency", start+`((?:EFF(?:ICIENCY)?\.?\s*)?(?:AT\s*)?(?:3/4|75)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?\s*[,;/]?\s*(?:1/2|50)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?)`+stop),
+	compile(
+		"bearings",
+		start+`((?:BEARINGS?|BRGS?|BRG|LAGER)\.?`+is+`(`+bearing+`(?:\s*[/,-]?\s*(?:O?DE|NDE|D-?E|N-?DE|A|`+
+			`B)?\s*`+bearing+`)?))`+stop,
+	),
+	compile(
+		"bearings",
+		start+`((?:(?:BRG|BEARING)\.?\s*)?(?:DE|D-END)`+is+`(`+bearing+`)\s*[/,;]?\s*(?:N\.?D\.?E|ODE|O\.D\.E)`+
+			`\.?`+is+`(`+bearing+`))`+stop,
+	),
+	compile(
+		"part_load_efficiency",
+		start+`((?:EFF(?:ICIENCY)?\.?\s*)?(?:AT\s*)?(?:3/4|75)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?\s*[,`+
+			`;/]?\s*(?:1/2|50)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?)`+stop,
+	),
 	compile("ip", start+`(IP\s*-?\s*([0-6X][0-9X][A-Z]?))`+stop),
-	compile("enclosure", start+`((?:ENC(?:L(?:OSURE)?)?\.?)?`+is+`(TEFC|TENV|TEAO|TEBC|ODP|WPI{1,2}|DRIP\s*PROOF|OPEN|DP|XP))`+stop),
+	compile(
+		"enclosure",
+		start+`((?:ENC(?:L(?:OSURE)?)?\.?)?`+is+`(TEFC|TENV|TEAO|TEBC|ODP|WPI{1,2}|DRIP\s*PROOF|OPEN|DP|XP))`+stop,
+	),
 	compile("leads", start+`((?:NO\.?\s*OF\s*)?LEADS?`+is+`(\d{1,2}))`+stop),
 	compile("leads", start+`((\d{1,2})\s*-?\s*LEADS?)`+stop),
-	compile("year", start+`((?:YEAR|DATE|MFD|MFG|MADE|BUILT|BAUJAHR|BJ)\.?`+is+`(?:\d{1,2}[/.-])?((?:19|20)\d\d))`+stop),
+	compile(
+		"year",
+		start+`((?:YEAR|DATE|MFD|MFG|MADE|BUILT|BAUJAHR|BJ)\.?`+is+`(?:\d{1,2}[/.-])?((?:19|20)\d\d))`+stop,
+	),
 	compile("weight", start+`((?:WEIGHT|WT|MASS|GEWICHT)?\.?`+is+one+`\s*(KG|LBS?))`+stop),
 	compile("phases", start+`((?:PH(?:ASE)?S?\.?)`+is+`([123]))`+stop),
 	compile("phases", start+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|Φ|Ø|ϕ|~))`+`(?:$|[^\pL])`),
@@ -104,7 +147,10 @@ var patterns = []pattern{
 }
 
 // idle are words that stand on plates and say nothing by themselves.
-var idle = regexp.MustCompile(`^(?:AC|A\.C\.|MOTOR|MOT\.?|INDUCTION|ELECTRIC|TYPE|NEMA|IEC|3~|RATING|RATED|NOM\.?|CONT\.?|THREE|PHASE|MADE|IN|OF|AT|AND|THE|[-/|;:,.=·*]+)$`)
+var idle = regexp.MustCompile(
+	`^(?:AC|A\.C\.|MOTOR|MOT\.?|INDUCTION|ELECTRIC|TYPE|NEMA|IEC|3~|RATING|RATED|NOM\.?|CONT\.?|THREE|PHASE|MADE|IN|` +
+		`OF|AT|AND|THE|[-/|;:,.=·*]+)$`,
+)
 
 // claims finds what a text says, field by field. Each stretch of it is understood
 // once; of all the ways to part it, the one that understands most is taken, so
@@ -130,7 +176,12 @@ func candidates(text, upper string) (list []claim) {
 			if m == nil {
 				break
 			}
-			c := claim{from: at + m[2], to: at + m[3], field: p.field, words: strings.TrimSpace(text[at+m[2] : at+m[3]])}
+			c := claim{
+				from:  at + m[2],
+				to:    at + m[3],
+				field: p.field,
+				words: strings.TrimSpace(text[at+m[2] : at+m[3]]),
+			}
 			for g := 4; g+1 < len(m); g += 2 {
 				if m[g] >= 0 {
 					c.values = append(c.values, strings.TrimSpace(upper[at+m[g]:at+m[g+1]]))

@@ -35,5 +35,6 @@ func TransformerFor(f Filled, s Supply) *Step {
 // FluxSuits says whether a flux in percent of rated lies within the bounds that need no
 // remedy.
 func FluxSuits(percent float64) bool {
-	return percent >= rule.Limit("supply.under-flux", "least_percent") && percent <= rule.Limit("supply.over-flux", "most_percent")
+	return percent >= rule.Limit("supply.under-flux", "least_percent") &&
+		percent <= rule.Limit("supply.over-flux", "most_percent")
 }

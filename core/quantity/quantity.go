@@ -68,7 +68,13 @@ func ParsePower(text string) (watts float64, err error) {
 	factor, ok := s.unit(powerUnits)
 	if !ok {
 		if s.done() {
-			return 0, fail(text, s.at, "Say the unit too: %s hp, or %s kW?", strings.TrimSpace(text), strings.TrimSpace(text))
+			return 0, fail(
+				text,
+				s.at,
+				"Say the unit too: %s hp, or %s kW?",
+				strings.TrimSpace(text),
+				strings.TrimSpace(text),
+			)
 		}
 		return 0, fail(text, s.at, "Output is read in hp, kW, W or PS; %s is none of them.", left(text, s.at))
 	}
@@ -243,11 +249,23 @@ func ParseSeconds(text string) (seconds float64, err error) {
 // ParseMinutes reads a length of work: "10", "10 min", "2 h", "30 s". A bare number is
 // minutes.
 func ParseMinutes(text string) (minutes float64, err error) {
-	return single(text, []unit{{[]string{"min", "minutes", "m"}, 1}, {[]string{"h", "hours", "hour"}, 60}, {[]string{"s", "sec", "seconds"}, 1.0 / 60}}, "minutes")
+	return single(
+		text,
+		[]unit{
+			{[]string{"min", "minutes", "m"}, 1},
+			{[]string{"h", "hours", "hour"}, 60},
+			{[]string{"s", "sec", "seconds"}, 1.0 / 60},
+		},
+		"minutes",
+	)
 }
 
 // ParseMillimetres reads a diameter: "12", "12 mm", "1/2 in", "0.5\"". A bare number is
 // millimetres.
 func ParseMillimetres(text string) (millimetres float64, err error) {
-	return single(text, []unit{{[]string{"mm"}, 1}, {[]string{"in", "inch", "\"", "″"}, 25.4}, {[]string{"cm"}, 10}}, "millimetres or inches")
+	return single(
+		text,
+		[]unit{{[]string{"mm"}, 1}, {[]string{"in", "inch", "\"", "″"}, 25.4}, {[]string{"cm"}, 10}},
+		"millimetres or inches",
+	)
 }

@@ -14,8 +14,10 @@ import (
 
 func TestParsePower(t *testing.T) {
 	for text, watts := range map[string]float64{
-		"5hp": 5 * 745.7, "5 HP": 5 * 745.7, "1 1/2 HP": 1.5 * 745.7, "1-1/2hp": 1.5 * 745.7, "3/4 hp": 0.75 * 745.7, "½ hp": 0.5 * 745.7,
-		"7½HP": 7.5 * 745.7, "3.7 kW": 3700, "3,7 kW": 3700, "0.37kW": 370, "550 W": 550, "4 PS": 4 * 735.5, "5,5 cv": 5.5 * 735.5, ".75 kW": 750, " 2 bhp ": 2 * 745.7,
+		"5hp": 5 * 745.7, "5 HP": 5 * 745.7, "1 1/2 HP": 1.5 * 745.7, "1-1/2hp": 1.5 * 745.7, "3/4 hp": 0.75 * 745.7,
+		"½ hp": 0.5 * 745.7,
+		"7½HP": 7.5 * 745.7, "3.7 kW": 3700, "3,7 kW": 3700, "0.37kW": 370, "550 W": 550, "4 PS": 4 * 735.5,
+		"5,5 cv": 5.5 * 735.5, ".75 kW": 750, " 2 bhp ": 2 * 745.7,
 	} {
 		got, err := quantity.ParsePower(text)
 		require.NoError(t, err, text)
@@ -48,21 +50,24 @@ func TestParsePowerSaysWhatIsWrongAndWhere(t *testing.T) {
 
 func TestParseLists(t *testing.T) {
 	for text, want := range map[string][]float64{
-		"230": {230}, "230/460": {230, 460}, "208-230/460": {208, 230, 460}, "400 V / 690 V": {400, 690}, "230 / 400V": {230, 400},
-		"208–230": {208, 230}, "0.4 kV": {400}, "220;380": {220, 380}, "115/208-230": {115, 208, 230},
+		"230": {230}, "230/460": {230, 460}, "208-230/460": {208, 230, 460}, "400 V / 690 V": {400, 690},
+		"230 / 400V": {230, 400},
+		"208–230":    {208, 230}, "0.4 kV": {400}, "220;380": {220, 380}, "115/208-230": {115, 208, 230},
 	} {
 		got, err := quantity.ParseVolts(text)
 		require.NoError(t, err, text)
 		assert.InDeltaSlice(t, want, got, 1e-9, text)
 	}
 	for text, want := range map[string][]float64{
-		"13.2/6.6 A": {13.2, 6.6}, "13,2 / 6,6 A": {13.2, 6.6}, "9.6-9.0/4.5": {9.6, 9.0, 4.5}, "1,9/1,1": {1.9, 1.1}, "850 mA": {0.85}, "7.2A": {7.2},
+		"13.2/6.6 A": {13.2, 6.6}, "13,2 / 6,6 A": {13.2, 6.6}, "9.6-9.0/4.5": {9.6, 9.0, 4.5}, "1,9/1,1": {1.9, 1.1},
+		"850 mA": {0.85}, "7.2A": {7.2},
 	} {
 		got, err := quantity.ParseAmps(text)
 		require.NoError(t, err, text)
 		assert.InDeltaSlice(t, want, got, 1e-9, text)
 	}
-	for _, text := range []string{"", "230 by 460", "230//460", "230/", "/460", "two", "101/102/103/104/105/106/107/108/109/110/111/112/113", "99999999"} {
+	for _, text := range []string{"", "230 by 460", "230//460", "230/", "/460", "two",
+		"101/102/103/104/105/106/107/108/109/110/111/112/113", "99999999"} {
 		_, err := quantity.ParseVolts(text)
 		assert.Error(t, err, text)
 	}
@@ -74,12 +79,18 @@ func TestParseSingles(t *testing.T) {
 		text  string
 		want  float64
 	}{
-		{quantity.ParseHertz, "60", 60}, {quantity.ParseHertz, "50 Hz", 50}, {quantity.ParseHertz, "60~", 60}, {quantity.ParseHertz, "25 cycles", 25},
-		{quantity.ParseRPM, "1745", 1745}, {quantity.ParseRPM, "1,745 rpm", 1745}, {quantity.ParseRPM, "1.440 U/min", 1440}, {quantity.ParseRPM, "1437,5", 1437.5},
-		{quantity.ParseMicrofarads, "62 µF", 62}, {quantity.ParseMicrofarads, "62uF", 62}, {quantity.ParseMicrofarads, "7,5 mfd", 7.5},
-		{quantity.ParseShare, "0.82", 0.82}, {quantity.ParseShare, "0,82", 0.82}, {quantity.ParseShare, "87.5", 0.875}, {quantity.ParseShare, "82 %", 0.82}, {quantity.ParseShare, "1", 1},
-		{quantity.ParseNumber, "1.15", 1.15}, {quantity.ParseKelvin, "40 °C", 40}, {quantity.ParseKelvin, "80K", 80}, {quantity.ParseMetres, "3300 ft", 1005.84},
-		{quantity.ParseMetres, "1000", 1000}, {quantity.ParseKilograms, "66 lbs", 29.93709642}, {quantity.ParseKilograms, "23kg", 23},
+		{quantity.ParseHertz, "60", 60}, {quantity.ParseHertz, "50 Hz", 50}, {quantity.ParseHertz, "60~", 60},
+		{quantity.ParseHertz, "25 cycles", 25},
+		{quantity.ParseRPM, "1745", 1745}, {quantity.ParseRPM, "1,745 rpm", 1745}, {quantity.ParseRPM, "1.440 U/min",
+			1440}, {quantity.ParseRPM, "1437,5", 1437.5},
+		{quantity.ParseMicrofarads, "62 µF", 62}, {quantity.ParseMicrofarads, "62uF", 62}, {quantity.ParseMicrofarads,
+			"7,5 mfd", 7.5},
+		{quantity.ParseShare, "0.82", 0.82}, {quantity.ParseShare, "0,82", 0.82}, {quantity.ParseShare, "87.5", 0.875},
+		{quantity.ParseShare, "82 %", 0.82}, {quantity.ParseShare, "1", 1},
+		{quantity.ParseNumber, "1.15", 1.15}, {quantity.ParseKelvin, "40 °C", 40}, {quantity.ParseKelvin, "80K", 80},
+		{quantity.ParseMetres, "3300 ft", 1005.84},
+		{quantity.ParseMetres, "1000", 1000}, {quantity.ParseKilograms, "66 lbs", 29.93709642},
+		{quantity.ParseKilograms, "23kg", 23},
 	} {
 		got, err := c.parse(c.text)
 		require.NoError(t, err, c.text)
@@ -89,7 +100,8 @@ func TestParseSingles(t *testing.T) {
 		parse func(string) (float64, error)
 		text  string
 	}{
-		{quantity.ParseHertz, "60 rpm"}, {quantity.ParseRPM, "fast"}, {quantity.ParseShare, "1.4"}, {quantity.ParseShare, "140 %"}, {quantity.ParseShare, "0"},
+		{quantity.ParseHertz, "60 rpm"}, {quantity.ParseRPM, "fast"}, {quantity.ParseShare, "1.4"},
+		{quantity.ParseShare, "140 %"}, {quantity.ParseShare, "0"},
 		{quantity.ParseNumber, "1.15 x"}, {quantity.ParseMicrofarads, "62 V"},
 	} {
 		_, err := c.parse(c.text)
@@ -99,10 +111,14 @@ func TestParseSingles(t *testing.T) {
 
 func TestPrinting(t *testing.T) {
 	for want, got := range map[string]string{
-		"62": quantity.Figures(62.04, 3), "0.0713": quantity.Figures(0.07126, 3), "1230": quantity.Figures(1234, 3), "-5.5": quantity.Figures(-5.5, 3), "9.6": quantity.Figures(9.6, 3),
-		"0": quantity.Figures(0, 3), "2.2 kW": quantity.Power(2200, 50), "3 hp": quantity.Power(3*745.7, 60), "1½ hp": quantity.Power(1.5*745.7, 60), "¾ hp": quantity.Power(0.75*745.7, 60),
-		"0.37 kW": quantity.Power(370, 50), "1.91": quantity.Horsepower(1.91 * 745.7), "15": quantity.Horsepower(15 * 745.7), "1.0": quantity.Fixed(1.04, 1),
-		"0.42–1.25 kW": quantity.PowerRange(416, 1250, 50), "0.5–2 hp": quantity.PowerRange(0.5*745.7, 2*745.7, 60), "0.0": quantity.Fixed(-0.01, 1),
+		"62": quantity.Figures(62.04, 3), "0.0713": quantity.Figures(0.07126, 3), "1230": quantity.Figures(1234, 3),
+		"-5.5": quantity.Figures(-5.5, 3), "9.6": quantity.Figures(9.6, 3),
+		"0": quantity.Figures(0, 3), "2.2 kW": quantity.Power(2200, 50), "3 hp": quantity.Power(3*745.7, 60),
+		"1½ hp": quantity.Power(1.5*745.7, 60), "¾ hp": quantity.Power(0.75*745.7, 60),
+		"0.37 kW": quantity.Power(370, 50), "1.91": quantity.Horsepower(1.91 * 745.7),
+		"15": quantity.Horsepower(15 * 745.7), "1.0": quantity.Fixed(1.04, 1),
+		"0.42–1.25 kW": quantity.PowerRange(416, 1250, 50), "0.5–2 hp": quantity.PowerRange(0.5*745.7, 2*745.7, 60),
+		"0.0": quantity.Fixed(-0.01, 1),
 	} {
 		assert.Equal(t, want, got)
 	}
@@ -122,11 +138,13 @@ func TestPrintedPowerIsReadBack(t *testing.T) {
 }
 
 func FuzzParsers(f *testing.F) {
-	for _, seed := range []string{"5hp", "1 1/2 HP", "3,7 kW", "230/460", "208-230/460", "13.2/6.6 A", "½", "İ hp", "1.2.3", "\xff", "  ", "9/9"} {
+	for _, seed := range []string{"5hp", "1 1/2 HP", "3,7 kW", "230/460", "208-230/460", "13.2/6.6 A", "½", "İ hp",
+		"1.2.3", "\xff", "  ", "9/9"} {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
-		for _, parse := range []func(string) (float64, error){quantity.ParsePower, quantity.ParseHertz, quantity.ParseRPM, quantity.ParseMicrofarads, quantity.ParseShare, quantity.ParseNumber} {
+		for _, parse := range []func(string) (float64, error){quantity.ParsePower, quantity.ParseHertz,
+			quantity.ParseRPM, quantity.ParseMicrofarads, quantity.ParseShare, quantity.ParseNumber} {
 			if value, err := parse(text); err == nil {
 				if !(value > 0) || math.IsInf(value, 0) {
 					t.Fatalf("%q gave %v", text, value)
@@ -146,7 +164,8 @@ func FuzzParsers(f *testing.F) {
 
 func TestParseOhms(t *testing.T) {
 	for text, ohms := range map[string]float64{
-		"2.4": 2.4, "0,8 Ω": 0.8, "2.4Ω": 2.4, "40 k": 40e3, "40kΩ": 40e3, "200 MΩ": 200e6, ">500M": 500e6, "200 megohm": 200e6, "350 mΩ": 0.35, "0": 0, "0.0": 0, "12 ohms": 12,
+		"2.4": 2.4, "0,8 Ω": 0.8, "2.4Ω": 2.4, "40 k": 40e3, "40kΩ": 40e3, "200 MΩ": 200e6, ">500M": 500e6,
+		"200 megohm": 200e6, "350 mΩ": 0.35, "0": 0, "0.0": 0, "12 ohms": 12,
 	} {
 		got, err := quantity.ParseOhms(text)
 		require.NoError(t, err, text)

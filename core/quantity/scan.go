@@ -15,7 +15,17 @@ type scanner struct {
 	thousands bool // a mark before exactly three figures parts thousands
 }
 
-var vulgar = map[rune]float64{'½': 0.5, '¼': 0.25, '¾': 0.75, '⅓': 1.0 / 3, '⅔': 2.0 / 3, '⅛': 0.125, '⅜': 0.375, '⅝': 0.625, '⅞': 0.875}
+var vulgar = map[rune]float64{
+	'½': 0.5,
+	'¼': 0.25,
+	'¾': 0.75,
+	'⅓': 1.0 / 3,
+	'⅔': 2.0 / 3,
+	'⅛': 0.125,
+	'⅜': 0.375,
+	'⅝': 0.625,
+	'⅞': 0.875,
+}
 
 func (s *scanner) peek() rune {
 	r, _ := utf8.DecodeRuneInString(s.text[s.at:])

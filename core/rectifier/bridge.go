@@ -28,9 +28,17 @@ type bridge struct {
 
 func newBridge(c Case) *bridge {
 	omega := 2 * math.Pi * c.Supply.Hertz
-	b := &bridge{lines: 2, peak: math.Sqrt2 * c.Supply.Volts, omega: omega, ohm: c.Supply.LineResistanceOhm,
-		henry: (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega, chokeOhm: c.Bridge.DCChokeOhm, chokeHenry: c.Bridge.DCChokeMH / 1000,
-		farad: c.Bridge.BusMicrofarad * 1e-6, watts: c.LoadWatts}
+	b := &bridge{
+		lines:      2,
+		peak:       math.Sqrt2 * c.Supply.Volts,
+		omega:      omega,
+		ohm:        c.Supply.LineResistanceOhm,
+		henry:      (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega,
+		chokeOhm:   c.Bridge.DCChokeOhm,
+		chokeHenry: c.Bridge.DCChokeMH / 1000,
+		farad:      c.Bridge.BusMicrofarad * 1e-6,
+		watts:      c.LoadWatts,
+	}
 	if c.Bridge.Phases == 3 {
 		b.lines, b.peak = 3, b.peak/math.Sqrt(3)
 	}

@@ -11,8 +11,16 @@ import (
 )
 
 func driven(phases int, watts float64) rectifier.Case {
-	return rectifier.Case{Supply: rectifier.Supply{Volts: 230, Hertz: 60, LineResistanceOhm: 0.04, LineReactanceOhm: 0.02},
-		Bridge: rectifier.Front{Phases: phases, Topology: rectifier.Bridge, BusMicrofarad: 1500, LineReactorOhm: 0.25}, LoadWatts: watts}
+	return rectifier.Case{
+		Supply: rectifier.Supply{Volts: 230, Hertz: 60, LineResistanceOhm: 0.04, LineReactanceOhm: 0.02},
+		Bridge: rectifier.Front{
+			Phases:         phases,
+			Topology:       rectifier.Bridge,
+			BusMicrofarad:  1500,
+			LineReactorOhm: 0.25,
+		},
+		LoadWatts: watts,
+	}
 }
 
 // Each share found is where the figure on one phase is the rated one, solved again.
@@ -28,8 +36,9 @@ func TestDerateMeetsItsLimits(t *testing.T) {
 		}
 		r, err := rectifier.Solve(driven(1, l.Share*rating))
 		require.NoError(t, err)
-		got := map[string]float64{rectifier.DiodeAmps: r.DiodeRMSAmps, rectifier.DiodeAverageAmps: r.DiodeAverageAmps, rectifier.CapacitorAmps: r.CapacitorRMSAmps,
-			rectifier.RippleVolts: r.RipplePPVolts, rectifier.InputAmps: r.InputRMSAmps}[l.Limit]
+		got := map[string]float64{rectifier.DiodeAmps: r.DiodeRMSAmps, rectifier.DiodeAverageAmps: r.DiodeAverageAmps,
+			rectifier.CapacitorAmps: r.CapacitorRMSAmps,
+			rectifier.RippleVolts:   r.RipplePPVolts, rectifier.InputAmps: r.InputRMSAmps}[l.Limit]
 		assert.InEpsilon(t, l.Rated, got, 0.03, l.Limit)
 		assert.GreaterOrEqual(t, l.Share, d.Share)
 	}
@@ -93,7 +102,14 @@ func TestPrecharge(t *testing.T) {
 func TestSharedBus(t *testing.T) {
 	c := driven(1, 0)
 	c.Bridge.BusMicrofarad = 0
-	s, err := rectifier.Share(c, []rectifier.Drive{{ID: "a", BusMicrofarad: 800, Watts: 900}, {ID: "b", BusMicrofarad: 800, Watts: 900}, {ID: "c", BusMicrofarad: 1600, Watts: 0}})
+	s, err := rectifier.Share(
+		c,
+		[]rectifier.Drive{
+			{ID: "a", BusMicrofarad: 800, Watts: 900},
+			{ID: "b", BusMicrofarad: 800, Watts: 900},
+			{ID: "c", BusMicrofarad: 1600, Watts: 0},
+		},
+	)
 	require.NoError(t, err)
 	whole := c
 	whole.Bridge.BusMicrofarad, whole.LoadWatts = 3200, 1800

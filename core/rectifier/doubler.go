@@ -14,8 +14,14 @@ type doubler struct {
 
 func newDoubler(c Case) *doubler {
 	omega := 2 * math.Pi * c.Supply.Hertz
-	return &doubler{peak: math.Sqrt2 * c.Supply.Volts, omega: omega, ohm: 2 * c.Supply.LineResistanceOhm,
-		henry: 2 * (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega, farad: c.Bridge.BusMicrofarad * 1e-6, watts: c.LoadWatts}
+	return &doubler{
+		peak:  math.Sqrt2 * c.Supply.Volts,
+		omega: omega,
+		ohm:   2 * c.Supply.LineResistanceOhm,
+		henry: 2 * (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega,
+		farad: c.Bridge.BusMicrofarad * 1e-6,
+		watts: c.LoadWatts,
+	}
 }
 
 func (d *doubler) stage(base state, at, tau float64) state {
@@ -59,7 +65,13 @@ func (d *doubler) stage(base state, at, tau float64) state {
 
 func (d *doubler) read(s state, at float64) sample {
 	charging := math.Max(s.line[0], 0)
-	return sample{bus: s.bus[0] + s.bus[1], input: s.line[0], power: d.peak * math.Sin(d.omega*at) * s.line[0], capacitor: charging - d.drawn, diode: charging}
+	return sample{
+		bus:       s.bus[0] + s.bus[1],
+		input:     s.line[0],
+		power:     d.peak * math.Sin(d.omega*at) * s.line[0],
+		capacitor: charging - d.drawn,
+		diode:     charging,
+	}
 }
 
 func (d *doubler) repeats() int { return 2 }

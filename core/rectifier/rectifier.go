@@ -93,7 +93,10 @@ var (
 	// ErrBudget says that the periodic state was not reached within the step budget.
 	ErrBudget = errors.New("the step budget is spent before the periodic state was reached")
 	// ErrSwing says that there is a periodic state but that nothing stays in it.
-	ErrSwing = errors.New("the bus swings against the constant-power load and never settles: it takes more capacitance, or more ohms in the choke")
+	ErrSwing = errors.New(
+		"the bus swings against the constant-power load and never settles: it takes more capacitance, or more ohms " +
+			"in the choke",
+	)
 )
 
 // steps in a cycle, the most cycles that are stepped, and of the search with a choke
@@ -171,7 +174,13 @@ func Solve(c Case) (Result, error) {
 	part := stepsPerCycle / front.repeats()
 	cycle := func(s state) (state, error) {
 		for i := range part {
-			if s = step(front, s, float64(i)*h, h); !(s.bus[0] > 0.15*peak) || c.Bridge.Topology == Doubler && !(s.bus[1] > 0.15*peak) {
+			if s = step(
+				front,
+				s,
+				float64(i)*h,
+				h,
+			); !(s.bus[0] > 0.15*peak) ||
+				c.Bridge.Topology == Doubler && !(s.bus[1] > 0.15*peak) {
 				return s, ErrCollapse
 			}
 		}
@@ -236,7 +245,13 @@ func settleBus(s state, peak float64, apart func(a, b state) float64, cycle cycl
 
 // settleTwo finds the periodic state where the bus has a companion as slow as itself,
 // a choke or a second can, by Newton's method on both.
-func settleTwo(s state, peak float64, apart func(a, b state) float64, cycle cycler, companion func(*state) *float64) (state, error) {
+func settleTwo(
+	s state,
+	peak float64,
+	apart func(a, b state) float64,
+	cycle cycler,
+	companion func(*state) *float64,
+) (state, error) {
 	var err error
 	for range warmUp {
 		if s, err = cycle(s); err != nil {
@@ -351,7 +366,16 @@ func measure(c Case, front circuit, s state, h float64) Result {
 			sums[k] += phase
 		}
 		if r.Series != nil && i%4 == 0 {
-			r.Series.Seconds, r.Series.BusVolts, r.Series.InputAmps = append(r.Series.Seconds, at), append(r.Series.BusVolts, m.bus), append(r.Series.InputAmps, m.input)
+			r.Series.Seconds, r.Series.BusVolts, r.Series.InputAmps = append(
+				r.Series.Seconds,
+				at,
+			), append(
+				r.Series.BusVolts,
+				m.bus,
+			), append(
+				r.Series.InputAmps,
+				m.input,
+			)
 		}
 		low, high = math.Min(low, m.bus), math.Max(high, m.bus)
 		r.InputPeakAmps = math.Max(r.InputPeakAmps, math.Abs(m.input))

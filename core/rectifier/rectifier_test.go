@@ -13,7 +13,14 @@ import (
 )
 
 func front(phases int, topology string, microfarad, chokeMH, chokeOhm, reactor float64) rectifier.Front {
-	return rectifier.Front{Phases: phases, Topology: topology, BusMicrofarad: microfarad, DCChokeMH: chokeMH, DCChokeOhm: chokeOhm, LineReactorOhm: reactor}
+	return rectifier.Front{
+		Phases:         phases,
+		Topology:       topology,
+		BusMicrofarad:  microfarad,
+		DCChokeMH:      chokeMH,
+		DCChokeOhm:     chokeOhm,
+		LineReactorOhm: reactor,
+	}
 }
 
 func on(volts, ohm, reactance float64) rectifier.Supply {
@@ -27,11 +34,17 @@ func TestAgainstAnotherSimulator(t *testing.T) {
 		in                           rectifier.Case
 		mean, ripple, input, highest float64
 	}{
-		"one phase":                    {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(1, "bridge", 1500, 0, 0, 0), LoadWatts: 2000}, 330.348, 27.895, 16.279, 56.651},
-		"one phase, choke":             {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(1, "bridge", 1500, 5, 0.1, 0), LoadWatts: 2000}, 285.781, 21.399, 11.061, 22.645},
-		"three phases, reactors":       {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(3, "bridge", 1500, 0, 0, 0.3), LoadWatts: 4000}, 316.787, 4.231, 11.103, 19.245},
-		"three phases, choke":          {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(3, "bridge", 1500, 2, 0.1, 0), LoadWatts: 4000}, 319.544, 2.532, 10.489, 16.673},
-		"a doubler on the lower volts": {rectifier.Case{Supply: on(120, 0.05, 0.02), Bridge: front(1, "doubler", 2000, 0, 0, 0), LoadWatts: 1000}, 325.767, 20.408, 15.083, 47.998},
+		"one phase": {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(1, "bridge", 1500, 0, 0,
+			0), LoadWatts: 2000}, 330.348, 27.895, 16.279, 56.651},
+		"one phase, choke": {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(1, "bridge", 1500, 5, 0.1,
+			0), LoadWatts: 2000}, 285.781, 21.399, 11.061, 22.645},
+		"three phases, reactors": {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(3, "bridge", 1500, 0, 0,
+			0.3), LoadWatts: 4000}, 316.787, 4.231, 11.103, 19.245},
+		"three phases, choke": {rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(3, "bridge", 1500, 2, 0.1,
+			0), LoadWatts: 4000}, 319.544, 2.532, 10.489, 16.673},
+		"a doubler on the lower " +
+			"volts": {rectifier.Case{Supply: on(120, 0.05, 0.02), Bridge: front(1, "doubler", 2000, 0, 0, 0),
+			LoadWatts: 1000}, 325.767, 20.408, 15.083, 47.998},
 	} {
 		r, err := rectifier.Solve(c.in)
 		require.NoError(t, err, name)
@@ -45,8 +58,15 @@ func TestAgainstAnotherSimulator(t *testing.T) {
 // drawn is a front end as drives have them: bus and line of a size that the load
 // does not make to swing.
 func drawn(t *rapid.T) rectifier.Case {
-	c := rectifier.Case{Supply: rectifier.Supply{Volts: rapid.Float64Range(200, 480).Draw(t, "volts"), Hertz: rapid.SampledFrom([]float64{50, 60}).Draw(t, "hertz"),
-		LineResistanceOhm: rapid.Float64Range(0, 0.2).Draw(t, "ohm"), LineReactanceOhm: rapid.Float64Range(0, 0.05).Draw(t, "reactance")}}
+	c := rectifier.Case{
+		Supply: rectifier.Supply{
+			Volts: rapid.Float64Range(200, 480).Draw(t, "volts"),
+			Hertz: rapid.SampledFrom([]float64{50, 60}).Draw(t, "hertz"),
+			LineResistanceOhm: rapid.Float64Range(0, 0.2).
+				Draw(t, "ohm"),
+			LineReactanceOhm: rapid.Float64Range(0, 0.05).Draw(t, "reactance"),
+		},
+	}
 	if rapid.Bool().Draw(t, "stiff") {
 		c.Supply.LineResistanceOhm, c.Supply.LineReactanceOhm = 0, 0
 	}
@@ -61,7 +81,8 @@ func drawn(t *rapid.T) rectifier.Case {
 		c.Bridge.Phases = rapid.SampledFrom([]int{1, 3}).Draw(t, "phases")
 		c.Bridge.DCChokeMH = rapid.Float64Range(0.2, 6).Draw(t, "mH")
 		// Constant power is a negative resistance: the choke's ohms must damp more.
-		c.Bridge.DCChokeOhm = 3 * c.LoadWatts / (c.Bridge.BusMicrofarad * 1e-6 * c.Supply.Volts * c.Supply.Volts) * c.Bridge.DCChokeMH / 1000
+		square := c.Supply.Volts * c.Supply.Volts
+		c.Bridge.DCChokeOhm = 3 * c.LoadWatts / (c.Bridge.BusMicrofarad * 1e-6 * square) * c.Bridge.DCChokeMH / 1000
 	case "doubler":
 		c.Bridge.Topology = "doubler"
 	}
@@ -86,7 +107,8 @@ func TestWattsBalance(t *testing.T) {
 		}
 		through := diodes * r.DiodeAverageAmps
 		conductors := float64(max(2, c.Bridge.Phases))
-		lost := conductors*c.Supply.LineResistanceOhm*r.InputRMSAmps*r.InputRMSAmps + 2*diodes*(0.8*r.DiodeAverageAmps+0.01*r.DiodeRMSAmps*r.DiodeRMSAmps)
+		lost := conductors*c.Supply.LineResistanceOhm*r.InputRMSAmps*r.InputRMSAmps +
+			2*diodes*(0.8*r.DiodeAverageAmps+0.01*r.DiodeRMSAmps*r.DiodeRMSAmps)
 		choke := through*through + r.CapacitorRMSAmps*r.CapacitorRMSAmps // nearly: the load's own ripple is small
 		lost += c.Bridge.DCChokeOhm * choke
 		assert.InDelta(t, c.LoadWatts, in-lost, 0.004*in+0.3, "%+v", r)
@@ -122,13 +144,17 @@ func TestTextbookEnds(t *testing.T) {
 }
 
 func TestALoadTheLineCannotCarry(t *testing.T) {
-	_, err := rectifier.Solve(rectifier.Case{Supply: on(120, 2, 1), Bridge: front(1, "bridge", 1000, 0, 0, 0), LoadWatts: 9000})
+	_, err := rectifier.Solve(
+		rectifier.Case{Supply: on(120, 2, 1), Bridge: front(1, "bridge", 1000, 0, 0, 0), LoadWatts: 9000},
+	)
 	assert.ErrorIs(t, err, rectifier.ErrCollapse)
 }
 
 // A choke that nothing damps swings for ever: that is said, and soon.
 func TestAChokeThatSwingsForEver(t *testing.T) {
-	_, err := rectifier.Solve(rectifier.Case{Supply: on(100, 0, 0), Bridge: front(3, "bridge", 368, 1.33, 0, 0), LoadWatts: 978})
+	_, err := rectifier.Solve(
+		rectifier.Case{Supply: on(100, 0, 0), Bridge: front(3, "bridge", 368, 1.33, 0, 0), LoadWatts: 978},
+	)
 	assert.ErrorIs(t, err, rectifier.ErrSwing)
 }
 
@@ -136,7 +162,13 @@ func BenchmarkPeriodicState(b *testing.B) {
 	for _, phases := range []int{1, 3} {
 		b.Run(fmt.Sprint(phases), func(b *testing.B) {
 			for range b.N {
-				if _, err := rectifier.Solve(rectifier.Case{Supply: on(240, 0.05, 0.02), Bridge: front(phases, "bridge", 1500, 0, 0, 0), LoadWatts: 2000}); err != nil {
+				if _, err := rectifier.Solve(
+					rectifier.Case{
+						Supply:    on(240, 0.05, 0.02),
+						Bridge:    front(phases, "bridge", 1500, 0, 0, 0),
+						LoadWatts: 2000,
+					},
+				); err != nil {
 					b.Fatal(err)
 				}
 			}

@@ -100,18 +100,19 @@ type Banks struct {
 
 // Answer is a rotary converter for the machine.
 type Answer struct {
-	IdlerWatts   float64        `json:"idler_watts"`
-	ModelWatts   float64        `json:"model_watts"`   // the smallest that does
-	ModelReached bool           `json:"model_reached"` // a standard idler does
-	Schools      []School       `json:"schools" nullable:"false"`
-	BalanceAC    float64        `json:"balance_ac_microfarad"`
-	BalanceBC    float64        `json:"balance_bc_microfarad"`
-	TunedAC      float64        `json:"tuned_ac_microfarad"` // by the model over the states that matter
-	TunedBC      float64        `json:"tuned_bc_microfarad"`
-	ClosedAC     float64        `json:"closed_ac_microfarad"` // by the closed form, idler alone
-	ClosedBC     float64        `json:"closed_bc_microfarad"`
-	LoadShare    float64        `json:"load_share"`
-	States       []State        `json:"states" nullable:"false"` // idler alone, machine idle, at the load, at full output
+	IdlerWatts   float64  `json:"idler_watts"`
+	ModelWatts   float64  `json:"model_watts"`   // the smallest that does
+	ModelReached bool     `json:"model_reached"` // a standard idler does
+	Schools      []School `json:"schools" nullable:"false"`
+	BalanceAC    float64  `json:"balance_ac_microfarad"`
+	BalanceBC    float64  `json:"balance_bc_microfarad"`
+	TunedAC      float64  `json:"tuned_ac_microfarad"` // by the model over the states that matter
+	TunedBC      float64  `json:"tuned_bc_microfarad"`
+	ClosedAC     float64  `json:"closed_ac_microfarad"` // by the closed form, idler alone
+	ClosedBC     float64  `json:"closed_bc_microfarad"`
+	LoadShare    float64  `json:"load_share"`
+	// idler alone, machine idle, at the load, at full output
+	States       []State        `json:"states" nullable:"false"`
 	Idler        Idler          `json:"idler"`
 	StartMargin  float64        `json:"start_margin"` // torque over breakaway
 	StartSeconds *float64       `json:"start_seconds"`
@@ -166,8 +167,14 @@ func referenceIdler(volts, hertz float64) (reference, error) {
 // idler is a usual idler of an output: all of one circuit per unit.
 func (r reference) idler(watts, hertz float64) network.Motor {
 	size := watts / r.watts
-	return network.Motor{ID: idlerID, Poles: r.poles, RatedHertz: hertz, Circuit: r.circuit.Sized(size), FrictionWatts: r.friction * size,
-		InertiaKgm2: idlerInertia * motor.RotorInertia(watts, r.poles)}
+	return network.Motor{
+		ID:            idlerID,
+		Poles:         r.poles,
+		RatedHertz:    hertz,
+		Circuit:       r.circuit.Sized(size),
+		FrictionWatts: r.friction * size,
+		InertiaKgm2:   idlerInertia * motor.RotorInertia(watts, r.poles),
+	}
 }
 
 const (
@@ -191,9 +198,22 @@ func newRig(in Input, r reference, watts float64) *rig {
 	if in.Plate.Delta {
 		connection = network.Delta
 	}
-	m := network.Motor{ID: machineID, Poles: int(in.Plate.Poles.Value), RatedHertz: in.Plate.Hertz.Value, Connection: connection, Circuit: in.Fit.Circuit,
-		FrictionWatts: in.Fit.FrictionWatts, InertiaKgm2: in.InertiaKgm2}
-	return &rig{in: in, idler: r.idler(watts, in.Supply.Hertz), watts: watts, amps: r.amps * watts / r.watts, machine: m}
+	m := network.Motor{
+		ID:            machineID,
+		Poles:         int(in.Plate.Poles.Value),
+		RatedHertz:    in.Plate.Hertz.Value,
+		Connection:    connection,
+		Circuit:       in.Fit.Circuit,
+		FrictionWatts: in.Fit.FrictionWatts,
+		InertiaKgm2:   in.InertiaKgm2,
+	}
+	return &rig{
+		in:      in,
+		idler:   r.idler(watts, in.Supply.Hertz),
+		watts:   watts,
+		amps:    r.amps * watts / r.watts,
+		machine: m,
+	}
 }
 
 // closed is the capacitors that balance the idler with the machine at a share of its
@@ -269,7 +289,8 @@ func (r *rig) network(share float64) network.Case {
 }
 
 func (r *rig) capacitors() (list []network.Capacitor) {
-	for _, p := range []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: r.ac}, {ID: "bc", Between: network.BC, Microfarad: r.bc}} {
+	for _, p := range []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: r.ac}, {ID: "bc",
+		Between: network.BC, Microfarad: r.bc}} {
 		if p.Microfarad > 0 {
 			list = append(list, p)
 		}
@@ -284,7 +305,8 @@ func (r *rig) at(title string, share float64) State {
 	if err != nil {
 		return s
 	}
-	s.Volts, s.Degrees, s.Unbalance, s.SupplyAmps, s.SupplyWatts = result.Volts, result.Degrees, result.UnbalancePercent, result.Supply.Amps, result.Supply.Watts
+	s.Volts, s.Degrees, s.Unbalance, s.SupplyAmps, s.SupplyWatts = result.Volts, result.Degrees,
+		result.UnbalancePercent, result.Supply.Amps, result.Supply.Watts
 	s.IdlerStandsFast, s.Runs = result.Motors[0].State == network.Running, true
 	s.IdlerPercent = 100 * result.Motors[0].LineAmps.Max() / r.amps
 	if share >= 0 {
@@ -298,7 +320,8 @@ func (r *rig) at(title string, share float64) State {
 			s.HottestPercent = math.Max(s.HottestPercent, 100*amps/rated)
 			s.heating.Windings[k] = amps * amps / (rated * rated)
 		}
-		s.heating.Turning, s.heating.Losses = s.Runs, (m.InputWatts-m.ShaftWatts)/(r.in.Plate.Output.Value*(1/r.in.Plate.Efficiency.Value-1))
+		s.heating.Turning, s.heating.Losses = s.Runs,
+			(m.InputWatts-m.ShaftWatts)/(r.in.Plate.Output.Value*(1/r.in.Plate.Efficiency.Value-1))
 	}
 	s.MachineOver, s.IdlerOver = s.HottestPercent > bearable, s.IdlerPercent > bearable
 	return s
@@ -315,14 +338,20 @@ func (r *rig) standing() (margin, supplyAmps float64) {
 	if err != nil || r.in.Load.BreakawayShare <= 0 {
 		return 0, 0
 	}
-	return math.Abs(result.Motors[1].TorqueNm) / (r.in.Load.BreakawayShare * r.in.BreakawayFactor * r.in.Fit.RatedNm), result.Supply.Amps
+	return math.Abs(
+		result.Motors[1].TorqueNm,
+	) / (r.in.Load.BreakawayShare * r.in.BreakawayFactor * r.in.Fit.RatedNm), result.Supply.Amps
 }
 
 // start follows the machine's start on the running idler, for so long at most; 0 for as
 // long as usual.
 func (r *rig) start(most float64) (startup.Result, error) {
 	i, m := startup.Motor{Motor: r.idler, Running: true}, startup.Motor{Motor: r.machine}
-	curve := r.in.Load.Curve(r.in.Load.ComingUp(r.in.LoadShare), r.in.Fit.RatedNm, r.in.Plate.RPM.Value/r.in.Plate.Hertz.Value*r.in.Supply.Hertz)
+	curve := r.in.Load.Curve(
+		r.in.Load.ComingUp(r.in.LoadShare),
+		r.in.Fit.RatedNm,
+		r.in.Plate.RPM.Value/r.in.Plate.Hertz.Value*r.in.Supply.Hertz,
+	)
 	curve.BreakawayNm *= r.in.BreakawayFactor
 	m.Shaft = &curve
 	c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{i, m}, MostSeconds: most}
@@ -340,11 +369,13 @@ func (r *rig) does() bool {
 		return false
 	}
 	loaded := r.at("", r.in.LoadShare)
-	if !loaded.Runs || !loaded.IdlerStandsFast || loaded.HottestPercent > 100 || loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {
+	if !loaded.Runs || !loaded.IdlerStandsFast || loaded.HottestPercent > 100 ||
+		loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {
 		return false
 	}
 	alone := r.at("", -1)
-	if !alone.IdlerStandsFast || alone.IdlerPercent > 100 || max(alone.Volts.BC, alone.Volts.CA) > highest*r.in.Supply.Volts {
+	if !alone.IdlerStandsFast || alone.IdlerPercent > 100 ||
+		max(alone.Volts.BC, alone.Volts.CA) > highest*r.in.Supply.Volts {
 		return false
 	}
 	run, err := r.start(rule.Limit("start.slow", "most_seconds"))

@@ -27,8 +27,16 @@ func machine(t testing.TB, output, kind string) rotary.Input {
 	require.NoError(t, err)
 	k, ok := load.ByName(kind)
 	require.True(t, ok)
-	return rotary.Input{Plate: filled, Fit: fit, Supply: network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.08, ReactanceOhm: 0.04}, Load: k, LoadShare: k.RunShare,
-		InertiaKgm2: (1 + k.InertiaTimes) * motor.RotorInertia(filled.Output.Value, 4), Tariff: 0.2, HoursPerDay: 5}
+	return rotary.Input{
+		Plate:       filled,
+		Fit:         fit,
+		Supply:      network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.08, ReactanceOhm: 0.04},
+		Load:        k,
+		LoadShare:   k.RunShare,
+		InertiaKgm2: (1 + k.InertiaTimes) * motor.RotorInertia(filled.Output.Value, 4),
+		Tariff:      0.2,
+		HoursPerDay: 5,
+	}
 }
 
 func size(t *testing.T, in rotary.Input) rotary.Answer {
@@ -72,7 +80,10 @@ func TestSize(t *testing.T) {
 // stands at its slip, nothing saturates further.
 func TestClosedFormBalancesTheIdler(t *testing.T) {
 	a := size(t, machine(t, "3 hp", "spindle"))
-	lag := math.Atan2(math.Sqrt(3)*(a.ClosedAC+a.ClosedBC), a.ClosedAC-a.ClosedBC) // from their ratio: sin(120°−φ) and sin(φ−60°)
+	lag := math.Atan2(
+		math.Sqrt(3)*(a.ClosedAC+a.ClosedBC),
+		a.ClosedAC-a.ClosedBC,
+	) // from their ratio: sin(120°−φ) and sin(φ−60°)
 	ac, bc := network.BalancingMicrofarads(1, lag, 60)
 	assert.InEpsilon(t, a.ClosedAC/a.ClosedBC, ac/bc, 1e-9)
 	assert.Greater(t, lag, math.Pi/3)
@@ -128,8 +139,14 @@ func TestTheSmallestIdlerIsAnEdge(t *testing.T) {
 		rule, kind string
 		wrong      func(a rotary.Answer) bool
 	}{
-		{"rotary.no-start", "compressor-loaded", func(a rotary.Answer) bool { return a.StartMargin < 1 || a.StartSeconds == nil }},
-		{"capacitor.winding-at-load", "compressor-loaded", func(a rotary.Answer) bool { return a.States[2].Runs && a.States[2].HottestPercent > 100.5 }},
+		{"rotary.no-start", "compressor-loaded", func(a rotary.Answer) bool {
+			return a.StartMargin < 1 ||
+				a.StartSeconds == nil
+		}},
+		{"capacitor.winding-at-load", "compressor-loaded", func(a rotary.Answer) bool {
+			return a.States[2].Runs &&
+				a.States[2].HottestPercent > 100.5
+		}},
 		{"capacitor.winding-at-full", "saw", func(a rotary.Answer) bool {
 			return a.States[2].HottestPercent <= 100.5 && a.States[3].HottestPercent > 100.5
 		}},

@@ -14,14 +14,25 @@ import (
 
 // schools are the idler's size over the hardest-starting motor's, as practitioners have
 // it.
-var schools = []School{{Title: "as large as the motor", Times: 1}, {Title: "1.25 times", Times: 1.25}, {Title: "1.5 times", Times: 1.5}, {Title: "twice", Times: 2}}
+var schools = []School{
+	{Title: "as large as the motor", Times: 1},
+	{Title: "1.25 times", Times: 1.25},
+	{Title: "1.5 times", Times: 1.5},
+	{Title: "twice", Times: 2},
+}
 
 // Size sizes a rotary converter.
 func Size(in Input) (Answer, error) {
 	if in.BreakawayFactor == 0 {
 		in.BreakawayFactor = 1
 	}
-	a := Answer{Schools: []School{}, States: []State{}, Starts: []Start{}, Accept: []rule.Judged{}, Verdicts: []rule.Verdict{}}
+	a := Answer{
+		Schools:  []School{},
+		States:   []State{},
+		Starts:   []Start{},
+		Accept:   []rule.Judged{},
+		Verdicts: []rule.Verdict{},
+	}
 	ref, err := referenceIdler(in.Supply.Volts, in.Supply.Hertz)
 	if err != nil {
 		return a, err
@@ -69,7 +80,13 @@ func Size(in Input) (Answer, error) {
 	a.Banks = r.banks(&a, up)
 	a.IdlePerDay = a.IdleWatts / 1000 * in.HoursPerDay * in.Tariff
 	a.UsableWatts, a.DutyWatts = r.usable(), r.forDuty()
-	a.Electronics = Electronics{Pair: "a and b", Idle: a.States[0].Unbalance, Load: a.States[2].Unbalance, Dip: 100 * (1 - a.StartLowest/in.Supply.Volts), DipSeconds: a.StartSeconds}
+	a.Electronics = Electronics{
+		Pair:       "a and b",
+		Idle:       a.States[0].Unbalance,
+		Load:       a.States[2].Unbalance,
+		Dip:        100 * (1 - a.StartLowest/in.Supply.Volts),
+		DipSeconds: a.StartSeconds,
+	}
 	a.Transformer = plate.TransformerFor(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})
 	r.judge(&a)
 	return a, nil
@@ -81,7 +98,14 @@ func Try(in Input) (Answer, error) {
 	if in.BreakawayFactor == 0 {
 		in.BreakawayFactor = 1
 	}
-	a := Answer{Schools: []School{}, States: []State{}, Starts: []Start{}, Verdicts: []rule.Verdict{}, IdlerWatts: *in.IdlerWatts, ModelReached: true}
+	a := Answer{
+		Schools:      []School{},
+		States:       []State{},
+		Starts:       []Start{},
+		Verdicts:     []rule.Verdict{},
+		IdlerWatts:   *in.IdlerWatts,
+		ModelReached: true,
+	}
 	ref, err := referenceIdler(in.Supply.Volts, in.Supply.Hertz)
 	if err != nil {
 		return a, err
@@ -103,7 +127,11 @@ func (r *rig) banks(a *Answer, up startup.Result) Banks {
 	for _, p := range up.Points {
 		start = math.Max(start, p.Volts.CA)
 	}
-	return Banks{capacitor.RunBank(a.BalanceAC, ca, r.in.Supply), capacitor.RunBank(a.BalanceBC, bc, r.in.Supply), capacitor.StartBank(a.Idler.StartMicrofarad, start, r.in.Supply)}
+	return Banks{
+		capacitor.RunBank(a.BalanceAC, ca, r.in.Supply),
+		capacitor.RunBank(a.BalanceBC, bc, r.in.Supply),
+		capacitor.StartBank(a.Idler.StartMicrofarad, start, r.in.Supply),
+	}
 }
 
 // choose puts what somebody chose in the place of what was tuned.
@@ -119,7 +147,13 @@ func (r *rig) choose() {
 func (r *rig) states(a *Answer) {
 	share := r.in.LoadShare
 	a.BalanceAC, a.BalanceBC, a.LoadShare = r.ac, r.bc, share
-	a.States = append(a.States, r.at("idler alone", -1), r.at("machine idle", 0), r.at(fmt.Sprintf("at %.0f %% load", 100*share), share), r.at("at full output", 1))
+	a.States = append(
+		a.States,
+		r.at("idler alone", -1),
+		r.at("machine idle", 0),
+		r.at(fmt.Sprintf("at %.0f %% load", 100*share), share),
+		r.at("at full output", 1),
+	)
 	a.StartMargin, a.StartAmps = r.standing()
 	a.IdleWatts = a.States[0].SupplyWatts
 	a.Accept = r.accept(a.States)
@@ -135,14 +169,40 @@ func (r *rig) accept(states []State) []rule.Judged {
 			continue
 		}
 		made := 100 * max(s.Volts.BC, s.Volts.CA) / r.in.Supply.Volts
-		list = append(list, rule.AtMost(s.Title, "idler, hottest line", s.IdlerPercent, "capacitor.winding-at-full", "most_percent", "%"))
+		list = append(
+			list,
+			rule.AtMost(
+				s.Title,
+				"idler, hottest line",
+				s.IdlerPercent,
+				"capacitor.winding-at-full",
+				"most_percent",
+				"%",
+			),
+		)
 		if i > 0 {
-			list = append(list, rule.AtMost(s.Title, "machine, hottest winding", s.HottestPercent, "capacitor.winding-at-full", "most_percent", "%"))
+			list = append(
+				list,
+				rule.AtMost(
+					s.Title,
+					"machine, hottest winding",
+					s.HottestPercent,
+					"capacitor.winding-at-full",
+					"most_percent",
+					"%",
+				),
+			)
 		}
 		if i < 2 {
-			list = append(list, rule.AtMost(s.Title, "made leg, of the lines", made, "capacitor.made-leg-high", "most_percent", "%"))
+			list = append(
+				list,
+				rule.AtMost(s.Title, "made leg, of the lines", made, "capacitor.made-leg-high", "most_percent", "%"),
+			)
 		} else {
-			list = append(list, rule.AtMost(s.Title, "legs apart", s.Unbalance, "rotary.unbalance", "most_percent", "%"))
+			list = append(
+				list,
+				rule.AtMost(s.Title, "legs apart", s.Unbalance, "rotary.unbalance", "most_percent", "%"),
+			)
 		}
 	}
 	return list
@@ -175,7 +235,13 @@ func (r *rig) tune() {
 }
 
 // bearable is the percent of plate amps that a winding bears, rounding allowed for.
-var bearable = rule.Limit("capacitor.winding-at-load", "most_percent") + rule.Limit("capacitor.winding-at-load", "rounding_percent")
+var bearable = rule.Limit(
+	"capacitor.winding-at-load",
+	"most_percent",
+) + rule.Limit(
+	"capacitor.winding-at-load",
+	"rounding_percent",
+)
 
 // usable is the most shaft power with no winding of the machine past plate amps, and the
 // idler within its own.
@@ -228,31 +294,91 @@ func (r *rig) judge(a *Answer) {
 	loaded := a.States[2]
 	switch least := rule.Limit("rotary.hard-start", "least_margin"); {
 	case !a.ModelReached && r.in.IdlerWatts == nil:
-		say("rotary.none", rule.Numbers{"idler_watts": a.ModelWatts}, "Another route for this machine.", "Not even an idler of %s starts and carries it within limits.", power(a.ModelWatts))
+		say(
+			"rotary.none",
+			rule.Numbers{"idler_watts": a.ModelWatts},
+			"Another route for this machine.",
+			"Not even an idler of %s starts and carries it within limits.",
+			power(a.ModelWatts),
+		)
 	case a.StartMargin < 1 || a.StartSeconds == nil:
-		say("rotary.no-start", rule.Numbers{"margin": a.StartMargin}, "An idler of "+power(a.ModelWatts)+" or more.", "On an idler of %s it makes %.2f times what the load takes to break away.", power(a.IdlerWatts), a.StartMargin)
+		say(
+			"rotary.no-start",
+			rule.Numbers{"margin": a.StartMargin},
+			"An idler of "+power(a.ModelWatts)+" or more.",
+			"On an idler of %s it makes %.2f times what the load takes to break away.",
+			power(a.IdlerWatts),
+			a.StartMargin,
+		)
 	case a.StartMargin < least:
-		say("rotary.hard-start", rule.Numbers{"margin": a.StartMargin}, "A larger idler.", "Starting torque is %.2f times what the load asks; %.1f is wanted.", a.StartMargin, least)
+		say(
+			"rotary.hard-start",
+			rule.Numbers{"margin": a.StartMargin},
+			"A larger idler.",
+			"Starting torque is %.2f times what the load asks; %.1f is wanted.",
+			a.StartMargin,
+			least,
+		)
 	}
 	switch full := a.States[3]; {
 	case loaded.Runs && loaded.MachineOver:
-		say("capacitor.winding-at-load", rule.Numbers{"percent": loaded.HottestPercent, "load_percent": 100 * a.LoadShare}, "A larger idler, other capacitors, or less load.",
-			"At %.0f percent load its hottest winding carries %.0f percent of plate amps.", 100*a.LoadShare, loaded.HottestPercent)
+		say(
+			"capacitor.winding-at-load",
+			rule.Numbers{"percent": loaded.HottestPercent, "load_percent": 100 * a.LoadShare},
+			"A larger idler, other capacitors, or less load.",
+			"At %.0f percent load its hottest winding carries %.0f percent of plate amps.",
+			100*a.LoadShare,
+			loaded.HottestPercent,
+		)
 	case full.Runs && full.MachineOver && a.UsableWatts != nil:
-		say("capacitor.winding-at-full", rule.Numbers{"percent": full.HottestPercent, "usable_watts": *a.UsableWatts}, "Keep under "+power(*a.UsableWatts)+", or take a larger idler.",
-			"At full output its hottest winding carries %.0f percent of plate amps.", full.HottestPercent)
+		say(
+			"capacitor.winding-at-full",
+			rule.Numbers{"percent": full.HottestPercent, "usable_watts": *a.UsableWatts},
+			"Keep under "+power(*a.UsableWatts)+", or take a larger idler.",
+			"At full output its hottest winding carries %.0f percent of plate amps.",
+			full.HottestPercent,
+		)
 	}
 	if loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {
-		say("rotary.unbalance", rule.Numbers{"percent": loaded.Unbalance}, "A larger idler, or other capacitors.", "At its load the legs differ by %.1f percent.", loaded.Unbalance)
+		say(
+			"rotary.unbalance",
+			rule.Numbers{"percent": loaded.Unbalance},
+			"A larger idler, or other capacitors.",
+			"At its load the legs differ by %.1f percent.",
+			loaded.Unbalance,
+		)
 	}
 	if a.IdlerWatts < a.ModelWatts && a.ModelReached {
-		say("rotary.idler-small", rule.Numbers{"idler_watts": a.IdlerWatts, "model_watts": a.ModelWatts}, "Take "+power(a.ModelWatts)+".", "An idler of %s is smaller than the %s that the model asks.", power(a.IdlerWatts), power(a.ModelWatts))
+		say(
+			"rotary.idler-small",
+			rule.Numbers{"idler_watts": a.IdlerWatts, "model_watts": a.ModelWatts},
+			"Take "+power(a.ModelWatts)+".",
+			"An idler of %s is smaller than the %s that the model asks.",
+			power(a.IdlerWatts),
+			power(a.ModelWatts),
+		)
 	}
 	for _, s := range a.States {
 		if s.IdlerOver {
-			say("rotary.idler-hot", rule.Numbers{"percent": s.IdlerPercent}, "A larger idler, or smaller capacitors.", "With %s one line of the idler carries %.0f percent of its plate amps.", s.Title, s.IdlerPercent)
+			say(
+				"rotary.idler-hot",
+				rule.Numbers{"percent": s.IdlerPercent},
+				"A larger idler, or smaller capacitors.",
+				"With %s one line of the idler carries %.0f percent of its plate amps.",
+				s.Title,
+				s.IdlerPercent,
+			)
 			break
 		}
 	}
-	a.Verdicts = rule.Sorted(append(a.Verdicts, rule.Standing("rotary.guard"), rule.Standing("rotary.made-leg"), rule.Standing("rotary.load-last"), rule.Standing("rotary.noise"), rule.Standing("rotary.rope")))
+	a.Verdicts = rule.Sorted(
+		append(
+			a.Verdicts,
+			rule.Standing("rotary.guard"),
+			rule.Standing("rotary.made-leg"),
+			rule.Standing("rotary.load-last"),
+			rule.Standing("rotary.noise"),
+			rule.Standing("rotary.rope"),
+		),
+	)
 }

@@ -73,8 +73,11 @@ func (r *rig) startCase() startup.Case {
 func (r *rig) byCapacitors(microfarad float64) (out Idler, run startup.Result) {
 	out = Idler{StartMicrofarad: microfarad, CutOutRPM: cutOutShare * r.synchronous()}
 	c := r.startCase()
-	c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: microfarad},
-		Out: &startup.Out{By: startup.BySpeed, At: out.CutOutRPM}})
+	c.Capacitors = append(
+		c.Capacitors,
+		startup.Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: microfarad},
+			Out: &startup.Out{By: startup.BySpeed, At: out.CutOutRPM}},
+	)
 	run, err := startup.Run(c)
 	if err != nil {
 		return out, startup.Result{}
@@ -111,20 +114,44 @@ func (r *rig) startWays(a *Answer) (run startup.Result) {
 	a.StartsAnHour = r.startsAnHour(run, a.States[0])
 	figure := quantity.Figures
 	way := func(name, title string, seconds *float64, amps float64, format string, args ...any) {
-		a.Starts = append(a.Starts, Start{Name: name, Title: title, Seconds: seconds, Amps: amps, Says: fmt.Sprintf(format, args...)})
+		a.Starts = append(
+			a.Starts,
+			Start{Name: name, Title: title, Seconds: seconds, Amps: amps, Says: fmt.Sprintf(format, args...)},
+		)
 	}
 	a.Starts = []Start{}
 	taken := "a timer"
 	if relay := a.Idler.Relay; relay != nil && relay.PickUp != nil {
-		taken = fmt.Sprintf("a potential relay from b to c that picks up at %.0f V (%.0f V standing), or a timer", *relay.PickUp, relay.Standing)
+		taken = fmt.Sprintf(
+			"a potential relay from b to c that picks up at %.0f V (%.0f V standing), or a timer",
+			*relay.PickUp,
+			relay.Standing,
+		)
 	}
 	if a.Idler.TimerSeconds != nil {
 		taken += fmt.Sprintf(" at %s s", figure(*a.Idler.TimerSeconds, 2))
 	}
-	way("capacitors", "Start capacitors", a.Idler.Seconds, a.Idler.PeakSupplyAmps, "%s µF from a to c, taken out by %s", figure(a.Idler.StartMicrofarad, 3), taken)
+	way(
+		"capacitors",
+		"Start capacitors",
+		a.Idler.Seconds,
+		a.Idler.PeakSupplyAmps,
+		"%s µF from a to c, taken out by %s",
+		figure(a.Idler.StartMicrofarad, 3),
+		taken,
+	)
 	horse := a.IdlerWatts / quantity.WattsPerHorsepower
 	packaged, _ := r.byCapacitors(math.Round(packagedPerHorse * horse))
-	way("packaged", "Packaged starter", packaged.Seconds, packaged.PeakSupplyAmps, "one rated for %s or more; with about %s µF in it, the school’s %.0f a horsepower", quantity.Power(a.IdlerWatts, r.in.Supply.Hertz), figure(packaged.StartMicrofarad, 3), packagedPerHorse)
+	way(
+		"packaged",
+		"Packaged starter",
+		packaged.Seconds,
+		packaged.PeakSupplyAmps,
+		"one rated for %s or more; with about %s µF in it, the school’s %.0f a horsepower",
+		quantity.Power(a.IdlerWatts, r.in.Supply.Hertz),
+		figure(packaged.StartMicrofarad, 3),
+		packagedPerHorse,
+	)
 	// Balance capacitors may turn it by themselves: what must be reached is told for an
 	// idler without them, which is how it stands when one has failed.
 	bare := r.startCase()
@@ -134,7 +161,15 @@ func (r *rig) startWays(a *Answer) (run startup.Result) {
 	if pullIn == nil {
 		way("rope", "Rope or hand", nil, 0, "never: it pulls itself up from no speed")
 	} else {
-		way("rope", "Rope or hand", nil, 0, "never: without capacitors it must be spun past %s rpm, beside a live, turning shaft; and it follows the way it was pulled", figure(*pullIn, 3))
+		way(
+			"rope",
+			"Rope or hand",
+			nil,
+			0,
+			"never: without capacitors it must be spun past %s rpm, beside a live, turning shaft; and it follows the "+
+				"way it was pulled",
+			figure(*pullIn, 3),
+		)
 	}
 	for i := range a.Starts {
 		if s := &a.Starts[i]; s.Seconds != nil {
@@ -154,20 +189,42 @@ var ponies = []float64{120, 180, 250, 370, 550, 750, 1100, 1500, 2200}
 
 // pony finds the smallest single-phase motor on a belt that brings the idler to where it
 // pulls itself up, in time.
-func (r *rig) pony(bare startup.Case, way func(name, title string, seconds *float64, amps float64, format string, args ...any)) {
+func (r *rig) pony(
+	bare startup.Case,
+	way func(name, title string, seconds *float64, amps float64, format string, args ...any),
+) {
 	const powerFactor, efficiency, ratio, slip = 0.72, 0.65, 1.0, 0.05
 	for _, watts := range ponies {
 		if watts < 0.04*r.watts {
 			continue
 		}
 		c := bare
-		c.Pony = &startup.Pony{Watts: watts, RPM: (1 - slip) * r.synchronous(), SynchronousRPM: r.synchronous(), BeltRatio: ratio}
+		c.Pony = &startup.Pony{
+			Watts:          watts,
+			RPM:            (1 - slip) * r.synchronous(),
+			SynchronousRPM: r.synchronous(),
+			BeltRatio:      ratio,
+		}
 		run, err := startup.Run(c)
-		if err != nil || run.Pony.PullInRPM == nil || run.Pony.Seconds == nil || run.Pony.RPM < *run.Pony.PullInRPM || *run.Pony.Seconds > rule.Limit("start.slow", "most_seconds") {
+		if err != nil || run.Pony.PullInRPM == nil || run.Pony.Seconds == nil || run.Pony.RPM < *run.Pony.PullInRPM ||
+			*run.Pony.Seconds > rule.Limit("start.slow", "most_seconds") {
 			continue
 		}
-		way("pony", "Pony motor", run.Pony.Seconds, watts/(r.in.Supply.Volts*powerFactor*efficiency), "%s W single-phase on a 1:1 belt, guarded, brings it to %s rpm (%s rpm pulls in); connect by a timer at %s s, and note the sense: it follows the pony",
-			quantity.Figures(watts, 3), quantity.Figures(run.Pony.RPM, 3), quantity.Figures(*run.Pony.PullInRPM, 3), quantity.Figures(*run.Pony.TimerSeconds, 2))
+		way(
+			"pony",
+			"Pony motor",
+			run.Pony.Seconds,
+			watts/(r.in.Supply.Volts*powerFactor*efficiency),
+			"%s W single-phase on a 1:1 belt, guarded, brings it to %s rpm (%s rpm pulls in); connect by a timer at "+
+				"%s s, and note the sense: it follows the pony",
+			quantity.Figures(
+				watts,
+				3,
+			),
+			quantity.Figures(run.Pony.RPM, 3),
+			quantity.Figures(*run.Pony.PullInRPM, 3),
+			quantity.Figures(*run.Pony.TimerSeconds, 2),
+		)
 		return
 	}
 	way("pony", "Pony motor", nil, 0, "no small motor of a standard size brings it up")
@@ -186,7 +243,11 @@ func (r *rig) startsAnHour(run startup.Result, alone State) float64 {
 	}
 	share := alone.IdlerPercent / 100
 	lost := watts * (1/idlerEfficiency - 1)
-	idling := motor.Heating{Turning: true, Windings: [3]float64{share * share, share * share, share * share}, Losses: alone.SupplyWatts / lost}
+	idling := motor.Heating{
+		Turning:  true,
+		Windings: [3]float64{share * share, share * share, share * share},
+		Losses:   alone.SupplyWatts / lost,
+	}
 	return t.StartsPerHour(idling, starts, run.Motors[0].CopperJoules, lost)
 }
 

@@ -7,9 +7,11 @@ import "brackmoor/core/rule"
 func Reversal(name string) string {
 	switch {
 	case name == RunCapacitor || name == StartRunCapacitor:
-		return "move the capacitors' lead from one supply line to the other; exchanging the supply lines changes nothing"
+		return "move the capacitors' lead from one supply line to the other; exchanging the supply lines changes " +
+			"nothing"
 	case OfDrives(name):
-		return "by the drive's direction input, or exchange two leads at the motor; never by a switch between drive and motor"
+		return "by the drive's direction input, or exchange two leads at the motor; never by a switch between drive " +
+			"and motor"
 	case name == SinglePhaseMotor:
 		return "by its start winding's two leads, where they are brought out"
 	}

@@ -79,8 +79,23 @@ func again(t *testing.T, in route.Input, r route.Route) {
 		// The hottest winding from the network itself, the capacitor on either line.
 		least := math.Inf(1)
 		for _, pair := range []network.Pair{network.AC, network.BC} {
-			c := network.Case{Supply: s, Motors: []network.Motor{{ID: "m", Poles: int(p.Poles.Value), RatedHertz: p.Hertz.Value, Circuit: in.Capacitor.Fit.Circuit, FrictionWatts: in.Capacitor.Fit.FrictionWatts,
-				Load: &network.Load{Kind: "power", Watts: share * watts}}}, Capacitors: []network.Capacitor{{ID: "c", Between: pair, Microfarad: r.Sizes["run_microfarad"]}}}
+			c := network.Case{
+				Supply: s,
+				Motors: []network.Motor{
+					{
+						ID:            "m",
+						Poles:         int(p.Poles.Value),
+						RatedHertz:    p.Hertz.Value,
+						Circuit:       in.Capacitor.Fit.Circuit,
+						FrictionWatts: in.Capacitor.Fit.FrictionWatts,
+						Load: &network.Load{
+							Kind:  "power",
+							Watts: share * watts,
+						},
+					},
+				},
+				Capacitors: []network.Capacitor{{ID: "c", Between: pair, Microfarad: r.Sizes["run_microfarad"]}},
+			}
 			rated := p.Amps.Value
 			if p.Delta {
 				c.Motors[0].Connection, rated = network.Delta, rated/math.Sqrt(3)
@@ -96,7 +111,12 @@ func again(t *testing.T, in route.Input, r route.Route) {
 		assert.InEpsilon(t, least, *r.Hottest.Load, 1e-6)
 	case route.DriveSinglePhase, route.DriveDerated, route.DCBus:
 		// Output amps from output, volts, power factor and efficiency.
-		assert.InEpsilon(t, watts/(math.Sqrt(3)*p.Volts.Value*p.PowerFactor.Value*p.Efficiency.Value), r.Sizes["drive_output_amps"], 0.08)
+		assert.InEpsilon(
+			t,
+			watts/(math.Sqrt(3)*p.Volts.Value*p.PowerFactor.Value*p.Efficiency.Value),
+			r.Sizes["drive_output_amps"],
+			0.08,
+		)
 		// Input amps lie between those of a power factor of 0.75 and of 0.4.
 		dc := watts / p.Efficiency.Value / 0.96
 		assert.Greater(t, r.Sizes["input_amps"], dc/s.Volts/0.75)

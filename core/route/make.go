@@ -24,8 +24,17 @@ func (in Input) share() float64 { return in.Capacitor.Share() }
 // ofLive makes a route of a motor on capacitors.
 func (in Input) ofLive(name string, a *capacitor.Answer) Route {
 	l := &a.Live
-	r := Route{Name: name, Title: Titles[name], Starts: l.OverBreakaway >= rule.Limit("capacitor.no-start", "least_margin") && l.RunUp.Seconds != nil,
-		Margin: &l.OverBreakaway, Seconds: l.RunUp.Seconds, DutyWatts: l.Session.UsableWatts, Sizes: map[string]float64{}, Unsolved: []string{}, Verdicts: l.Verdicts}
+	r := Route{
+		Name:      name,
+		Title:     Titles[name],
+		Starts:    l.OverBreakaway >= rule.Limit("capacitor.no-start", "least_margin") && l.RunUp.Seconds != nil,
+		Margin:    &l.OverBreakaway,
+		Seconds:   l.RunUp.Seconds,
+		DutyWatts: l.Session.UsableWatts,
+		Sizes:     map[string]float64{},
+		Unsolved:  []string{},
+		Verdicts:  l.Verdicts,
+	}
 	if u := l.Usable; u != nil {
 		r.UsableWatts = &[2]float64{u.LowWatts, u.HighWatts}
 	}
@@ -34,9 +43,11 @@ func (in Input) ofLive(name string, a *capacitor.Answer) Route {
 		hottest **float64
 		amps    **float64
 		apart   **float64
-	}{{l.Idle, &r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {l.Load, &r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {l.Full, &r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
+	}{{l.Idle, &r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {l.Load, &r.Hottest.Load, &r.SupplyAmps.Load,
+		&r.Unbalance.Load}, {l.Full, &r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
 		if at.state.Motor == network.Running {
-			*at.hottest, *at.amps, *at.apart = &at.state.HottestPercent, &at.state.SupplyAmps, &at.state.UnbalancePercent
+			*at.hottest, *at.amps, *at.apart = &at.state.HottestPercent, &at.state.SupplyAmps,
+				&at.state.UnbalancePercent
 			r.volts[i] = at.state.Volts
 		}
 	}
@@ -76,7 +87,8 @@ func onCapacitors(in Input) []Route {
 	one := in.ofLive(RunCapacitor, &alone)
 	p := in.Prices
 	one.Cost.Parts = p.RunPerMicrofarad * alone.Live.RunMicrofarad
-	both.Cost.Parts = p.RunPerMicrofarad*whole.Live.RunMicrofarad + p.StartPerMicrofarad*whole.Live.StartMicrofarad + p.StartRelay
+	both.Cost.Parts = p.RunPerMicrofarad*whole.Live.RunMicrofarad + p.StartPerMicrofarad*whole.Live.StartMicrofarad +
+		p.StartRelay
 	for _, r := range []*Route{&one, &both} {
 		r.Unsolved = append(r.Unsolved, "the legs are balanced at one load only", "each motor wants a bank of its own")
 	}
@@ -88,7 +100,12 @@ func onStatic(in Input) []Route {
 	a := capacitor.Solve(Rigged(in.Capacitor, in.Way, Static))
 	r := in.ofLive(Static, &a)
 	r.Cost.Parts = in.Prices.StaticBox
-	r.Unsolved = append(r.Unsolved, "it runs on two legs: much of its output is gone", "the third leg is left with what the motor makes of it", "starting again under load brings the start box back in")
+	r.Unsolved = append(
+		r.Unsolved,
+		"it runs on two legs: much of its output is gone",
+		"the third leg is left with what the motor makes of it",
+		"starting again under load brings the start box back in",
+	)
 	if hard := NeverStatic(in.Capacitor.Load); hard != nil {
 		r.Verdicts = rule.Sorted(append(r.Verdicts, *hard))
 	}
@@ -101,8 +118,16 @@ func NeverStatic(kind load.Kind) *rule.Verdict {
 	if kind.Name != "winch" && kind.Name != "compressor-loaded" {
 		return nil
 	}
-	return new(rule.Speak("route.static-hard-start", rule.Numbers{"breakaway_percent": 100 * kind.BreakawayShare}, "An idler, or a drive.",
-		"%s takes %.0f percent of rated torque to break away, over and over.", kind.Title, 100*kind.BreakawayShare))
+	return new(
+		rule.Speak(
+			"route.static-hard-start",
+			rule.Numbers{"breakaway_percent": 100 * kind.BreakawayShare},
+			"An idler, or a drive.",
+			"%s takes %.0f percent of rated torque to break away, over and over.",
+			kind.Title,
+			100*kind.BreakawayShare,
+		),
+	)
 }
 
 // onPhaseBox is a box of switched capacitors set for the load's full output.
@@ -111,7 +136,11 @@ func onPhaseBox(in Input) []Route {
 	r := in.ofLive(PhaseBox, &a)
 	r.Sizes["box_amps"] = in.Capacitor.Plate.Amps.Value
 	r.Cost.Parts = in.Prices.PhaseBox
-	r.Unsolved = append(r.Unsolved, "set for load it is far out of balance idle", "its rated range must hold the motor's plate amps")
+	r.Unsolved = append(
+		r.Unsolved,
+		"set for load it is far out of balance idle",
+		"its rated range must hold the motor's plate amps",
+	)
 	return []Route{r}
 }
 
@@ -120,25 +149,50 @@ func RotaryInput(in Input, share float64) rotary.Input {
 	in = in.filled()
 	c := in.Capacitor
 	shaft := capacitor.ShaftOf(c)
-	return rotary.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, Load: c.Load, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
-		BreakawayFactor: 1 / capacitor.CautionOf(c), IdlerWatts: in.Way.IdlerWatts, BalanceAC: in.Way.BalanceAC, BalanceBC: in.Way.BalanceBC,
-		Thermal: c.Thermal, OnMinutes: c.Duty.OnMinutes, OffMinutes: c.Duty.OffMinutes, Tariff: in.Prices.Tariff, HoursPerDay: in.Wishes.HoursPerDay}
+	return rotary.Input{
+		Plate:       c.Plate,
+		Fit:         c.Fit,
+		Supply:      c.Supply,
+		Load:        c.Load,
+		LoadShare:   share,
+		InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
+		BreakawayFactor: 1 / capacitor.CautionOf(
+			c,
+		),
+		IdlerWatts:  in.Way.IdlerWatts,
+		BalanceAC:   in.Way.BalanceAC,
+		BalanceBC:   in.Way.BalanceBC,
+		Thermal:     c.Thermal,
+		OnMinutes:   c.Duty.OnMinutes,
+		OffMinutes:  c.Duty.OffMinutes,
+		Tariff:      in.Prices.Tariff,
+		HoursPerDay: in.Wishes.HoursPerDay,
+	}
 }
 
 // onRotary is a rotary converter.
 func onRotary(in Input) []Route {
 	c := in.Capacitor
 	a, err := rotary.Size(RotaryInput(in, in.share()))
-	r := Route{Name: Rotary, Title: Titles[Rotary], Sizes: map[string]float64{}, Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"}, Verdicts: a.Verdicts}
+	r := Route{
+		Name:     Rotary,
+		Title:    Titles[Rotary],
+		Sizes:    map[string]float64{},
+		Unsolved: []string{"it idles and hums while nothing is cut", "the made leg moves with load"},
+		Verdicts: a.Verdicts,
+	}
 	if err != nil || len(a.States) < 4 {
 		return nil
 	}
-	r.Starts, r.Margin, r.Seconds = a.StartMargin >= 1 && a.StartSeconds != nil && a.ModelReached, &a.StartMargin, a.StartSeconds
+	r.Starts, r.Margin, r.Seconds = a.StartMargin >= 1 && a.StartSeconds != nil &&
+		a.ModelReached, &a.StartMargin, a.StartSeconds
 	if a.UsableWatts != nil {
 		r.UsableWatts = &[2]float64{0, *a.UsableWatts}
 	}
 	r.DutyWatts = a.DutyWatts
-	for i, to := range []struct{ hottest, amps, apart **float64 }{{&r.Hottest.Idle, &r.SupplyAmps.Idle, &r.Unbalance.Idle}, {&r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {&r.Hottest.Full, &r.SupplyAmps.Full, &r.Unbalance.Full}} {
+	for i, to := range []struct{ hottest, amps, apart **float64 }{{&r.Hottest.Idle, &r.SupplyAmps.Idle,
+		&r.Unbalance.Idle}, {&r.Hottest.Load, &r.SupplyAmps.Load, &r.Unbalance.Load}, {&r.Hottest.Full,
+		&r.SupplyAmps.Full, &r.Unbalance.Full}} {
 		if s := a.States[i+1]; s.Runs {
 			*to.hottest, *to.amps, *to.apart = &s.HottestPercent, &s.SupplyAmps, &s.Unbalance
 			r.volts[i] = s.Volts
@@ -146,11 +200,14 @@ func onRotary(in Input) []Route {
 	}
 	r.SupplyAmps.Starting = &a.StartAmps
 	r.lossWatts = new(a.States[2].SupplyWatts - in.share()*in.watts())
-	r.Sizes["idler_watts"], r.Sizes["balance_ac_microfarad"], r.Sizes["balance_bc_microfarad"] = a.IdlerWatts, a.BalanceAC, a.BalanceBC
-	r.Sizes["idler_start_microfarad"], r.Sizes["idle_watts"], r.Sizes["overload_amps"] = a.Idler.StartMicrofarad, a.IdleWatts, c.Plate.Amps.Value
+	r.Sizes["idler_watts"], r.Sizes["balance_ac_microfarad"], r.Sizes["balance_bc_microfarad"] = a.IdlerWatts,
+		a.BalanceAC, a.BalanceBC
+	r.Sizes["idler_start_microfarad"], r.Sizes["idle_watts"], r.Sizes["overload_amps"] = a.Idler.StartMicrofarad,
+		a.IdleWatts, c.Plate.Amps.Value
 	r.put("balance_capacitor_volts", math.Max(a.Banks.AC.Volts.Rated, a.Banks.BC.Volts.Rated))
 	r.put("idler_start_capacitor_volts", a.Banks.Start.Volts.Rated)
-	r.Cost.Parts = in.Prices.IdlerBase + in.Prices.IdlerPerKilowatt*a.IdlerWatts/1000 + in.Prices.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
+	r.Cost.Parts = in.Prices.IdlerBase + in.Prices.IdlerPerKilowatt*a.IdlerWatts/1000 +
+		in.Prices.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
 	return []Route{r}
 }
 
@@ -162,7 +219,13 @@ const driveTorque = 1.5
 func onDrives(in Input) []Route {
 	c := in.Capacitor
 	shaft := capacitor.ShaftOf(c)
-	want := drive.Input{Plate: c.Plate, Fit: c.Fit, Supply: c.Supply, LoadShare: in.share(), InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2}
+	want := drive.Input{
+		Plate:       c.Plate,
+		Fit:         c.Fit,
+		Supply:      c.Supply,
+		LoadShare:   in.share(),
+		InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
+	}
 	a, err := drive.Size(want)
 	if err != nil {
 		return in.unsettled(want)
@@ -209,17 +272,40 @@ func (in Input) unsettled(want drive.Input) (list []Route) {
 		names = names[:1]
 	}
 	for _, name := range names {
-		list = append(list, Route{Name: name, Title: Titles[name], Sizes: map[string]float64{}, Verdicts: append([]rule.Verdict{rule.Speak("drive.bus-swings", nil,
-			"Measure the ohms of the feed, which damp it; else a drive with more bus capacitance, or an idler.", "On this feed no steady state of the front end is found.")}, drive.Standing()...)})
+		list = append(
+			list,
+			Route{Name: name, Title: Titles[name], Sizes: map[string]float64{}, Verdicts: append([]rule.Verdict{
+				rule.Speak(
+					"drive.bus-swings",
+					nil,
+					"Measure the ohms of the feed, which damp it; else a drive with more bus capacitance, or an idler.",
+					"On this feed no steady state of the front end is found.",
+				),
+			}, drive.Standing()...)},
+		)
 	}
 	return list
 }
 
 // ofDrive makes a route of a drive of a rating; a zero front is a usual one.
-func (in Input) ofDrive(name, title string, want drive.Input, rating float64, front rectifier.Front, a *drive.Answer) Route {
+func (in Input) ofDrive(
+	name, title string,
+	want drive.Input,
+	rating float64,
+	front rectifier.Front,
+	a *drive.Answer,
+) Route {
 	c := in.Capacitor
-	r := Route{Name: name, Title: title, Sizes: map[string]float64{}, Verdicts: append(a.Weak(), drive.Standing()...),
-		Unsolved: []string{"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs"}}
+	r := Route{
+		Name:     name,
+		Title:    title,
+		Sizes:    map[string]float64{},
+		Verdicts: append(a.Weak(), drive.Standing()...),
+		Unsolved: []string{
+			"controls, coils and lamps of the machine want their own feed",
+			"its switches must move to low-voltage inputs",
+		},
+	}
 	margin := driveTorque / c.Load.BreakawayShare
 	// Above its base point the volts stay behind, and torque falls with their square.
 	if flux := a.BaseHertz / c.Plate.Hertz.Value; flux < 1 {
@@ -237,8 +323,24 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 		r.UsableWatts = &[2]float64{0, usable}
 	}
 	on := func(share float64) (m network.MotorResult, ok bool) {
-		one := network.Motor{ID: "m", Poles: int(c.Plate.Poles.Value), RatedHertz: c.Plate.Hertz.Value, Circuit: c.Fit.Circuit, FrictionWatts: c.Fit.FrictionWatts, Load: &network.Load{Kind: "power", Watts: share * in.watts()}}
-		result, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: math.Min(c.Plate.Volts.Value, c.Plate.Volts.Value*a.BaseHertz/c.Plate.Hertz.Value), Hertz: c.Plate.Hertz.Value}, Motors: []network.Motor{one}})
+		one := network.Motor{
+			ID:            "m",
+			Poles:         int(c.Plate.Poles.Value),
+			RatedHertz:    c.Plate.Hertz.Value,
+			Circuit:       c.Fit.Circuit,
+			FrictionWatts: c.Fit.FrictionWatts,
+			Load:          &network.Load{Kind: "power", Watts: share * in.watts()},
+		}
+		result, err := network.Solve(
+			network.Case{
+				Supply: network.Supply{
+					Phases: 3,
+					Volts:  math.Min(c.Plate.Volts.Value, c.Plate.Volts.Value*a.BaseHertz/c.Plate.Hertz.Value),
+					Hertz:  c.Plate.Hertz.Value,
+				},
+				Motors: []network.Motor{one},
+			},
+		)
 		if err != nil || result.Motors[0].State != network.Running {
 			return m, false
 		}
@@ -258,7 +360,11 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 		}
 		heat := m.LineAmps.A / c.Plate.Amps.Value
 		heat *= heat
-		h := motor.Heating{Windings: [3]float64{heat, heat, heat}, Losses: (m.InputWatts - m.ShaftWatts) / (in.watts() * (1/c.Plate.Efficiency.Value - 1)), Turning: true}
+		h := motor.Heating{
+			Windings: [3]float64{heat, heat, heat},
+			Losses:   (m.InputWatts - m.ShaftWatts) / (in.watts() * (1/c.Plate.Efficiency.Value - 1)),
+			Turning:  true,
+		}
 		return h.Work(c.Duty.OnMinutes, c.Duty.OffMinutes)
 	}); most != nil {
 		r.DutyWatts = new(*most * in.watts())
@@ -273,10 +379,14 @@ func (in Input) ofDrive(name, title string, want drive.Input, rating float64, fr
 		return &amps
 	}
 	idle := c.Fit.FrictionWatts + 0.03*in.watts()
-	r.SupplyAmps = Amps{Three{line(idle), line(in.share() * in.watts()), line(in.watts())}, line(driveTorque * in.watts())}
+	r.SupplyAmps = Amps{
+		Three{line(idle), line(in.share() * in.watts()), line(in.watts())},
+		line(driveTorque * in.watts()),
+	}
 	lost := in.share() * in.watts() * (1/c.Plate.Efficiency.Value/(1-drive.Losses) - 1)
 	r.lossWatts = &lost
-	r.Sizes["drive_watts"], r.Sizes["drive_output_amps"], r.Sizes["overload_amps"] = rating, c.Plate.Amps.Value, c.Plate.Amps.Value
+	r.Sizes["drive_watts"], r.Sizes["drive_output_amps"], r.Sizes["overload_amps"] = rating, c.Plate.Amps.Value,
+		c.Plate.Amps.Value
 	if r.SupplyAmps.Full != nil {
 		r.Sizes["input_amps"] = *r.SupplyAmps.Full
 	}
@@ -290,8 +400,17 @@ func SinglePhase(in Input) Route {
 	in = in.filled()
 	c := in.Capacitor
 	powerFactor, efficiency := 0.85, 0.92*c.Plate.Efficiency.Value // a capacitor-run motor, a little less efficient
-	r := Route{Name: SinglePhaseMotor, Title: Titles[SinglePhaseMotor], Starts: true, Sizes: map[string]float64{},
-		Unsolved: []string{"flange, shaft and frame must fit", "reversing while it runs is not to be had from most"}, Verdicts: []rule.Verdict{}}
+	r := Route{
+		Name:   SinglePhaseMotor,
+		Title:  Titles[SinglePhaseMotor],
+		Starts: true,
+		Sizes:  map[string]float64{},
+		Unsolved: []string{
+			"flange, shaft and frame must fit",
+			"reversing while it runs is not to be had from most",
+		},
+		Verdicts: []rule.Verdict{},
+	}
 	const startTorque = 2.0 // of rated, capacitor-start
 	margin := startTorque / c.Load.BreakawayShare
 	r.Margin, r.Starts = &margin, margin >= 1
@@ -308,7 +427,16 @@ func SinglePhase(in Input) Route {
 	r.lossWatts = new(in.share() * in.watts() * (1/efficiency - 1))
 	r.Cost.Parts = in.Prices.MotorBase + in.Prices.MotorPerKilowatt*in.watts()/1000
 	if in.watts() > rule.Limit("route.single-phase-large", "most_watts") {
-		r.Verdicts = append(r.Verdicts, rule.Speak("route.single-phase-large", rule.Numbers{"output_watts": in.watts()}, "An idler or a drive.", "Single-phase motors of %s are hardly made.", quantity.Power(in.watts(), c.Supply.Hertz)))
+		r.Verdicts = append(
+			r.Verdicts,
+			rule.Speak(
+				"route.single-phase-large",
+				rule.Numbers{"output_watts": in.watts()},
+				"An idler or a drive.",
+				"Single-phase motors of %s are hardly made.",
+				quantity.Power(in.watts(), c.Supply.Hertz),
+			),
+		)
 	}
 	return r
 }
@@ -327,8 +455,19 @@ func (in Input) circuitOf(r *Route) {
 	}
 	if limit := rule.Limit("route.circuit", "most_percent") / 100 * in.MainAmps; *amps > limit {
 		most := in.watts() * in.share() * limit / *amps
-		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("route.circuit", rule.Numbers{"amps": *amps, "circuit_amps": in.MainAmps},
-			fmt.Sprintf("A larger circuit; on this one about %s at the spindle.", quantity.Power(most, in.Capacitor.Supply.Hertz)),
-			"It draws %s A; a circuit of %.0f A carries %.0f for hours.", quantity.Figures(*amps, 3), in.MainAmps, limit)))
+		r.Verdicts = rule.Sorted(
+			append(r.Verdicts, rule.Speak(
+				"route.circuit",
+				rule.Numbers{"amps": *amps, "circuit_amps": in.MainAmps},
+				fmt.Sprintf(
+					"A larger circuit; on this one about %s at the spindle.",
+					quantity.Power(most, in.Capacitor.Supply.Hertz),
+				),
+				"It draws %s A; a circuit of %.0f A carries %.0f for hours.",
+				quantity.Figures(*amps, 3),
+				in.MainAmps,
+				limit,
+			)),
+		)
 	}
 }

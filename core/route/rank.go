@@ -51,7 +51,8 @@ func (in Input) judge(r *Route) {
 		why := "it does not start the load"
 		for _, v := range r.Verdicts {
 			// Of a drive or an idler that cannot be had, that is what is told.
-			if v.Severity == rule.Stop && (strings.HasPrefix(v.Rule, "drive.") || strings.HasPrefix(v.Rule, "rotary.")) {
+			if v.Severity == rule.Stop &&
+				(strings.HasPrefix(v.Rule, "drive.") || strings.HasPrefix(v.Rule, "rotary.")) {
 				why = rule.InSentence(v.Title)
 			}
 		}
@@ -81,7 +82,8 @@ func (in Input) judge(r *Route) {
 	if w.Speed && !drive {
 		unfit("its speed cannot be turned")
 	}
-	if w.Electronics && !drive && r.Name != SinglePhaseMotor && r.Unbalance.Load != nil && *r.Unbalance.Load > rule.Limit("capacitor.not-for-electronics", "most_unbalance_percent") {
+	if w.Electronics && !drive && r.Name != SinglePhaseMotor && r.Unbalance.Load != nil &&
+		*r.Unbalance.Load > rule.Limit("capacitor.not-for-electronics", "most_unbalance_percent") {
 		against(60, "its legs are %.1f percent apart: electronics must hang on a and b", *r.Unbalance.Load)
 	}
 	if w.More && r.Name != Rotary {
@@ -115,9 +117,23 @@ func (in Input) judge(r *Route) {
 func MakersWord(permits *bool) []rule.Verdict {
 	switch {
 	case permits == nil:
-		return []rule.Verdict{rule.Speak("drive.one-phase-unknown", nil, "Read its manual for one-phase input, and for its input phase-loss check.", "Whether the drive's maker permits one phase is not known.")}
+		return []rule.Verdict{
+			rule.Speak(
+				"drive.one-phase-unknown",
+				nil,
+				"Read its manual for one-phase input, and for its input phase-loss check.",
+				"Whether the drive's maker permits one phase is not known.",
+			),
+		}
 	case !*permits:
-		return []rule.Verdict{rule.Speak("drive.one-phase-forbidden", nil, "Take a drive whose maker permits one phase.", "The maker of the drive at hand does not permit one phase: no derating makes up for that.")}
+		return []rule.Verdict{
+			rule.Speak(
+				"drive.one-phase-forbidden",
+				nil,
+				"Take a drive whose maker permits one phase.",
+				"The maker of the drive at hand does not permit one phase: no derating makes up for that.",
+			),
+		}
 	}
 	return nil
 }
@@ -146,9 +162,19 @@ func (in Input) rank(a *Answer) {
 		a.Reasons = append(a.Reasons, fmt.Sprintf("It starts the load with %.1f times the torque asked.", *best.Margin))
 	}
 	if best.UsableWatts != nil {
-		a.Reasons = append(a.Reasons, fmt.Sprintf("It leaves %s; %s is wanted.", power(best.UsableWatts[1]), power(in.share()*in.watts())))
+		a.Reasons = append(
+			a.Reasons,
+			fmt.Sprintf("It leaves %s; %s is wanted.", power(best.UsableWatts[1]), power(in.share()*in.watts())),
+		)
 	}
-	a.Reasons = append(a.Reasons, fmt.Sprintf("It costs about %.0f a year, parts and wiring spread over %.0f years.", best.Cost.PerYear, in.Prices.Years))
+	a.Reasons = append(
+		a.Reasons,
+		fmt.Sprintf(
+			"It costs about %.0f a year, parts and wiring spread over %.0f years.",
+			best.Cost.PerYear,
+			in.Prices.Years,
+		),
+	)
 	for _, why := range best.Why {
 		a.Reasons = append(a.Reasons, "Against it: "+why+".")
 	}
@@ -183,8 +209,12 @@ func (in Input) otherwise(a *Answer) []string {
 	for _, turn := range []struct {
 		name string
 		wish func(*Wishes) *bool
-	}{{"full output", func(w *Wishes) *bool { return &w.FullOutput }}, {"a hard start", func(w *Wishes) *bool { return &w.HardStart }}, {"speed control", func(w *Wishes) *bool { return &w.Speed }},
-		{"more machines", func(w *Wishes) *bool { return &w.More }}, {"electronics", func(w *Wishes) *bool { return &w.Electronics }}, {"quiet", func(w *Wishes) *bool { return &w.Quiet }}, {"little money", func(w *Wishes) *bool { return &w.Cheap }}, {"keeping the switches", func(w *Wishes) *bool { return &w.KeepSwitchgear }}} {
+	}{{"full output", func(w *Wishes) *bool { return &w.FullOutput }}, {"a hard start",
+		func(w *Wishes) *bool { return &w.HardStart }}, {"speed control", func(w *Wishes) *bool { return &w.Speed }},
+		{"more machines", func(w *Wishes) *bool { return &w.More }}, {"electronics",
+			func(w *Wishes) *bool { return &w.Electronics }}, {"quiet", func(w *Wishes) *bool { return &w.Quiet }},
+		{"little money", func(w *Wishes) *bool { return &w.Cheap }}, {"keeping the switches",
+			func(w *Wishes) *bool { return &w.KeepSwitchgear }}} {
 		other := in
 		flag := turn.wish(&other.Wishes)
 		*flag = !*flag
@@ -216,7 +246,16 @@ func (in Input) notes() []string {
 	if t == nil {
 		return []string{}
 	}
-	return []string{fmt.Sprintf("Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: a transformer of %s kVA, or an autotransformer, changes the volts; by itself neither makes a third phase.", t.ToVolts, c.Supply.Hertz, t.FromVolts, quantity.Figures(t.VA/1000, 2))}
+	return []string{
+		fmt.Sprintf(
+			"Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: a transformer of %s kVA, or an "+
+				"autotransformer, changes the volts; by itself neither makes a third phase.",
+			t.ToVolts,
+			c.Supply.Hertz,
+			t.FromVolts,
+			quantity.Figures(t.VA/1000, 2),
+		),
+	}
 }
 
 // schools quotes who sees it otherwise.
@@ -230,17 +269,41 @@ func (in Input) schools(a *Answer) {
 				if r.UsableWatts != nil {
 					left = fmt.Sprintf("%.0f percent", 100*r.UsableWatts[1]/in.watts())
 				}
-				a.Schools = append(a.Schools, "A static converter is said to leave two thirds of the output; the model finds "+left+" within plate amps.")
+				a.Schools = append(
+					a.Schools,
+					"A static converter is said to leave two thirds of the output; the model "+
+						"finds "+left+" within plate amps.",
+				)
 			}
 		case DriveDerated:
 			if left, ok := r.Sizes["left_percent"]; ok && left < 50 {
-				a.Schools = append(a.Schools, fmt.Sprintf("A three-phase drive of twice the size is often said to do on one phase; its front end keeps %.0f percent.", left))
+				a.Schools = append(
+					a.Schools,
+					fmt.Sprintf(
+						"A three-phase drive of twice the size is often said to do on one phase; its front end keeps "+
+							"%.0f percent.",
+						left,
+					),
+				)
 			}
 		case Rotary:
 			if r.UsableWatts != nil && r.UsableWatts[1] < 0.9*in.watts() {
-				a.Schools = append(a.Schools, fmt.Sprintf("A rotary converter is said to give the whole output; the model finds %.0f percent with no winding past plate amps, since the legs never match at every load.", 100*r.UsableWatts[1]/in.watts()))
+				a.Schools = append(
+					a.Schools,
+					fmt.Sprintf(
+						"A rotary converter is said to give the whole output; the model finds %.0f percent with no "+
+							"winding past plate amps, since the legs never match at every load.",
+						100*r.UsableWatts[1]/in.watts(),
+					),
+				)
 			}
-			a.Schools = append(a.Schools, fmt.Sprintf("Idlers are taken as large as the hardest-starting motor up to twice it; the model takes %s.", quantity.Power(r.Sizes["idler_watts"], in.Capacitor.Supply.Hertz)))
+			a.Schools = append(
+				a.Schools,
+				fmt.Sprintf(
+					"Idlers are taken as large as the hardest-starting motor up to twice it; the model takes %s.",
+					quantity.Power(r.Sizes["idler_watts"], in.Capacitor.Supply.Hertz),
+				),
+			)
 		}
 	}
 }

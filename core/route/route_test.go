@@ -35,7 +35,16 @@ func ask(t testing.TB, text, supply, kind string, wishes route.Wishes) route.Inp
 	require.NoError(t, err, text)
 	k, ok := load.ByName(kind)
 	require.True(t, ok, kind)
-	return route.Input{Capacitor: capacitor.Input{Plate: filled, Fit: fit, Supply: network.Supply{Phases: 1, Volts: v, Hertz: f, ResistanceOhm: 0.15, ReactanceOhm: 0.08}, Load: k}, MainAmps: 60, Wishes: wishes}
+	return route.Input{
+		Capacitor: capacitor.Input{
+			Plate:  filled,
+			Fit:    fit,
+			Supply: network.Supply{Phases: 1, Volts: v, Hertz: f, ResistanceOhm: 0.15, ReactanceOhm: 0.08},
+			Load:   k,
+		},
+		MainAmps: 60,
+		Wishes:   wishes,
+	}
 }
 
 func named(t *testing.T, a route.Answer, name string) route.Route {
@@ -77,7 +86,9 @@ func TestWishes(t *testing.T) {
 	speed := route.Compare(ask(t, shaper, "240/60", "spindle", route.Wishes{Speed: true, HoursPerDay: 2}))
 	assert.Contains(t, speed.Recommended, "drive")
 	assert.False(t, named(t, speed, route.Rotary).Fits)
-	more := route.Compare(ask(t, shaper, "240/60", "saw", route.Wishes{More: true, KeepSwitchgear: true, HoursPerDay: 2}))
+	more := route.Compare(
+		ask(t, shaper, "240/60", "saw", route.Wishes{More: true, KeepSwitchgear: true, HoursPerDay: 2}),
+	)
 	assert.Equal(t, route.Rotary, more.Recommended)
 	full := route.Compare(ask(t, shaper, "240/60", "planer", route.Wishes{FullOutput: true, HoursPerDay: 2}))
 	assert.False(t, named(t, full, route.Static).Fits)
@@ -96,7 +107,13 @@ func TestTheMakerForbids(t *testing.T) {
 // Ten horsepower on a 15 A circuit is a stop with its number and the nearest that works;
 // a static converter on a winch is none.
 func TestImpossibleWishes(t *testing.T) {
-	in := ask(t, "10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm", "240/60", "saw", route.Wishes{FullOutput: true, HoursPerDay: 2})
+	in := ask(
+		t,
+		"10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm",
+		"240/60",
+		"saw",
+		route.Wishes{FullOutput: true, HoursPerDay: 2},
+	)
 	in.MainAmps = 15
 	a := route.Compare(in)
 	assert.Empty(t, a.Recommended)
@@ -144,7 +161,8 @@ func TestMonotonic(t *testing.T) {
 // The rating of a drive never falls when the load rises.
 func TestDriveRatingNeverFalls(t *testing.T) {
 	last := 0.0
-	for _, text := range []string{"0.5 hp 230/460 V 60 Hz 1725 rpm", "1 hp 230/460 V 60 Hz 1740 rpm", "2 hp 230/460 V 60 Hz 1745 rpm", "5 hp 230/460 V 60 Hz 1745 rpm"} {
+	for _, text := range []string{"0.5 hp 230/460 V 60 Hz 1725 rpm", "1 hp 230/460 V 60 Hz " +
+		"1740 rpm", "2 hp 230/460 V 60 Hz 1745 rpm", "5 hp 230/460 V 60 Hz 1745 rpm"} {
 		r := named(t, route.Compare(ask(t, text, "240/60", "saw", route.Wishes{HoursPerDay: 2})), route.DriveDerated)
 		assert.GreaterOrEqual(t, r.Sizes["drive_watts"], last)
 		last = r.Sizes["drive_watts"]
@@ -167,19 +185,50 @@ func TestStopsAtTheirEdge(t *testing.T) {
 	assert.True(t, says(named(t, route.Compare(in), route.DriveSinglePhase), "route.circuit"))
 	in.MainAmps = amps / 0.8 * 1.01
 	assert.False(t, says(named(t, route.Compare(in), route.DriveSinglePhase), "route.circuit"))
-	for kind, stopped := range map[string]bool{"winch": true, "compressor-loaded": true, "compressor-unloaded": false, "spindle-in-gear": false} {
-		assert.Equal(t, stopped, says(named(t, route.Compare(ask(t, shaper, "240/60", kind, route.Wishes{})), route.Static), "route.static-hard-start"), kind)
+	for kind, stopped := range map[string]bool{"winch": true, "compressor-loaded": true, "compressor-unloaded": false,
+		"spindle-in-gear": false} {
+		assert.Equal(
+			t,
+			stopped,
+			says(
+				named(t, route.Compare(ask(t, shaper, "240/60", kind, route.Wishes{})), route.Static),
+				"route.static-hard-start",
+			),
+			kind,
+		)
 	}
-	for text, stopped := range map[string]bool{"7.5 kW 230/400 V 50 Hz 1450 rpm": false, "11 kW 230/400 V 50 Hz 1455 rpm": true} {
-		assert.Equal(t, stopped, says(named(t, route.Compare(ask(t, text, "230/50", "saw", route.Wishes{})), route.SinglePhaseMotor), "route.single-phase-large"), text)
+	for text, stopped := range map[string]bool{"7.5 kW 230/400 V 50 Hz 1450 rpm": false, "11 kW 230/400 V 50 Hz " +
+		"1455 rpm": true} {
+		assert.Equal(
+			t,
+			stopped,
+			says(
+				named(t, route.Compare(ask(t, text, "230/50", "saw", route.Wishes{})), route.SinglePhaseMotor),
+				"route.single-phase-large",
+			),
+			text,
+		)
 	}
 	in = ask(t, shaper, "240/60", "ram", route.Wishes{HoursPerDay: 2})
 	for permits, stopped := range map[bool]bool{true: false, false: true} {
 		in.OnePhaseAllowed = &permits
 		assert.Equal(t, stopped, says(named(t, route.Compare(in), route.DriveDerated), "drive.one-phase-forbidden"))
 	}
-	assert.True(t, says(named(t, route.Compare(ask(t, "10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm", "240/60", "winch", route.Wishes{})), route.Rotary), "rotary.none"))
-	assert.False(t, says(named(t, route.Compare(ask(t, shaper, "240/60", "ram", route.Wishes{})), route.Rotary), "rotary.none"))
+	assert.True(
+		t,
+		says(
+			named(
+				t,
+				route.Compare(ask(t, "10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm", "240/60", "winch", route.Wishes{})),
+				route.Rotary,
+			),
+			"rotary.none",
+		),
+	)
+	assert.False(
+		t,
+		says(named(t, route.Compare(ask(t, shaper, "240/60", "ram", route.Wishes{})), route.Rotary), "rotary.none"),
+	)
 }
 
 // A bus that finds no rest on a feed of bare inductance is a stop, not a route left out;
@@ -189,7 +238,13 @@ func TestABusWithoutRest(t *testing.T) {
 	for ohms, stopped := range map[float64]bool{0: true, 0.2: false} {
 		in.Capacitor.Supply.ResistanceOhm, in.Capacitor.Supply.ReactanceOhm = ohms, 0.4
 		r := named(t, route.Compare(in), route.DriveSinglePhase)
-		assert.Equal(t, stopped, slices.ContainsFunc(r.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.bus-swings" }), "%g Ω", ohms)
+		assert.Equal(
+			t,
+			stopped,
+			slices.ContainsFunc(r.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.bus-swings" }),
+			"%g Ω",
+			ohms,
+		)
 		assert.Equal(t, !stopped, r.Fits)
 	}
 }

@@ -7,11 +7,30 @@ import (
 )
 
 // Names lists the routes in the order in which practitioners name them.
-var Names = []string{RunCapacitor, StartRunCapacitor, Static, PhaseBox, Rotary, DriveSinglePhase, DriveDerated, DCBus, SinglePhaseMotor}
+var Names = []string{
+	RunCapacitor,
+	StartRunCapacitor,
+	Static,
+	PhaseBox,
+	Rotary,
+	DriveSinglePhase,
+	DriveDerated,
+	DCBus,
+	SinglePhaseMotor,
+}
 
 // Titles are their names for people.
-var Titles = map[string]string{RunCapacitor: "Run capacitor", StartRunCapacitor: "Run and start capacitors", Static: "Static converter", PhaseBox: "Phase-shifting box", Rotary: "Rotary converter",
-	DriveSinglePhase: "Drive built for one phase", DriveDerated: "Larger three-phase drive", DCBus: "DC bus with a reactor", SinglePhaseMotor: "Single-phase motor"}
+var Titles = map[string]string{
+	RunCapacitor:      "Run capacitor",
+	StartRunCapacitor: "Run and start capacitors",
+	Static:            "Static converter",
+	PhaseBox:          "Phase-shifting box",
+	Rotary:            "Rotary converter",
+	DriveSinglePhase:  "Drive built for one phase",
+	DriveDerated:      "Larger three-phase drive",
+	DCBus:             "DC bus with a reactor",
+	SinglePhaseMotor:  "Single-phase motor",
+}
 
 // Way is how a motor is to be fed: the route taken, "" while none is, and those kept
 // beside it for comparison. What is chosen for an idler is nil where the model chooses.

@@ -20,9 +20,11 @@ func TestTypedCapacitorsBelongToTheRouteTaken(t *testing.T) {
 		taken, name string
 		owns        bool
 	}{
-		{"", route.StartRunCapacitor, true}, {"", route.RunCapacitor, true}, {"", route.Static, false}, {"", route.PhaseBox, false},
+		{"", route.StartRunCapacitor, true}, {"", route.RunCapacitor, true}, {"", route.Static, false}, {"",
+			route.PhaseBox, false},
 		{route.Rotary, route.StartRunCapacitor, true}, {route.Rotary, route.PhaseBox, false},
-		{route.PhaseBox, route.PhaseBox, true}, {route.PhaseBox, route.StartRunCapacitor, false}, {route.PhaseBox, route.Static, false},
+		{route.PhaseBox, route.PhaseBox, true}, {route.PhaseBox, route.StartRunCapacitor, false}, {route.PhaseBox,
+			route.Static, false},
 		{route.Static, route.Static, true}, {route.Static, route.RunCapacitor, false},
 	} {
 		assert.Equal(t, c.owns, route.Way{Route: c.taken}.Owns(c.name), "%s %s", c.taken, c.name)
@@ -130,7 +132,8 @@ func TestEveryFigureHasItsWorking(t *testing.T) {
 		assert.Len(t, steps["hottest"], count(r.Hottest), r.Name)
 		assert.Len(t, steps["amps"], count(r.SupplyAmps.Three), r.Name)
 		assert.Len(t, steps["apart"], count(r.Unbalance), r.Name)
-		for figure, value := range map[string]*float64{"start": r.Margin, "seconds": r.Seconds, "duty": r.DutyWatts, "starting": r.SupplyAmps.Starting} {
+		for figure, value := range map[string]*float64{"start": r.Margin, "seconds": r.Seconds, "duty": r.DutyWatts,
+			"starting": r.SupplyAmps.Starting} {
 			if assert.Equal(t, value != nil, len(steps[figure]) == 1, "%s %s", r.Name, figure); value != nil {
 				assert.InDelta(t, *value, steps[figure][0].Result, 1e-9)
 			}

@@ -20,11 +20,28 @@ const rounding = 0.005
 // AtMost judges a figure by a rule's upper limit.
 func AtMost(state, figure string, value float64, id, limit, unit string) Judged {
 	most := Limit(id, limit)
-	return Judged{State: state, Figure: figure, Value: value, Limit: most, Unit: unit, Accepted: value <= most*(1+rounding), Rule: id}
+	return Judged{
+		State:    state,
+		Figure:   figure,
+		Value:    value,
+		Limit:    most,
+		Unit:     unit,
+		Accepted: value <= most*(1+rounding),
+		Rule:     id,
+	}
 }
 
 // AtLeast judges a figure by a rule's lower limit.
 func AtLeast(state, figure string, value float64, id, limit, unit string) Judged {
 	least := Limit(id, limit)
-	return Judged{State: state, Figure: figure, Value: value, Limit: least, Least: true, Unit: unit, Accepted: value >= least*(1-rounding), Rule: id}
+	return Judged{
+		State:    state,
+		Figure:   figure,
+		Value:    value,
+		Limit:    least,
+		Least:    true,
+		Unit:     unit,
+		Accepted: value >= least*(1-rounding),
+		Rule:     id,
+	}
 }

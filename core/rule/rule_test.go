@@ -50,7 +50,13 @@ func TestUnknownRulesAndLimitsPanic(t *testing.T) {
 }
 
 func TestWorstAndSorted(t *testing.T) {
-	note, caution, stop := rule.Verdict{Severity: rule.Note}, rule.Verdict{Severity: rule.Caution}, rule.Verdict{Severity: rule.Stop}
+	note, caution, stop := rule.Verdict{
+		Severity: rule.Note,
+	}, rule.Verdict{
+		Severity: rule.Caution,
+	}, rule.Verdict{
+		Severity: rule.Stop,
+	}
 	list := []rule.Verdict{note, caution, stop, note}
 	assert.Equal(t, rule.Stop, rule.Worst(list))
 	assert.Equal(t, rule.Severity(""), rule.Worst(nil))
@@ -66,7 +72,9 @@ func TestRests(t *testing.T) {
 }
 
 func TestTitlesInASentence(t *testing.T) {
-	for title, want := range map[string]string{"Drive built for one phase": "drive built for one phase", "DC bus with a reactor": "DC bus with a reactor", "A winding is hot": "a winding is hot", "": "", "X": "x"} {
+	for title, want := range map[string]string{"Drive built for one phase": "drive built for one " +
+		"phase", "DC bus with a reactor": "DC bus with a reactor", "A winding is hot": "a winding is hot", "": "",
+		"X": "x"} {
 		assert.Equal(t, want, rule.InSentence(title))
 	}
 }

@@ -32,7 +32,8 @@ func Nearest(values []float64, target float64, most int, tolerance float64) Comb
 			gap := math.Abs(sum-target) / target
 			better := math.Max(gap, tolerance) < math.Max(bestGap, tolerance)-1e-12
 			alike := math.Max(gap, tolerance) < math.Max(bestGap, tolerance)+1e-12
-			if better || alike && (len(parts) < len(best.Parts) || len(parts) == len(best.Parts) && gap < bestGap-1e-12) {
+			if better ||
+				alike && (len(parts) < len(best.Parts) || len(parts) == len(best.Parts) && gap < bestGap-1e-12) {
 				bestGap = gap
 				best = Combination{append([]float64(nil), parts...), sum}
 			}

@@ -16,7 +16,8 @@ func TestNearest(t *testing.T) {
 		target, tolerance float64
 		want              []float64
 	}{
-		{62, 0.001, []float64{40, 22}}, {22, 0.05, []float64{22}}, {23, 0.05, []float64{22}}, {37, 0.001, []float64{22, 15}},
+		{62, 0.001, []float64{40, 22}}, {22, 0.05, []float64{22}}, {23, 0.05, []float64{22}}, {37, 0.001, []float64{22,
+			15}},
 		{120, 0.01, []float64{40, 40, 40}}, {1, 0.01, []float64{5}}, {500, 0.01, []float64{40, 40, 40}},
 	} {
 		got := shelf.Nearest(values, c.target, 3, c.tolerance)

@@ -22,7 +22,10 @@ func ReadFile(text []byte) (File, []strict.Problem) {
 	seen := map[string]string{}
 	once := func(path, id string) {
 		if first, taken := seen[id]; taken {
-			problems = append(problems, strict.Problem{Path: path + ".id", Says: fmt.Sprintf("%q is taken by %s", id, first)})
+			problems = append(
+				problems,
+				strict.Problem{Path: path + ".id", Says: fmt.Sprintf("%q is taken by %s", id, first)},
+			)
 			return
 		}
 		seen[id] = path

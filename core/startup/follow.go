@@ -72,7 +72,22 @@ func follow(c Case) (Result, error) {
 		return Result{}, err
 	}
 	r.take(0, omega, 0)
-	k2, k3, k4, next, try := make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n)
+	k2, k3, k4, next, try := make(
+		[]float64,
+		n,
+	), make(
+		[]float64,
+		n,
+	), make(
+		[]float64,
+		n,
+	), make(
+		[]float64,
+		n,
+	), make(
+		[]float64,
+		n,
+	)
 	at, h := 0.0, firstStep
 	for steps := 0; at < end; steps++ {
 		if steps > mostSteps {
@@ -161,7 +176,13 @@ const (
 
 // network is what all motors and capacitors hang on.
 func (c Case) network() network.Case {
-	return network.Case{Supply: c.Supply, Loads: c.Loads, ThreePhaseLoads: c.ThreePhaseLoads, Rectifiers: c.Rectifiers, Transformers: c.Transformers}
+	return network.Case{
+		Supply:          c.Supply,
+		Loads:           c.Loads,
+		ThreePhaseLoads: c.ThreePhaseLoads,
+		Rectifiers:      c.Rectifiers,
+		Transformers:    c.Transformers,
+	}
 }
 
 func newRun(c Case) *run {
@@ -201,7 +222,12 @@ func (r *run) begin(omega []float64) error {
 		who = append(who, i)
 		m.Slip, m.Load = nil, &network.Load{Kind: "power"}
 		if m.Shaft != nil {
-			m.Load = &network.Load{Kind: "torque", NewtonMetre: m.Shaft.NewtonMetre, AtRPM: m.Shaft.AtRPM, Exponent: m.Shaft.Exponent}
+			m.Load = &network.Load{
+				Kind:        "torque",
+				NewtonMetre: m.Shaft.NewtonMetre,
+				AtRPM:       m.Shaft.AtRPM,
+				Exponent:    m.Shaft.Exponent,
+			}
 		}
 		already.Motors = append(already.Motors, m.Motor)
 	}

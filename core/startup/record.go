@@ -39,7 +39,10 @@ func (r *run) take(at float64, omega []float64, h float64) {
 		}
 		o.CopperJoules += h * (m.CopperWatts + r.copper[i]) / 2
 		r.copper[i] = m.CopperWatts
-		p.Motors = append(p.Motors, MotorPoint{RPM: rpm, TorqueNm: m.TorqueNm, LoadNm: r.opposing(i, omega[i]), WindingAmps: m.WindingAmps})
+		p.Motors = append(
+			p.Motors,
+			MotorPoint{RPM: rpm, TorqueNm: m.TorqueNm, LoadNm: r.opposing(i, omega[i]), WindingAmps: m.WindingAmps},
+		)
 	}
 	out.Points = append(out.Points, p)
 }

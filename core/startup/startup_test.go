@@ -19,16 +19,33 @@ var house = network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1,
 
 // three is a 3 hp motor.
 func three(id string, inertia float64) startup.Motor {
-	c := motor.Circuit{R1Ohm: 0.6, X1Ohm: 1.0, XmOhm: 30, RcOhm: 450, Cages: []motor.Cage{{ROhm: 0.55, XOhm: 1.8}, {ROhm: 1.9, XOhm: 0.7}}, Leakage: motor.LeakageSaturation{OnsetAmps: 18, Floor: 0.6}}
+	c := motor.Circuit{
+		R1Ohm:   0.6,
+		X1Ohm:   1.0,
+		XmOhm:   30,
+		RcOhm:   450,
+		Cages:   []motor.Cage{{ROhm: 0.55, XOhm: 1.8}, {ROhm: 1.9, XOhm: 0.7}},
+		Leakage: motor.LeakageSaturation{OnsetAmps: 18, Floor: 0.6},
+	}
 	c.Curve = motor.TypicalCurve(c, 240)
-	return startup.Motor{Motor: network.Motor{ID: id, Poles: 4, RatedHertz: 60, FrictionWatts: 45, InertiaKgm2: inertia, Circuit: c}}
+	return startup.Motor{
+		Motor: network.Motor{ID: id, Poles: 4, RatedHertz: 60, FrictionWatts: 45, InertiaKgm2: inertia, Circuit: c},
+	}
 }
 
 // idler is a 10 hp motor.
 func idler() startup.Motor {
-	c := motor.Circuit{R1Ohm: 0.16, X1Ohm: 0.32, XmOhm: 9.5, RcOhm: 180, Cages: []motor.Cage{{ROhm: 0.14, XOhm: 0.6}, {ROhm: 0.5, XOhm: 0.3}}}
+	c := motor.Circuit{
+		R1Ohm: 0.16,
+		X1Ohm: 0.32,
+		XmOhm: 9.5,
+		RcOhm: 180,
+		Cages: []motor.Cage{{ROhm: 0.14, XOhm: 0.6}, {ROhm: 0.5, XOhm: 0.3}},
+	}
 	c.Curve = motor.TypicalCurve(c, 240)
-	return startup.Motor{Motor: network.Motor{ID: "idler", Poles: 4, RatedHertz: 60, FrictionWatts: 120, InertiaKgm2: 0.06, Circuit: c}}
+	return startup.Motor{
+		Motor: network.Motor{ID: "idler", Poles: 4, RatedHertz: 60, FrictionWatts: 120, InertiaKgm2: 0.06, Circuit: c},
+	}
 }
 
 func bank(id string, between network.Pair, microfarad float64, out *startup.Out) startup.Capacitor {
@@ -47,9 +64,17 @@ func TestTimeAgainstTheIntegral(t *testing.T) {
 	fan := load.Curve{NewtonMetre: 7, AtRPM: 1750, Exponent: 2, BreakawayNm: 1}
 	m := three("saw", 0.09)
 	m.Shaft = &fan
-	c := startup.Case{Supply: house, Motors: []startup.Motor{m}, Capacitors: []startup.Capacitor{bank("all", network.AC, 260, nil)}}
+	c := startup.Case{
+		Supply:     house,
+		Motors:     []startup.Motor{m},
+		Capacitors: []startup.Capacitor{bank("all", network.AC, 260, nil)},
+	}
 	got := run(t, c)
-	n := network.Case{Supply: house, Motors: []network.Motor{m.Motor}, Capacitors: []network.Capacitor{c.Capacitors[0].Capacitor}}
+	n := network.Case{
+		Supply:     house,
+		Motors:     []network.Motor{m.Motor},
+		Capacitors: []network.Capacitor{c.Capacitors[0].Capacitor},
+	}
 	const steps = 600
 	seconds := 0.0
 	for i := range steps + 1 {
@@ -90,9 +115,20 @@ func TestRotorHeatIsKineticEnergy(t *testing.T) {
 func TestAgreesWithTheTimeDomain(t *testing.T) {
 	m := three("m", 0.4)
 	m.Circuit.Leakage = motor.LeakageSaturation{} // it moves within the cycle, which phasors do not see
-	c := startup.Case{Supply: house, Motors: []startup.Motor{m}, Capacitors: []startup.Capacitor{bank("all", network.AC, 260, nil)}}
+	c := startup.Case{
+		Supply:     house,
+		Motors:     []startup.Motor{m},
+		Capacitors: []startup.Capacitor{bank("all", network.AC, 260, nil)},
+	}
 	got := run(t, c)
-	wave, err := waveform.Solve(waveform.Case{Supply: waveform.Supply{Supply: house}, Motors: []waveform.Motor{{Motor: m.Motor}}, Capacitors: []waveform.Capacitor{{Capacitor: c.Capacitors[0].Capacitor}}, DurationSeconds: 6})
+	wave, err := waveform.Solve(
+		waveform.Case{
+			Supply:          waveform.Supply{Supply: house},
+			Motors:          []waveform.Motor{{Motor: m.Motor}},
+			Capacitors:      []waveform.Capacitor{{Capacitor: c.Capacitors[0].Capacitor}},
+			DurationSeconds: 6,
+		},
+	)
 	require.NoError(t, err)
 	require.NotNil(t, wave.Motors[0].TimeTo90)
 	assert.InEpsilon(t, *wave.Motors[0].TimeTo90, *got.Motors[0].TimeTo90, 0.03)
@@ -108,7 +144,17 @@ func TestStandsCrawlsAndRises(t *testing.T) {
 	assert.Equal(t, "start.stands", r.Verdicts[0].Rule)
 
 	m.Shaft = &load.Curve{NewtonMetre: 40, AtRPM: 1750, BreakawayNm: 0.5, Exponent: 2}
-	r = run(t, startup.Case{Supply: house, Motors: []startup.Motor{m}, Capacitors: []startup.Capacitor{bank("run", network.AC, 60, nil), bank("start", network.AC, 200, &startup.Out{By: startup.BySpeed, At: 150})}})
+	r = run(
+		t,
+		startup.Case{
+			Supply: house,
+			Motors: []startup.Motor{m},
+			Capacitors: []startup.Capacitor{
+				bank("run", network.AC, 60, nil),
+				bank("start", network.AC, 200, &startup.Out{By: startup.BySpeed, At: 150}),
+			},
+		},
+	)
 	assert.Equal(t, network.Crawling, r.Motors[0].State, "the start capacitor left too early")
 	assert.Equal(t, "start.crawls", r.Verdicts[0].Rule)
 	// The crawl is an operating point: torque there is what the load and friction take.
@@ -116,7 +162,15 @@ func TestStandsCrawlsAndRises(t *testing.T) {
 	assert.InDelta(t, last.LoadNm, last.TorqueNm, 0.5)
 
 	heavy := three("m", 60)
-	r = run(t, startup.Case{Supply: house, Motors: []startup.Motor{heavy}, Capacitors: []startup.Capacitor{bank("all", network.AC, 260, nil)}, MostSeconds: 5})
+	r = run(
+		t,
+		startup.Case{
+			Supply:      house,
+			Motors:      []startup.Motor{heavy},
+			Capacitors:  []startup.Capacitor{bank("all", network.AC, 260, nil)},
+			MostSeconds: 5,
+		},
+	)
 	assert.Equal(t, startup.Rising, r.Motors[0].State)
 	assert.Equal(t, "start.slow", r.Verdicts[0].Rule)
 }
@@ -127,17 +181,52 @@ func TestAStiffMotorComesToRest(t *testing.T) {
 	supply := network.Supply{Phases: 1, Volts: 240, Hertz: 60}
 	for _, rotor := range []float64{0.3, 0.1, 0.058, 0.03} {
 		for _, inertia := range []float64{0.01, 0.02, 0.05} {
-			c := motor.Circuit{R1Ohm: 0.1, X1Ohm: 0.44, XmOhm: 40, RcOhm: 110, Cages: []motor.Cage{{ROhm: rotor, XOhm: 3.8}, {ROhm: 0.33, XOhm: 2}}}
-			m := startup.Motor{Motor: network.Motor{ID: "stiff", Poles: 6, RatedHertz: 60, FrictionWatts: 40, InertiaKgm2: inertia, Circuit: c}, Shaft: &load.Curve{NewtonMetre: 3.4, AtRPM: 1190, BreakawayNm: 1}}
+			c := motor.Circuit{
+				R1Ohm: 0.1,
+				X1Ohm: 0.44,
+				XmOhm: 40,
+				RcOhm: 110,
+				Cages: []motor.Cage{{ROhm: rotor, XOhm: 3.8}, {ROhm: 0.33, XOhm: 2}},
+			}
+			m := startup.Motor{
+				Motor: network.Motor{
+					ID:            "stiff",
+					Poles:         6,
+					RatedHertz:    60,
+					FrictionWatts: 40,
+					InertiaKgm2:   inertia,
+					Circuit:       c,
+				},
+				Shaft: &load.Curve{NewtonMetre: 3.4, AtRPM: 1190, BreakawayNm: 1},
+			}
 			on := idler()
 			on.Running = true
-			r := run(t, startup.Case{Supply: supply, Motors: []startup.Motor{on, m}, Capacitors: []startup.Capacitor{bank("ac", network.AC, 120, nil), bank("bc", network.BC, 60, nil)}})
+			r := run(
+				t,
+				startup.Case{
+					Supply:     supply,
+					Motors:     []startup.Motor{on, m},
+					Capacitors: []startup.Capacitor{bank("ac", network.AC, 120, nil), bank("bc", network.BC, 60, nil)},
+				},
+			)
 			require.NotNil(t, r.Motors[1].TimeTo90)
 			assert.Less(t, r.Seconds, 5.0, "%g Ω, %g kg·m²", rotor, inertia)
 			still, alone := m.Motor, on.Motor
-			still.Load, alone.Load = &network.Load{Kind: "torque", NewtonMetre: 3.4, AtRPM: 1190}, &network.Load{Kind: "power"}
-			rest, err := network.Solve(network.Case{Supply: supply, Motors: []network.Motor{alone, still},
-				Capacitors: []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: 120}, {ID: "bc", Between: network.BC, Microfarad: 60}}})
+			still.Load, alone.Load = &network.Load{
+				Kind:        "torque",
+				NewtonMetre: 3.4,
+				AtRPM:       1190,
+			}, &network.Load{
+				Kind: "power",
+			}
+			rest, err := network.Solve(network.Case{
+				Supply: supply,
+				Motors: []network.Motor{alone, still},
+				Capacitors: []network.Capacitor{
+					{ID: "ac", Between: network.AC, Microfarad: 120},
+					{ID: "bc", Between: network.BC, Microfarad: 60},
+				},
+			})
 			require.NoError(t, err)
 			assert.InDelta(t, rest.Motors[1].RPM, r.Motors[1].FinalRPM, 6e-4*1200, "%g Ω, %g kg·m²", rotor, inertia)
 		}
@@ -146,10 +235,21 @@ func TestAStiffMotorComesToRest(t *testing.T) {
 
 func TestTheStartCapacitorLeaves(t *testing.T) {
 	for name, out := range map[string]startup.Out{
-		"by speed": {By: startup.BySpeed, At: 1350}, "by a timer": {By: startup.BySeconds, At: 0.2}, "by volts": {By: startup.ByVolts, At: 255},
+		"by speed": {By: startup.BySpeed, At: 1350}, "by a timer": {By: startup.BySeconds, At: 0.2},
+		"by volts": {By: startup.ByVolts, At: 255},
 	} {
 		t.Run(name, func(t *testing.T) {
-			r := run(t, startup.Case{Supply: house, Motors: []startup.Motor{three("m", 0.05)}, Capacitors: []startup.Capacitor{bank("run", network.AC, 60, nil), bank("start", network.AC, 200, &out)}})
+			r := run(
+				t,
+				startup.Case{
+					Supply: house,
+					Motors: []startup.Motor{three("m", 0.05)},
+					Capacitors: []startup.Capacitor{
+						bank("run", network.AC, 60, nil),
+						bank("start", network.AC, 200, &out),
+					},
+				},
+			)
 			left := r.Capacitors[1].OutSeconds
 			require.NotNil(t, left)
 			assert.Nil(t, r.Capacitors[0].OutSeconds)
@@ -177,8 +277,15 @@ func TestTheStartCapacitorLeaves(t *testing.T) {
 
 // A relay whose return is set above what is left without its capacitor chatters.
 func TestARelaySetWrongChatters(t *testing.T) {
-	r := run(t, startup.Case{Supply: house, Motors: []startup.Motor{three("m", 0.05)},
-		Capacitors: []startup.Capacitor{bank("run", network.AC, 40, nil), bank("start", network.AC, 200, &startup.Out{By: startup.ByVolts, At: 150, BackAt: 140})}, MostSeconds: 4})
+	r := run(t, startup.Case{
+		Supply: house,
+		Motors: []startup.Motor{three("m", 0.05)},
+		Capacitors: []startup.Capacitor{
+			bank("run", network.AC, 40, nil),
+			bank("start", network.AC, 200, &startup.Out{By: startup.ByVolts, At: 150, BackAt: 140}),
+		},
+		MostSeconds: 4,
+	})
 	assert.Greater(t, r.Capacitors[1].Again, 1)
 	rules := []string{}
 	for _, v := range r.Verdicts {
@@ -194,7 +301,11 @@ func TestAMachineStartsOnACarriedIdler(t *testing.T) {
 	i.Running = true
 	other := three("other", 0.05)
 	other.Running, other.Shaft = true, &load.Curve{NewtonMetre: 4, AtRPM: 1750}
-	c := startup.Case{Supply: house, Motors: []startup.Motor{i, other, three("new", 0.08)}, Capacitors: []startup.Capacitor{bank("ac", network.AC, 90, nil), bank("bc", network.BC, 60, nil)}}
+	c := startup.Case{
+		Supply:     house,
+		Motors:     []startup.Motor{i, other, three("new", 0.08)},
+		Capacitors: []startup.Capacitor{bank("ac", network.AC, 90, nil), bank("bc", network.BC, 60, nil)},
+	}
 	r := run(t, c)
 	first := r.Points[0].Motors[0].RPM
 	assert.Greater(t, first, 1780.0)
@@ -202,7 +313,12 @@ func TestAMachineStartsOnACarriedIdler(t *testing.T) {
 	assert.Equal(t, network.Running, r.Motors[2].State)
 	assert.Less(t, r.LowestVolts.CA, r.Points[len(r.Points)-1].Volts.CA-10)
 	// The lowest speed of the idler, in time.
-	w := waveform.Case{Supply: waveform.Supply{Supply: house}, DurationSeconds: 2.2, SampleSeconds: 0.002, Events: []waveform.Event{{AtSeconds: 0.7, Switch: "new", To: waveform.Closed}}}
+	w := waveform.Case{
+		Supply:          waveform.Supply{Supply: house},
+		DurationSeconds: 2.2,
+		SampleSeconds:   0.002,
+		Events:          []waveform.Event{{AtSeconds: 0.7, Switch: "new", To: waveform.Closed}},
+	}
 	for k, m := range c.Motors {
 		v := waveform.Motor{Motor: m.Motor, InitialRPM: r.Points[0].Motors[k].RPM}
 		if m.Shaft != nil {
@@ -265,13 +381,30 @@ func TestABareIdlerFollowsItsSpin(t *testing.T) {
 func TestSpinAgainstCapacitors(t *testing.T) {
 	m := idler()
 	m.InitialRPM = -600
-	r := run(t, startup.Case{Supply: house, Motors: []startup.Motor{m}, Capacitors: []startup.Capacitor{bank("run", network.AC, 150, nil), bank("start", network.AC, 600, &startup.Out{By: startup.BySpeed, At: 1300})}})
+	r := run(
+		t,
+		startup.Case{
+			Supply: house,
+			Motors: []startup.Motor{m},
+			Capacitors: []startup.Capacitor{
+				bank("run", network.AC, 150, nil),
+				bank("start", network.AC, 600, &startup.Out{By: startup.BySpeed, At: 1300}),
+			},
+		},
+	)
 	assert.Equal(t, "acb", r.Spin.Given)
 	assert.Equal(t, "abc", r.Spin.Capacitors)
 	assert.Equal(t, "start.spin-against-capacitors", r.Verdicts[0].Rule)
 	// The other capacitor's line turns it the other way.
 	m.InitialRPM = 600
-	r = run(t, startup.Case{Supply: house, Motors: []startup.Motor{m}, Capacitors: []startup.Capacitor{bank("run", network.BC, 600, nil)}})
+	r = run(
+		t,
+		startup.Case{
+			Supply:     house,
+			Motors:     []startup.Motor{m},
+			Capacitors: []startup.Capacitor{bank("run", network.BC, 600, nil)},
+		},
+	)
 	assert.Equal(t, "acb", r.Spin.Capacitors)
 }
 
@@ -280,7 +413,14 @@ func TestSpinAgainstCapacitors(t *testing.T) {
 func TestPony(t *testing.T) {
 	m := idler()
 	m.FrictionWatts = 0
-	p := startup.Pony{Watts: 370, RPM: 1725, SynchronousRPM: 1800, BeltRatio: 0.95, StartTorqueTimes: 100, ReleaseRPM: 1600}
+	p := startup.Pony{
+		Watts:            370,
+		RPM:              1725,
+		SynchronousRPM:   1800,
+		BeltRatio:        0.95,
+		StartTorqueTimes: 100,
+		ReleaseRPM:       1600,
+	}
 	r := run(t, startup.Case{Supply: house, Motors: []startup.Motor{m}, Pony: &p})
 	rated := 370 / (1725 * math.Pi / 30)
 	most := 1800 * 0.95
@@ -309,16 +449,43 @@ func TestPony(t *testing.T) {
 func TestFigures(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		m := three("m", rapid.Float64Range(1e-3, 5).Draw(t, "inertia"))
-		m.Shaft = &load.Curve{NewtonMetre: rapid.Float64Range(0, 30).Draw(t, "nm"), AtRPM: 1750, Exponent: rapid.IntRange(0, 2).Draw(t, "exponent"), BreakawayNm: rapid.Float64Range(0, 30).Draw(t, "breakaway")}
+		m.Shaft = &load.Curve{
+			NewtonMetre: rapid.Float64Range(0, 30).Draw(t, "nm"),
+			AtRPM:       1750,
+			Exponent:    rapid.IntRange(0, 2).Draw(t, "exponent"),
+			BreakawayNm: rapid.Float64Range(0, 30).Draw(t, "breakaway"),
+		}
 		m.InitialRPM = rapid.Float64Range(-2000, 2000).Draw(t, "rpm")
-		c := startup.Case{Supply: house, Motors: []startup.Motor{m}, MostSeconds: rapid.Float64Range(0.1, 20).Draw(t, "most"),
-			Capacitors: []startup.Capacitor{bank("run", rapid.SampledFrom([]network.Pair{network.AC, network.BC}).Draw(t, "pair"), rapid.Float64Range(0, 200).Draw(t, "µF"), nil),
-				bank("start", network.AC, rapid.Float64Range(0, 600).Draw(t, "start µF"), &startup.Out{By: rapid.SampledFrom([]string{startup.BySpeed, startup.BySeconds, startup.ByVolts}).Draw(t, "by"),
-					At: rapid.Float64Range(0.1, 1500).Draw(t, "at"), BackAt: rapid.Float64Range(0, 100).Draw(t, "back")})}}
+		c := startup.Case{
+			Supply:      house,
+			Motors:      []startup.Motor{m},
+			MostSeconds: rapid.Float64Range(0.1, 20).Draw(t, "most"),
+			Capacitors: []startup.Capacitor{
+				bank(
+					"run",
+					rapid.SampledFrom([]network.Pair{network.AC, network.BC}).Draw(t, "pair"),
+					rapid.Float64Range(0, 200).Draw(t, "µF"),
+					nil,
+				),
+				bank(
+					"start",
+					network.AC,
+					rapid.Float64Range(0, 600).Draw(t, "start µF"),
+					&startup.Out{
+						By: rapid.SampledFrom([]string{startup.BySpeed, startup.BySeconds, startup.ByVolts}).
+							Draw(t, "by"),
+						At: rapid.Float64Range(0.1, 1500).
+							Draw(t, "at"),
+						BackAt: rapid.Float64Range(0, 100).Draw(t, "back"),
+					},
+				),
+			},
+		}
 		r := run(t, c)
 		require.NotEmpty(t, r.Points)
 		for _, p := range r.Points {
-			for _, f := range []float64{p.Seconds, p.Volts.CA, p.SupplyAmps, p.Motors[0].RPM, p.Motors[0].TorqueNm, p.Motors[0].WindingAmps[2]} {
+			for _, f := range []float64{p.Seconds, p.Volts.CA, p.SupplyAmps, p.Motors[0].RPM, p.Motors[0].TorqueNm,
+				p.Motors[0].WindingAmps[2]} {
 				assert.False(t, math.IsNaN(f) || math.IsInf(f, 0))
 			}
 		}
@@ -328,7 +495,14 @@ func TestFigures(t *testing.T) {
 func BenchmarkRunUp(b *testing.B) {
 	m := three("m", 0.05)
 	m.Shaft = &load.Curve{NewtonMetre: 4, AtRPM: 1750, Exponent: 2, BreakawayNm: 2}
-	c := startup.Case{Supply: house, Motors: []startup.Motor{m}, Capacitors: []startup.Capacitor{bank("run", network.AC, 60, nil), bank("start", network.AC, 200, &startup.Out{By: startup.BySpeed, At: 1400})}}
+	c := startup.Case{
+		Supply: house,
+		Motors: []startup.Motor{m},
+		Capacitors: []startup.Capacitor{
+			bank("run", network.AC, 60, nil),
+			bank("start", network.AC, 200, &startup.Out{By: startup.BySpeed, At: 1400}),
+		},
+	}
 	for b.Loop() {
 		if _, err := startup.Run(c); err != nil {
 			b.Fatal(err)

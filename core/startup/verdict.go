@@ -19,25 +19,59 @@ func judge(c Case, r *Result) []rule.Verdict {
 		switch {
 		case m.State == network.Stalled && !carried:
 			first := r.Points[0].Motors[i]
-			say("start.stands", rule.Numbers{"torque_nm": first.TorqueNm, "load_nm": first.LoadNm}, "More start capacitance, a lighter start, or a larger idler.",
-				"%s does not break away: it makes %.1f N·m where %.1f are asked.", m.ID, math.Abs(first.TorqueNm), first.LoadNm)
+			say(
+				"start.stands",
+				rule.Numbers{"torque_nm": first.TorqueNm, "load_nm": first.LoadNm},
+				"More start capacitance, a lighter start, or a larger idler.",
+				"%s does not break away: it makes %.1f N·m where %.1f are asked.",
+				m.ID,
+				math.Abs(first.TorqueNm),
+				first.LoadNm,
+			)
 		case m.State == network.Crawling, m.State == network.Stalled:
 			do := "Leave the start capacitor in longer, lighten the load while it comes up, or take a larger idler."
 			if carried {
 				do = "A larger idler, or start this machine before the others are loaded."
 			}
-			say("start.crawls", rule.Numbers{"rpm": math.Abs(m.FinalRPM)}, do, "%s hangs at %.0f rpm.", m.ID, math.Abs(m.FinalRPM))
+			say(
+				"start.crawls",
+				rule.Numbers{"rpm": math.Abs(m.FinalRPM)},
+				do,
+				"%s hangs at %.0f rpm.",
+				m.ID,
+				math.Abs(m.FinalRPM),
+			)
 		case m.State == Rising:
-			say("start.slow", rule.Numbers{"seconds": r.Seconds}, "A lighter load or more torque.", "%s is still at %.0f rpm after %.0f s.", m.ID, math.Abs(m.FinalRPM), r.Seconds)
+			say(
+				"start.slow",
+				rule.Numbers{"seconds": r.Seconds},
+				"A lighter load or more torque.",
+				"%s is still at %.0f rpm after %.0f s.",
+				m.ID,
+				math.Abs(m.FinalRPM),
+				r.Seconds,
+			)
 		case !carried && m.TimeTo90 != nil && *m.TimeTo90 > rule.Limit("start.slow", "most_seconds"):
-			say("start.slow", rule.Numbers{"seconds": *m.TimeTo90}, "A lighter load or more torque; see that the overload relay's class lets it.",
-				"%s takes %.1f s to come up.", m.ID, *m.TimeTo90)
+			say(
+				"start.slow",
+				rule.Numbers{"seconds": *m.TimeTo90},
+				"A lighter load or more torque; see that the overload relay's class lets it.",
+				"%s takes %.1f s to come up.",
+				m.ID,
+				*m.TimeTo90,
+			)
 		}
 	}
 	for _, p := range r.Capacitors {
 		if p.Again > 1 {
-			say("start.relay-chatters", rule.Numbers{"times": float64(p.Again)}, "Set the relay higher, its return lower, or take a larger idler.",
-				"%s comes in again %d times.", p.ID, p.Again)
+			say(
+				"start.relay-chatters",
+				rule.Numbers{"times": float64(p.Again)},
+				"Set the relay higher, its return lower, or take a larger idler.",
+				"%s comes in again %d times.",
+				p.ID,
+				p.Again,
+			)
 		}
 	}
 	carries := false
@@ -48,8 +82,14 @@ func judge(c Case, r *Result) []rule.Verdict {
 		lowest := math.Min(r.LowestVolts.BC, r.LowestVolts.CA)
 		percent := 100 * lowest / (c.Supply.Volts * ratio(c.Supply))
 		if percent < rule.Limit("start.dip", "least_percent") {
-			say("start.dip", rule.Numbers{"volts": lowest, "percent": percent}, "Nothing electronic and no holding coil on the made leg; a larger idler dips less.",
-				"While it starts the made leg dips to %.0f V, %.0f percent of the lines.", lowest, percent)
+			say(
+				"start.dip",
+				rule.Numbers{"volts": lowest, "percent": percent},
+				"Nothing electronic and no holding coil on the made leg; a larger idler dips less.",
+				"While it starts the made leg dips to %.0f V, %.0f percent of the lines.",
+				lowest,
+				percent,
+			)
 		}
 	}
 	if s := r.Spin; s != nil {
@@ -62,11 +102,25 @@ func judge(c Case, r *Result) []rule.Verdict {
 			} else if s.Ends == "" {
 				end = "it gets up in neither sense"
 			}
-			say("start.spin-against-capacitors", nil, "Spin it the way the capacitors turn it, or move them to the other line.",
-				"%s is spun %s while its capacitors turn it %s: %s.", name, s.Given, s.Capacitors, end)
+			say(
+				"start.spin-against-capacitors",
+				nil,
+				"Spin it the way the capacitors turn it, or move them to the other line.",
+				"%s is spun %s while its capacitors turn it %s: %s.",
+				name,
+				s.Given,
+				s.Capacitors,
+				end,
+			)
 		case s.Ends != "" && s.Other != "" && s.Ends != s.Other:
-			say("start.follows-spin", nil, "Mark the sense at the belt, and prove the sequence before any machine is switched in.",
-				"%s ends up turning %s because it was spun so; spun the other way it turns the other way.", name, s.Given)
+			say(
+				"start.follows-spin",
+				nil,
+				"Mark the sense at the belt, and prove the sequence before any machine is switched in.",
+				"%s ends up turning %s because it was spun so; spun the other way it turns the other way.",
+				name,
+				s.Given,
+			)
 		}
 	}
 	if p := r.Pony; p != nil && (p.PullInRPM == nil || math.Abs(p.RPM) < *p.PullInRPM) {
@@ -74,7 +128,15 @@ func judge(c Case, r *Result) []rule.Verdict {
 		if p.PullInRPM != nil {
 			numbers["pull_in_rpm"], needs = *p.PullInRPM, "at least "+rpm(*p.PullInRPM)+" is needed"
 		}
-		say("start.pony-too-slow", numbers, "Another belt ratio, or a larger pony motor.", "The pony brings %s to %s; %s.", c.Motors[0].ID, rpm(math.Abs(p.RPM)), needs)
+		say(
+			"start.pony-too-slow",
+			numbers,
+			"Another belt ratio, or a larger pony motor.",
+			"The pony brings %s to %s; %s.",
+			c.Motors[0].ID,
+			rpm(math.Abs(p.RPM)),
+			needs,
+		)
 	}
 	return verdicts
 }

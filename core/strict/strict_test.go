@@ -21,7 +21,8 @@ func TestRead(t *testing.T) {
 	require.Empty(t, strict.Read([]byte(`{"a": 3, "list": ["x"]}`), schema, &got))
 	assert.Equal(t, 3, got.A)
 	for text, want := range map[string]string{
-		`{"a": 0}`: "$.a: ", `{"b": 1, "a": 1}`: "$: ", `{"a": 1, "list": [1]}`: "$.list[0]: ", `{"a": 1} x`: "$: something follows", `{"a": 1, "a": 2}`: "$.a: stands twice",
+		`{"a": 0}`: "$.a: ", `{"b": 1, "a": 1}`: "$: ", `{"a": 1, "list": [1]}`: "$.list[0]: ",
+		`{"a": 1} x`: "$: something follows", `{"a": 1, "a": 2}`: "$.a: stands twice",
 		``: "$: is not JSON", `{"a": 1, "list": [{"x": 1, "x": 2}]}`: "$.list[0].x: stands twice", `null`: "$: ",
 	} {
 		problems := strict.Read([]byte(text), schema, &got)

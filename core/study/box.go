@@ -39,7 +39,9 @@ func (s Study) BoxFacts(a *capacitor.Answer) []Fact {
 		}
 		schools = append(schools, strings.ToLower(school.Title)+" "+part)
 	}
-	facts := []Fact{{"Output left", left, "by the model, no winding past plate amps; schools: " + strings.Join(schools, ", ")}}
+	facts := []Fact{
+		{"Output left", left, "by the model, no winding past plate amps; schools: " + strings.Join(schools, ", ")},
+	}
 	most := 0.0
 	for _, p := range l.Heat {
 		if p.Percent != nil {
@@ -52,22 +54,59 @@ func (s Study) BoxFacts(a *capacitor.Answer) []Fact {
 	}
 	start := Fact{"Its start", "none", "it starts by itself"}
 	if l.StartMicrofarad > 0 {
-		start.Value, start.Says = quantity.Figures(l.StartMicrofarad, 3)+" µF", fmt.Sprintf("by the model: %.1f times the torque asked", l.OverBreakaway)
+		start.Value, start.Says = quantity.Figures(
+			l.StartMicrofarad,
+			3,
+		)+" µF", fmt.Sprintf(
+			"by the model: %.1f times the torque asked",
+			l.OverBreakaway,
+		)
 	}
 	for _, c := range a.StartSchools {
 		if c.School.Applies && c.School.Name != capacitor.ModelStart {
-			start.Says += fmt.Sprintf("; school, %s: %s µF, %.1f times", c.School.Title, quantity.Figures(c.School.Microfarad, 3), c.OverBreak)
+			start.Says += fmt.Sprintf(
+				"; school, %s: %s µF, %.1f times",
+				c.School.Title,
+				quantity.Figures(c.School.Microfarad, 3),
+				c.OverBreak,
+			)
 		}
 	}
 	facts = append(facts, start)
 	if s.Route() == route.Static {
 		if l.StartMicrofarad > 0 {
-			turns.Says += fmt.Sprintf("; slowed below about %.0f rpm its relay falls back and the start capacitors come in again, under load, over and over: switch off", l.CutOutRPM)
+			turns.Says += fmt.Sprintf(
+				"; slowed below about %.0f rpm its relay falls back and the start capacitors come in again, under "+
+					"load, over and over: switch off",
+				l.CutOutRPM,
+			)
 		}
-		facts = append(facts, turns, Fact{"May it stay in circuit", "yes, its start out", "once up, the start capacitors must be out; a box whose relay chatters or stays in is disconnected before anything burns"})
+		facts = append(
+			facts,
+			turns,
+			Fact{
+				"May it stay in circuit",
+				"yes, its start out",
+				"once up, the start capacitors must be out; a box whose relay chatters or stays in is disconnected " +
+					"before anything burns",
+			},
+		)
 	} else {
-		facts = append(facts, turns, Fact{"May it stay in circuit", "yes", "its run capacitors stay in; they are set for load, so it must not be left idling where the idle line below is not accepted"},
-			Fact{"Rated range must hold", quantity.Figures(s.Plate.Amps.Value, 3) + " A", "the motor’s plate amps, as joined"})
+		facts = append(
+			facts,
+			turns,
+			Fact{
+				"May it stay in circuit",
+				"yes",
+				"its run capacitors stay in; they are set for load, so it must not be left idling where the idle " +
+					"line below is not accepted",
+			},
+			Fact{
+				"Rated range must hold",
+				quantity.Figures(s.Plate.Amps.Value, 3) + " A",
+				"the motor’s plate amps, as joined",
+			},
+		)
 	}
 	var never []string
 	for _, kind := range load.Kinds {
@@ -80,7 +119,21 @@ func (s Study) BoxFacts(a *capacitor.Answer) []Fact {
 		near, far = far, near
 	}
 	volts := s.Input.Supply.Volts
-	before := fmt.Sprintf("motor joined and standing, its start out: c reads about %.0f V to either line; motor off and a capacitor left in: near 0 V to %s and %.0f V to %s. It is live all the same", volts/2, near, volts, far)
-	return append(facts, Fact{"Never on it", "stop", strings.Join(never, ", ") + "; electronics and coils on the third leg; a second motor beside it"},
-		Fact{"Before it turns", "c is live", before})
+	before := fmt.Sprintf(
+		"motor joined and standing, its start out: c reads about %.0f V to either line; motor off and a capacitor "+
+			"left in: near 0 V to %s and %.0f V to %s. It is live all the same",
+		volts/2,
+		near,
+		volts,
+		far,
+	)
+	return append(
+		facts,
+		Fact{
+			"Never on it",
+			"stop",
+			strings.Join(never, ", ") + "; electronics and coils on the third leg; a second motor beside it",
+		},
+		Fact{"Before it turns", "c is live", before},
+	)
 }

@@ -20,7 +20,8 @@ import (
 func TestBoxFactsAndAcceptance(t *testing.T) {
 	m := shop.Motor{Plate: plate.Typed{Output: "1 hp", Volts: "230", RPM: "1725", Hertz: "60"}, Load: "saw"}
 	for name, must := range map[string][]string{
-		route.Static:   {"schools: two thirds 67 %", "relay falls back", "winch", "live all the same", "yes, its start out"},
+		route.Static: {"schools: two thirds 67 %", "relay falls back", "winch", "live all the same",
+			"yes, its start out"},
 		route.PhaseBox: {"plate amps, as joined", "must not be left idling", "winch"},
 	} {
 		m.Way = route.Way{Route: name}
@@ -62,7 +63,15 @@ func TestBoxFactsAndAcceptance(t *testing.T) {
 // The motors of a machine as drives see them: their plate amps as joined for the supply,
 // nothing where the plate does not say.
 func TestOthers(t *testing.T) {
-	m := shop.Machine{Motors: []shop.Motor{{Name: "Spindle", Plate: plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", RPM: "1745", Hertz: "60"}}, {Name: "Blank"}}}
+	m := shop.Machine{
+		Motors: []shop.Motor{
+			{
+				Name:  "Spindle",
+				Plate: plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", RPM: "1745", Hertz: "60"},
+			},
+			{Name: "Blank"},
+		},
+	}
 	others := study.Others(m, shopSupply)
 	require.Len(t, others, 2)
 	assert.InDelta(t, 9, others[0].Amps, 1e-9)

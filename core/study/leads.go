@@ -54,18 +54,44 @@ func leadsOf(m shop.Motor, p *plate.Plate) found {
 		f.ways = nil // the plate's own volts tell as much
 	}
 	for _, w := range f.ways {
-		p.Ways = append(p.Ways, plate.Choice{Volts: w.Volts, Connection: w.Name, Delta: w.Delta, Deduced: w.Origin != rule.Stated, Needs: w.Needs})
+		p.Ways = append(
+			p.Ways,
+			plate.Choice{
+				Volts:      w.Volts,
+				Connection: w.Name,
+				Delta:      w.Delta,
+				Deduced:    w.Origin != rule.Stated,
+				Needs:      w.Needs,
+			},
+		)
 	}
 	if kind == winding.ThreeLead && m.Leads.Inside != "" {
 		f.seen(m.Leads.Inside)
 	}
 	if n := len(m.Leads.Leads); n > 0 && p.Leads > 0 && n != p.Leads {
-		f.Verdicts = append(f.Verdicts, rule.Speak("leads.count-against-plate", rule.Numbers{"leads": float64(n), "plate": float64(p.Leads)},
-			"Look for leads cut off or joined inside the box.", "There are %d leads; the plate speaks of %d.", n, p.Leads))
+		f.Verdicts = append(
+			f.Verdicts,
+			rule.Speak(
+				"leads.count-against-plate",
+				rule.Numbers{"leads": float64(n), "plate": float64(p.Leads)},
+				"Look for leads cut off or joined inside the box.",
+				"There are %d leads; the plate speaks of %d.",
+				n,
+				p.Leads,
+			),
+		)
 	}
 	if kind == winding.ThreeLead && len(rated) > 1 && !plateRange(rated) {
-		f.Verdicts = append(f.Verdicts, rule.Speak("leads.joined-inside", nil, "Find out for which: by the way it was last fed, or by its resistance against the plate.",
-			"The plate has %d voltages, but three leads can be fed with one.", len(rated)))
+		f.Verdicts = append(
+			f.Verdicts,
+			rule.Speak(
+				"leads.joined-inside",
+				nil,
+				"Find out for which: by the way it was last fed, or by its resistance against the plate.",
+				"The plate has %d voltages, but three leads can be fed with one.",
+				len(rated),
+			),
+		)
 	}
 	f.Verdicts = rule.Sorted(f.Verdicts)
 	return f
@@ -134,9 +160,17 @@ func resistanceVerdict(ohm float64, t motor.Target) (verdicts []rule.Verdict, us
 	if share <= rule.Limit(id, "most_share_of_losses") && share >= rule.Limit(id, "least_share_of_losses") {
 		return nil, true
 	}
-	return []rule.Verdict{rule.Speak(id, rule.Numbers{"stator_ohm": ohm, "share_of_losses": share},
-		"Null the meter and measure again; look at volts and amps on the plate. The assumed resistance is used meanwhile.",
-		"At plate amps the %s ohm measured would lose %.0f percent of all the motor's losses.", quantity.Figures(ohm, 3), 100*share)}, false
+	return []rule.Verdict{
+		rule.Speak(
+			id,
+			rule.Numbers{"stator_ohm": ohm, "share_of_losses": share},
+			"Null the meter and measure again; look at volts and amps on the plate. The assumed resistance is used "+
+				"meanwhile.",
+			"At plate amps the %s ohm measured would lose %.0f percent of all the motor's losses.",
+			quantity.Figures(ohm, 3),
+			100*share,
+		),
+	}, false
 }
 
 // LeadMark is a lead with what stands on it and what it is.
@@ -218,17 +252,38 @@ type LeadsView struct {
 // Leads is the Leads step of a studied motor.
 func (s Study) Leads(m shop.Motor) LeadsView {
 	f := s.found
-	v := LeadsView{Problems: f.problems, Winding: f.Kind, Groups: f.Groups, NextPolarity: f.NextPolarity, CheckPolarity: f.CheckPolarity, Asked: f.Asked,
-		Bound: winding.Bound(len(m.Leads.Leads)), PolarityBound: winding.PolarityBound(f.Kind), StatorOhm: s.Plate.Plate.StatorOhm,
-		Marks: []LeadMark{}, Connectable: f.Connectable, Good: f.good, Verdicts: s.LeadVerdicts(), Ways: []WayView{}, Changes: []Change{}, Circuit: []Ohmic{},
-		Steps: []capacitor.Step{}, Reversed: []ReversedView{}, Cautions: []rule.Verdict{}, Abort: rule.Standing("energise.abort")}
+	v := LeadsView{
+		Problems:      f.problems,
+		Winding:       f.Kind,
+		Groups:        f.Groups,
+		NextPolarity:  f.NextPolarity,
+		CheckPolarity: f.CheckPolarity,
+		Asked:         f.Asked,
+		Bound: winding.Bound(
+			len(m.Leads.Leads),
+		),
+		PolarityBound: winding.PolarityBound(f.Kind),
+		StatorOhm:     s.Plate.Plate.StatorOhm,
+		Marks:         []LeadMark{},
+		Connectable:   f.Connectable,
+		Good:          f.good,
+		Verdicts:      s.LeadVerdicts(),
+		Ways:          []WayView{},
+		Changes:       []Change{},
+		Circuit:       []Ohmic{},
+		Steps:         []capacitor.Step{},
+		Reversed:      []ReversedView{},
+		Cautions:      []rule.Verdict{},
+		Abort:         rule.Standing("energise.abort"),
+	}
 	if v.Problems == nil {
 		v.Problems = []winding.Problem{}
 	}
 	if v.Groups == nil {
 		v.Groups = [][]string{}
 	}
-	for _, id := range []string{"leads.kick", "leads.discharge", "leads.star-point", "always.isolate", "always.local-code"} {
+	for _, id := range []string{"leads.kick", "leads.discharge", "leads.star-point", "always.isolate",
+		"always.local-code"} {
 		v.Cautions = append(v.Cautions, rule.Standing(id))
 	}
 	if f.Next != nil {
@@ -285,12 +340,27 @@ func (s Study) suit(v *LeadsView) {
 		flux := plate.FluxPercent(at, service)
 		suits := plate.FluxSuits(flux)
 		any = any || suits
-		v.Ways = append(v.Ways, WayView{Name: w.Name, Volts: w.Volts, Origin: w.Origin, Source: w.Source, Needs: w.Needs, FluxPercent: flux, Suits: suits,
-			Chosen: w.Volts == s.Plate.Volts.Value && w.Name == s.Plate.Connection})
+		v.Ways = append(
+			v.Ways,
+			WayView{
+				Name:        w.Name,
+				Volts:       w.Volts,
+				Origin:      w.Origin,
+				Source:      w.Source,
+				Needs:       w.Needs,
+				FluxPercent: flux,
+				Suits:       suits,
+				Chosen:      w.Volts == s.Plate.Volts.Value && w.Name == s.Plate.Connection,
+			},
+		)
 	}
 	if !any && len(v.Ways) > 0 {
-		v.NoWay = fmt.Sprintf("None of these suits %s V %s Hz. Without rewinding that leaves a transformer, a drive set to the plate's volts per hertz, or another motor.",
-			quantity.Figures(service.Volts, 4), quantity.Figures(service.Hertz, 3))
+		v.NoWay = fmt.Sprintf(
+			"None of these suits %s V %s Hz. Without rewinding that leaves a transformer, a drive set to the plate's "+
+				"volts per hertz, or another motor.",
+			quantity.Figures(service.Volts, 4),
+			quantity.Figures(service.Hertz, 3),
+		)
 	}
 }
 
@@ -357,10 +427,30 @@ func (s Study) consequences(v *LeadsView, m shop.Motor) {
 	}
 	v.Changes = []Change{
 		{"Line amps", amps(before, 1), amps(after, 1), ratio + " for the same output"},
-		{"Overload heater or dial", amps(before, 1), amps(after, 1), "change the heater or the relay: the old one trips at once, or never"},
-		{"Contactor, switch and isolator", amps(before, 1), amps(after, 1), "motor duty (AC-3) of at least the new amps at the new volts"},
-		{"Machine’s own wiring", amps(before, 1.25), amps(after, 1.25), "conductors for 125 percent of the amps (NEC 430.22, US, 2023), or by the local code"},
-		{"Control transformer and coils", volts(before), volts(after), "move the primary tap, or change the coil, to the new volts; never on the made leg"},
+		{
+			"Overload heater or dial",
+			amps(before, 1),
+			amps(after, 1),
+			"change the heater or the relay: the old one trips at once, or never",
+		},
+		{
+			"Contactor, switch and isolator",
+			amps(before, 1),
+			amps(after, 1),
+			"motor duty (AC-3) of at least the new amps at the new volts",
+		},
+		{
+			"Machine’s own wiring",
+			amps(before, 1.25),
+			amps(after, 1.25),
+			"conductors for 125 percent of the amps (NEC 430.22, US, 2023), or by the local code",
+		},
+		{
+			"Control transformer and coils",
+			volts(before),
+			volts(after),
+			"move the primary tap, or change the coil, to the new volts; never on the made leg",
+		},
 	}
 	c := s.Input.Fit.Circuit
 	old := c.Scaled(1 / v.Times)
@@ -391,8 +481,14 @@ func (s Study) before(m shop.Motor) (plate.Filled, bool) {
 
 // reversed shows what one winding joined by the wrong end does.
 func (s Study) reversed() []ReversedView {
-	m := winding.Machine{Circuit: s.Input.Fit.Circuit, Volts: s.Plate.Volts.Value, Hertz: s.Plate.Hertz.Value, Poles: int(s.Plate.Poles.Value),
-		Amps: s.Plate.Amps.Value, Delta: s.Plate.Delta}
+	m := winding.Machine{
+		Circuit: s.Input.Fit.Circuit,
+		Volts:   s.Plate.Volts.Value,
+		Hertz:   s.Plate.Hertz.Value,
+		Poles:   int(s.Plate.Poles.Value),
+		Amps:    s.Plate.Amps.Value,
+		Delta:   s.Plate.Delta,
+	}
 	return []ReversedView{
 		{"standing", m.Try(1, false), m.Try(1, true)},
 		{"at rated speed", m.Try(s.Plate.Slip(), false), m.Try(s.Plate.Slip(), true)},

@@ -133,7 +133,11 @@ func TestABuriedStarPoint(t *testing.T) {
 }
 
 func TestWhatStandsAgainstJoining(t *testing.T) {
-	_, v := leads(t, "tarn-shaper-m1", func(m *shop.Motor) { m.Leads.Condition = map[string]string{"dry": "bad", "bond": "good"} })
+	_, v := leads(
+		t,
+		"tarn-shaper-m1",
+		func(m *shop.Motor) { m.Leads.Condition = map[string]string{"dry": "bad", "bond": "good"} },
+	)
 	assert.Contains(t, rules(v.Verdicts), "leads.condition")
 	assert.Contains(t, rules(v.Verdicts), "leads.condition-open")
 	assert.False(t, v.Good)
@@ -143,7 +147,11 @@ func TestWhatStandsAgainstJoining(t *testing.T) {
 	assert.Contains(t, words(w.Drawing), "STOP: Grouped, polarity unknown.")
 	_, x := leads(t, "tarn-shaper-m1", func(m *shop.Motor) { m.Plate.Leads = "12" })
 	assert.Contains(t, rules(x.Verdicts), "leads.count-against-plate")
-	_, y := leads(t, "ferry-planer-m1", func(m *shop.Motor) { m.Plate.Volts, m.Plate.Connection, m.Leads.Inside = "230/400", "", "" })
+	_, y := leads(
+		t,
+		"ferry-planer-m1",
+		func(m *shop.Motor) { m.Plate.Volts, m.Plate.Connection, m.Leads.Inside = "230/400", "", "" },
+	)
 	assert.Contains(t, rules(y.Verdicts), "leads.joined-inside")
 }
 
@@ -159,7 +167,11 @@ func TestWrongEntriesAreNamedByPlace(t *testing.T) {
 		got[p.Field] = true
 		assert.NotEmpty(t, p.Says)
 	}
-	assert.Equal(t, map[string]bool{"meter_ohms": true, "celsius": true, "mark.B": true, "reading.A.B": true, "kick.0": true}, got)
+	assert.Equal(
+		t,
+		map[string]bool{"meter_ohms": true, "celsius": true, "mark.B": true, "reading.A.B": true, "kick.0": true},
+		got,
+	)
 }
 
 // Amps rise with the volts faster than in proportion, for the iron saturates; below
@@ -206,14 +218,22 @@ func TestPlateAgainstSupply(t *testing.T) {
 		{"230", "60", "1745", at(220, 60), nil, nil},
 		{"208", "60", "1745", at(240, 60), []string{"supply.over-flux"}, []string{"Transformer, step-down", "Drive"}},
 		{"200", "60", "1745", at(240, 60), []string{"supply.over-flux"}, []string{"Transformer, step-down", "Drive"}},
-		{"575", "60", "1745", at(240, 60), []string{"supply.third-of-torque"}, []string{"Transformer, step-up", "Drive"}},
+		{"575", "60", "1745", at(240, 60), []string{"supply.third-of-torque"}, []string{"Transformer, step-up",
+			"Drive"}},
 		{"415", "50", "1440", at(400, 50), nil, nil},
 		{"380", "50", "1440", at(400, 50), nil, nil},
-		{"230", "50", "1440", at(230, 60), []string{"supply.other-hertz", "supply.under-flux"}, []string{"Transformer, step-up", "Drive", "Pulleys"}},
-		{"230", "60", "1745", at(230, 50), []string{"supply.other-hertz", "supply.over-flux"}, []string{"Transformer, step-down", "Drive", "Pulleys"}},
-		{"400", "50", "1440", at(230, 50), []string{"supply.third-of-torque"}, []string{"Transformer, step-up", "Drive"}},
+		{"230", "50", "1440", at(230, 60), []string{"supply.other-hertz", "supply.under-flux"},
+			[]string{"Transformer, step-up", "Drive", "Pulleys"}},
+		{"230", "60", "1745", at(230, 50), []string{"supply.other-hertz", "supply.over-flux"},
+			[]string{"Transformer, step-down", "Drive", "Pulleys"}},
+		{"400", "50", "1440", at(230, 50), []string{"supply.third-of-torque"}, []string{"Transformer, step-up",
+			"Drive"}},
 	} {
-		st := study.Of(c.supply, shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: c.volts, Hertz: c.hertz, RPM: c.rpm}, Load: "spindle"}, motor.FitCircuit)
+		st := study.Of(
+			c.supply,
+			shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: c.volts, Hertz: c.hertz, RPM: c.rpm}, Load: "spindle"},
+			motor.FitCircuit,
+		)
 		var got []string
 		for _, id := range rules(st.Reading.Verdicts) {
 			if id[:6] == "supply" {
@@ -232,7 +252,11 @@ func TestPlateAgainstSupply(t *testing.T) {
 		assert.Equal(t, "100", v.Rows[0].Own)
 	}
 	// On its own volts the model gives the plate back.
-	st := study.Of(at(230, 60), shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: "230", Amps: "9.0", Hertz: "60", RPM: "1745"}}, motor.FitCircuit)
+	st := study.Of(
+		at(230, 60),
+		shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: "230", Amps: "9.0", Hertz: "60", RPM: "1745"}},
+		motor.FitCircuit,
+	)
 	for _, row := range st.Suit().Rows {
 		assert.Equal(t, row.Own, row.Here, row.Name)
 	}
@@ -243,7 +267,11 @@ func TestPlateAgainstSupply(t *testing.T) {
 
 // Six leads on a supply for the lower volts suggest the other joining.
 func TestTheOtherJoiningIsARemedy(t *testing.T) {
-	st := study.Of(eu, shop.Motor{Plate: plate.Typed{Output: "4 kW", Volts: "230/400", Hertz: "50", RPM: "1440", Joined: "400"}}, motor.FitCircuit)
+	st := study.Of(
+		eu,
+		shop.Motor{Plate: plate.Typed{Output: "4 kW", Volts: "230/400", Hertz: "50", RPM: "1440", Joined: "400"}},
+		motor.FitCircuit,
+	)
 	v := st.Suit()
 	require.NotEmpty(t, v.Remedies)
 	assert.Equal(t, "Join it otherwise", v.Remedies[0].Title)

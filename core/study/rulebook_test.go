@@ -23,7 +23,11 @@ import (
 // worked is a motor on a supply, ready to be asked.
 func worked(t *testing.T, volts, hertz float64, p plate.Typed) study.Study {
 	t.Helper()
-	st := study.Of(supply.Supply{Kind: "two-wire", Volts: volts, Hertz: hertz, MainAmps: 60, Class: "stiff"}, shop.Motor{Plate: p, Load: "spindle"}, motor.FitCircuit)
+	st := study.Of(
+		supply.Supply{Kind: "two-wire", Volts: volts, Hertz: hertz, MainAmps: 60, Class: "stiff"},
+		shop.Motor{Plate: p, Load: "spindle"},
+		motor.FitCircuit,
+	)
 	require.True(t, st.Reading.Sound, "%v %v", st.Reading.Problems, st.Reading.Verdicts)
 	return st
 }
@@ -32,7 +36,12 @@ func worked(t *testing.T, volts, hertz float64, p plate.Typed) study.Study {
 func TestEverySchoolsExample(t *testing.T) {
 	threeKilowatt := worked(t, 230, 50, plate.Typed{Output: "3 kW", Volts: "230/400", RPM: "1430", Hertz: "50"})
 	star := worked(t, 230, 50, plate.Typed{Output: "1 hp", Volts: "400", RPM: "1420", Hertz: "50", Connection: "wye"})
-	tiny := worked(t, 230, 50, plate.Typed{Output: "120 W", Volts: "230/400", Amps: "0.9/0.52", RPM: "1350", Hertz: "50"})
+	tiny := worked(
+		t,
+		230,
+		50,
+		plate.Typed{Output: "120 W", Volts: "230/400", Amps: "0.9/0.52", RPM: "1350", Hertz: "50"},
+	)
 	threeHorse := worked(t, 240, 60, plate.Typed{Output: "3 hp", Volts: "230/460", RPM: "1745", Hertz: "60"})
 	run := func(st study.Study, name string) float64 {
 		for _, c := range st.Size().Schools {
@@ -58,7 +67,20 @@ func TestEverySchoolsExample(t *testing.T) {
 	left := threeHorse.Size().OutputSchools
 	idler, _, err := threeHorse.Rotary(shop.Shop{}, route.Matters{})
 	require.NoError(t, err)
-	drives, err := drive.Size(drive.Input{Plate: worked(t, 230, 50, plate.Typed{Output: "2.2 kW", Volts: "230/400", RPM: "1430", Hertz: "50"}).Plate, Fit: threeHorse.Input.Fit, Supply: threeHorse.Input.Supply, LoadShare: 0.6, InertiaKgm2: 0.02})
+	drives, err := drive.Size(
+		drive.Input{
+			Plate: worked(
+				t,
+				230,
+				50,
+				plate.Typed{Output: "2.2 kW", Volts: "230/400", RPM: "1430", Hertz: "50"},
+			).Plate,
+			Fit:         threeHorse.Input.Fit,
+			Supply:      threeHorse.Input.Supply,
+			LoadShare:   0.6,
+			InertiaKgm2: 0.02,
+		},
+	)
 	require.NoError(t, err)
 	hp := func(watts float64) float64 { return watts / quantity.WattsPerHorsepower }
 	examples := []string{}
@@ -72,10 +94,14 @@ func TestEverySchoolsExample(t *testing.T) {
 		fmt.Sprintf("1 hp on 230 V 50 Hz: %.0f µF", run(star, "per-horsepower-star")),
 		fmt.Sprintf("0.9 A on 230 V 50 Hz: %.1f µF", run(tiny, "plate-amps")),
 		fmt.Sprintf("run 40 µF: %.0f to %.0f µF", start(forty, "start-twice"), start(forty, "start-thrice")),
-		fmt.Sprintf("3 hp on 240 V 60 Hz: %.0f to %.0f µF", start(threeHorse, "start-50-hp"), start(threeHorse, "start-100-hp")),
+		fmt.Sprintf("3 hp on 240 V 60 Hz: %.0f to "+
+			"%.0f µF", start(threeHorse, "start-50-hp"), start(threeHorse, "start-100-hp")),
 		fmt.Sprintf("3 hp: %.0f hp; %s to %.1f hp; %s hp or less", 3*left[0].High, "2¼", 3*left[1].High, "1½"),
-		fmt.Sprintf("3 hp: %.0f, %.0f, %.0f or %s hp", hp(idler.Schools[0].Watts), hp(idler.Schools[1].Watts), hp(idler.Schools[2].Watts), strings.TrimSuffix(quantity.Power(idler.Schools[3].Watts, 60), " hp")),
-		fmt.Sprintf("2.2 kW: %g, %g or %g kW", drives.Schools[0].Watts/1000, drives.Schools[1].Watts/1000, drives.Schools[2].Watts/1000),
+		fmt.Sprintf("3 hp: %.0f, %.0f, %.0f or "+
+			"%s hp", hp(idler.Schools[0].Watts), hp(idler.Schools[1].Watts), hp(idler.Schools[2].Watts),
+			strings.TrimSuffix(quantity.Power(idler.Schools[3].Watts, 60), " hp")),
+		fmt.Sprintf("2.2 kW: %g, %g or %g kW", drives.Schools[0].Watts/1000, drives.Schools[1].Watts/1000,
+			drives.Schools[2].Watts/1000),
 		fmt.Sprintf("240 V: %.0f V; or 370 or 440 by what it sees", threeHorse.Size().RunVolts.Twice),
 		fmt.Sprintf("idler of 5 hp: %.0f to %.0f µF", 5*rotary.BalanceSchool[0], 5*rotary.BalanceSchool[1]),
 	} {

@@ -64,8 +64,15 @@ type Fitter func(motor.Target) (motor.Fit, error)
 func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	var st Study
 	read, problems := plate.Read(m.Plate)
-	st.Reading = Reading{Problems: problems, Hints: map[string]Hint{}, Choices: []plate.Choice{}, Verdicts: []rule.Verdict{},
-		Residuals: []motor.Residual{}, Parameters: []motor.Parameter{}, Assumed: []string{}}
+	st.Reading = Reading{
+		Problems:   problems,
+		Hints:      map[string]Hint{},
+		Choices:    []plate.Choice{},
+		Verdicts:   []rule.Verdict{},
+		Residuals:  []motor.Residual{},
+		Parameters: []motor.Parameter{},
+		Assumed:    []string{},
+	}
 	r := &st.Reading
 	if r.Problems == nil {
 		r.Problems = []plate.Problem{}
@@ -93,7 +100,11 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		}
 		return st
 	}
-	if ohm := st.found.measured(filled, strings.ToUpper(strings.TrimSpace(m.Plate.Insulation))); ohm > 0 && filled.Target().Check() == nil {
+	if ohm := st.found.measured(
+		filled,
+		strings.ToUpper(strings.TrimSpace(m.Plate.Insulation)),
+	); ohm > 0 &&
+		filled.Target().Check() == nil {
 		verdicts, used := resistanceVerdict(ohm, filled.Target())
 		st.found.Verdicts = append(st.found.Verdicts, verdicts...)
 		if used {
@@ -113,8 +124,13 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		// The plate alone may have a circuit where it has none with what was measured.
 		filled.Plate.StatorOhm, st.Plate.Plate.StatorOhm = 0, 0
 		if fit, err = fitter(filled.Target()); err == nil {
-			st.found.Verdicts = append(st.found.Verdicts, rule.Speak("leads.resistance-against-plate", nil,
-				"Null the meter and measure again; look at volts and amps on the plate. The assumed resistance is used meanwhile.", "No circuit has both the plate's figures and the resistance measured."))
+			st.found.Verdicts = append(st.found.Verdicts, rule.Speak(
+				"leads.resistance-against-plate",
+				nil,
+				"Null the meter and measure again; look at volts and amps on the plate. The assumed resistance is "+
+					"used meanwhile.",
+				"No circuit has both the plate's figures and the resistance measured.",
+			))
 		}
 	}
 	if err != nil {
@@ -132,8 +148,19 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	for _, f := range faults {
 		r.Problems = append(r.Problems, plate.Problem{Field: "shaft." + f.Field, Says: f.Says})
 	}
-	st.Input = capacitor.Input{Shaft: shaft, Thermal: thermalOf(filled, m.Plate, shaft), Duty: capacitor.Duty{OnMinutes: shaft.On, OffMinutes: shaft.Off}, Plate: filled, Fit: fit, Supply: s.Network(), Load: kind, LoadShare: m.LoadShare,
-		RunMicrofarad: m.RunMicrofarad, StartMicrofarad: m.StartMicrofarad, TowardsB: m.Reversed}
+	st.Input = capacitor.Input{
+		Shaft:           shaft,
+		Thermal:         thermalOf(filled, m.Plate, shaft),
+		Duty:            capacitor.Duty{OnMinutes: shaft.On, OffMinutes: shaft.Off},
+		Plate:           filled,
+		Fit:             fit,
+		Supply:          s.Network(),
+		Load:            kind,
+		LoadShare:       m.LoadShare,
+		RunMicrofarad:   m.RunMicrofarad,
+		StartMicrofarad: m.StartMicrofarad,
+		TowardsB:        m.Reversed,
+	}
 	st.way, st.typed = m.Way, st.Input
 	return st
 }
@@ -171,22 +198,45 @@ func unmet(fit motor.Fit) []rule.Verdict {
 	var verdicts []rule.Verdict
 	for _, residual := range fit.Residuals {
 		if !residual.Holds {
-			verdicts = append(verdicts, rule.Speak("plate.starting-figures", rule.Numbers{"asked": residual.Target, "got": residual.Got, "error_percent": residual.ErrorPercent},
-				"Read the locked-rotor amps, code and design letters again.", "The %s of the plate or its class is %.1f times rated; the circuit comes to %.1f.", residual.Name, residual.Target, residual.Got))
+			verdicts = append(
+				verdicts,
+				rule.Speak(
+					"plate.starting-figures",
+					rule.Numbers{"asked": residual.Target, "got": residual.Got, "error_percent": residual.ErrorPercent},
+					"Read the locked-rotor amps, code and design letters again.",
+					"The %s of the plate or its class is %.1f times rated; the circuit comes to %.1f.",
+					residual.Name,
+					residual.Target,
+					residual.Got,
+				),
+			)
 			break
 		}
 	}
 	for _, p := range fit.Parameters {
 		if !p.Inside() {
-			return append(verdicts, rule.Speak("plate.unusual-circuit", rule.Numbers{"value": p.Value, "low": p.Low, "high": p.High},
-				"Read output, amps, efficiency and speed again.", "It takes a %s of %.2g %s, where %.2g to %.2g is plausible.", p.Name, p.Value, p.Unit, p.Low, p.High))
+			return append(
+				verdicts,
+				rule.Speak(
+					"plate.unusual-circuit",
+					rule.Numbers{"value": p.Value, "low": p.Low, "high": p.High},
+					"Read output, amps, efficiency and speed again.",
+					"It takes a %s of %.2g %s, where %.2g to %.2g is plausible.",
+					p.Name,
+					p.Value,
+					p.Unit,
+					p.Low,
+					p.High,
+				),
+			)
 		}
 	}
 	return verdicts
 }
 
 func blank(t plate.Typed, field string) bool {
-	return field == "output" && strings.TrimSpace(t.Output) == "" || field == "volts" && strings.TrimSpace(t.Volts) == ""
+	return field == "output" && strings.TrimSpace(t.Output) == "" ||
+		field == "volts" && strings.TrimSpace(t.Volts) == ""
 }
 
 // hints words the figures the plate does not state.
@@ -210,7 +260,11 @@ func (r *Reading) hints(f plate.Filled) {
 			r.Assumed = append(r.Assumed, h.field)
 		}
 	}
-	r.Hints["connection"] = Hint{f.Connection, f.ConnectionBy, "ratio of the plate's volts, or wye where it does not say"}
+	r.Hints["connection"] = Hint{
+		f.Connection,
+		f.ConnectionBy,
+		"ratio of the plate's volts, or wye where it does not say",
+	}
 	if f.ConnectionBy == rule.Assumed {
 		r.Assumed = append(r.Assumed, "connection")
 	}
@@ -260,7 +314,11 @@ func (s Study) TryRotary(idler, ac, bc, share float64) (rotary.Answer, error) {
 }
 
 // kinds are the drives of the routes.
-var kinds = map[string]drive.Kind{route.DriveSinglePhase: drive.OnePhase, route.DriveDerated: drive.Three, route.DCBus: drive.Bus}
+var kinds = map[string]drive.Kind{
+	route.DriveSinglePhase: drive.OnePhase,
+	route.DriveDerated:     drive.Three,
+	route.DCBus:            drive.Bus,
+}
 
 // Drive is a drive sized for the motor, at a share of its output.
 func (s Study) Drive(share float64, m route.Matters) (drive.Answer, error) {
@@ -315,7 +373,14 @@ func Others(m shop.Machine, su supply.Supply) []drive.Driven {
 // driven is the motor as a drive is sized for it.
 func (s Study) driven(share float64) drive.Input {
 	shaft := capacitor.ShaftOf(s.Input)
-	return drive.Input{Plate: s.Plate, Fit: s.Input.Fit, Supply: s.Input.Supply, LoadShare: share, InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2, Kind: kinds[s.Route()]}
+	return drive.Input{
+		Plate:       s.Plate,
+		Fit:         s.Input.Fit,
+		Supply:      s.Input.Supply,
+		LoadShare:   share,
+		InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
+		Kind:        kinds[s.Route()],
+	}
 }
 
 // Spindle is a machine's spindle on a drive: its steps over the frequencies it is set to,
@@ -366,7 +431,11 @@ func (s Study) Settings(own []drive.Profile, m route.Matters) ([]drive.Entry, Sp
 	if err != nil {
 		return nil, Spindle{}, err
 	}
-	list := drive.Settings(s.driven(s.LoadShare()), a, drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing, LeastHertz: m.LeastHertz})
+	list := drive.Settings(
+		s.driven(s.LoadShare()),
+		a,
+		drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing, LeastHertz: m.LeastHertz},
+	)
 	return drive.Among(own, s.way.Profile).Enter(list), spindle(m, a, list), nil
 }
 
@@ -381,7 +450,13 @@ type Progress struct {
 
 // Progress says how far a motor has come, step by step.
 func (s Study) Progress(m shop.Motor) Progress {
-	return Progress{Plate: s.Reading.Sound, Leads: s.found.Connectable && s.found.good, Route: s.Reading.Sound && m.Way.Route != "", Size: s.Reading.Sound && (m.Way.Route != "" || m.RunMicrofarad != nil), Wire: s.Reading.Sound && len(m.Mine) == len(shop.Checklist)}
+	return Progress{
+		Plate: s.Reading.Sound,
+		Leads: s.found.Connectable && s.found.good,
+		Route: s.Reading.Sound && m.Way.Route != "",
+		Size:  s.Reading.Sound && (m.Way.Route != "" || m.RunMicrofarad != nil),
+		Wire:  s.Reading.Sound && len(m.Mine) == len(shop.Checklist),
+	}
 }
 
 // Stage says how far a motor has come.

@@ -61,7 +61,11 @@ func TestAContradictionIsAStopInWords(t *testing.T) {
 	assert.False(t, st.Reading.Sound)
 	assert.Equal(t, "plate.contradiction", st.Reading.Verdicts[0].Rule)
 	assert.Equal(t, rule.Stop, st.Reading.Verdicts[0].Severity)
-	hidden := study.Of(us, shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: "230"}}, func(motor.Target) (motor.Fit, error) { return motor.Fit{}, errors.New("secret detail") })
+	hidden := study.Of(
+		us,
+		shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: "230"}},
+		func(motor.Target) (motor.Fit, error) { return motor.Fit{}, errors.New("secret detail") },
+	)
 	assert.NotContains(t, hidden.Reading.Verdicts[0].Says, "secret")
 }
 

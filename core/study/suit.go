@@ -46,7 +46,13 @@ type onLines struct {
 // standing, and where its torque is highest.
 func (s Study) onBalanced(volts, hertz float64) onLines {
 	in := s.Input
-	m := network.Motor{ID: "motor", Poles: int(s.Plate.Poles.Value), RatedHertz: s.Plate.Hertz.Value, Circuit: in.Fit.Circuit, FrictionWatts: in.Fit.FrictionWatts}
+	m := network.Motor{
+		ID:            "motor",
+		Poles:         int(s.Plate.Poles.Value),
+		RatedHertz:    s.Plate.Hertz.Value,
+		Circuit:       in.Fit.Circuit,
+		FrictionWatts: in.Fit.FrictionWatts,
+	}
 	if s.Plate.Delta {
 		m.Connection = network.Delta
 	}
@@ -93,7 +99,12 @@ func (s Study) Suit() *Suit {
 	name := func(volts, hertz float64) string {
 		return quantity.Figures(volts, 4) + " V " + quantity.Figures(hertz, 3) + " Hz"
 	}
-	v := &Suit{Plate: name(f.Volts.Value, f.Hertz.Value), Supply: name(service.Volts, service.Hertz), Flux: plate.FluxPercent(f, service), Remedies: []Remedy{}}
+	v := &Suit{
+		Plate:    name(f.Volts.Value, f.Hertz.Value),
+		Supply:   name(service.Volts, service.Hertz),
+		Flux:     plate.FluxPercent(f, service),
+		Remedies: []Remedy{},
+	}
 	v.Suits = plate.FluxSuits(v.Flux)
 	own, here := s.onBalanced(f.Volts.Value, f.Hertz.Value), s.onBalanced(service.Volts, service.Hertz)
 	row := func(title, unit, a, b string) { v.Rows = append(v.Rows, SuitRow{title, unit, a, b}) }
@@ -138,7 +149,14 @@ func (s Study) remedies(v *Suit) {
 				if c.Needs != "" {
 					first = ", after somebody could " + c.Needs
 				}
-				add("Join it otherwise", "%s for %s is %.0f percent of rated flux%s.", c.Connection, volts(c.Volts), flux, first)
+				add(
+					"Join it otherwise",
+					"%s for %s is %.0f percent of rated flux%s.",
+					c.Connection,
+					volts(c.Volts),
+					flux,
+					first,
+				)
 			}
 		}
 		t := plate.TransformerFor(f, service)
@@ -146,20 +164,48 @@ func (s Study) remedies(v *Suit) {
 		if t.ToVolts < t.FromVolts {
 			word = "down"
 		}
-		add("Transformer, step-"+word, "from %s to %s, at least %s kVA with two windings; an autotransformer of that throughput needs %s kVA of its own. It changes volts only: by itself it makes no third phase.",
-			volts(t.FromVolts), volts(t.ToVolts), quantity.Figures(t.VA/1000, 2), quantity.Figures(t.AutoVA/1000, 2))
+		add(
+			"Transformer, step-"+word,
+			"from %s to %s, at least %s kVA with two windings; an autotransformer of that throughput needs %s kVA of "+
+				"its own. It changes volts only: by itself it makes no third phase.",
+			volts(t.FromVolts),
+			volts(t.ToVolts),
+			quantity.Figures(t.VA/1000, 2),
+			quantity.Figures(t.AutoVA/1000, 2),
+		)
 	}
 	if !v.Suits || math.Abs(hertzRatio-1) > 0.02 {
 		base := f.Hertz.Value * service.Volts / f.Volts.Value
 		switch {
 		case base < 0.98*f.Hertz.Value:
-			add("Drive", "on %s it keeps rated volts per hertz up to a base point of %s Hz; set motor volts %s at that point. Above it torque falls off, and %s Hz leaves %.0f percent.",
-				volts(service.Volts), quantity.Figures(base, 3), volts(service.Volts), quantity.Figures(f.Hertz.Value, 3), 100*base/f.Hertz.Value)
+			add(
+				"Drive",
+				"on %s it keeps rated volts per hertz up to a base point of %s Hz; set motor volts %s at that point. "+
+					"Above it torque falls off, and %s Hz leaves %.0f percent.",
+				volts(
+					service.Volts,
+				),
+				quantity.Figures(base, 3),
+				volts(service.Volts),
+				quantity.Figures(f.Hertz.Value, 3),
+				100*base/f.Hertz.Value,
+			)
 		default:
-			add("Drive", "set base point %s Hz and motor volts %s: rated flux and rated speed whatever the supply's hertz.", quantity.Figures(f.Hertz.Value, 3), volts(math.Min(f.Volts.Value, service.Volts)))
+			add(
+				"Drive",
+				"set base point %s Hz and motor volts %s: rated flux and rated speed whatever the supply's hertz.",
+				quantity.Figures(f.Hertz.Value, 3),
+				volts(math.Min(f.Volts.Value, service.Volts)),
+			)
 		}
 	}
 	if math.Abs(hertzRatio-1) > 0.02 {
-		add("Pulleys", "a driver pulley %.2f times the size gives the machine its own speed back; without it a fan or pump takes %.0f percent of its power.", 1/hertzRatio, 100*math.Pow(hertzRatio, 3))
+		add(
+			"Pulleys",
+			"a driver pulley %.2f times the size gives the machine its own speed back; without it a fan or pump "+
+				"takes %.0f percent of its power.",
+			1/hertzRatio,
+			100*math.Pow(hertzRatio, 3),
+		)
 	}
 }

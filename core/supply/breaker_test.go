@@ -12,7 +12,8 @@ import (
 // The least standard rating that holds 125 percent, by the lists of both standards.
 func TestBreaker(t *testing.T) {
 	for _, c := range []struct{ amps, hertz, want float64 }{
-		{0.5, 60, 15}, {12, 60, 15}, {12.01, 60, 20}, {28, 60, 35}, {40, 60, 50}, {40.1, 60, 60}, {160, 60, 200}, {161, 60, 0},
+		{0.5, 60, 15}, {12, 60, 15}, {12.01, 60, 20}, {28, 60, 35}, {40, 60, 50}, {40.1, 60, 60}, {160, 60, 200}, {161,
+			60, 0},
 		{4.8, 50, 6}, {4.9, 50, 10}, {10, 50, 13}, {17.6, 50, 25}, {50.4, 50, 63}, {101, 50, 0},
 	} {
 		got, ok := supply.Breaker(c.amps, c.hertz)
@@ -25,7 +26,8 @@ func TestBreaker(t *testing.T) {
 func TestOnePhaseTableAmps(t *testing.T) {
 	const hp = 745.7
 	for _, c := range []struct{ watts, volts, hertz, want float64 }{
-		{3 * hp, 240, 60, 17}, {3 * hp, 208, 60, 18.7}, {1 * hp, 120, 60, 16}, {2.2 * hp, 230, 60, 17}, {0.1 * hp, 230, 60, 2.2}, {10 * hp, 230, 60, 50}, {11 * hp, 230, 60, 0}, {3 * hp, 230, 50, 0},
+		{3 * hp, 240, 60, 17}, {3 * hp, 208, 60, 18.7}, {1 * hp, 120, 60, 16}, {2.2 * hp, 230, 60, 17}, {0.1 * hp, 230,
+			60, 2.2}, {10 * hp, 230, 60, 50}, {11 * hp, 230, 60, 0}, {3 * hp, 230, 50, 0},
 	} {
 		got, ok := supply.OnePhaseTableAmps(c.watts, c.volts, c.hertz)
 		assert.InDelta(t, c.want, got, 1e-12, "%.0f W on %g V", c.watts, c.volts)

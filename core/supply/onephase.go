@@ -17,10 +17,24 @@ var onePhaseAmps = []struct {
 	horses float64
 	amps   [4]float64
 }{
-	{1. / 6, [4]float64{4.4, 2.5, 2.4, 2.2}}, {1. / 4, [4]float64{5.8, 3.3, 3.2, 2.9}}, {1. / 3, [4]float64{7.2, 4.1, 4.0, 3.6}},
-	{1. / 2, [4]float64{9.8, 5.6, 5.4, 4.9}}, {3. / 4, [4]float64{13.8, 7.9, 7.6, 6.9}}, {1, [4]float64{16, 9.2, 8.8, 8}},
-	{1.5, [4]float64{20, 11.5, 11, 10}}, {2, [4]float64{24, 13.8, 13.2, 12}}, {3, [4]float64{34, 19.6, 18.7, 17}},
-	{5, [4]float64{56, 32.2, 30.8, 28}}, {7.5, [4]float64{80, 46, 44, 40}}, {10, [4]float64{100, 57.5, 55, 50}},
+	{
+		1. / 6,
+		[4]float64{4.4, 2.5, 2.4, 2.2},
+	},
+	{1. / 4, [4]float64{5.8, 3.3, 3.2, 2.9}},
+	{1. / 3, [4]float64{7.2, 4.1, 4.0, 3.6}},
+	{
+		1. / 2,
+		[4]float64{9.8, 5.6, 5.4, 4.9},
+	},
+	{3. / 4, [4]float64{13.8, 7.9, 7.6, 6.9}},
+	{1, [4]float64{16, 9.2, 8.8, 8}},
+	{1.5, [4]float64{20, 11.5, 11, 10}},
+	{2, [4]float64{24, 13.8, 13.2, 12}},
+	{3, [4]float64{34, 19.6, 18.7, 17}},
+	{5, [4]float64{56, 32.2, 30.8, 28}},
+	{7.5, [4]float64{80, 46, 44, 40}},
+	{10, [4]float64{100, 57.5, 55, 50}},
 }
 
 // OnePhaseTableAmps are the table's amps of a single-phase motor of an output in watts on
@@ -46,7 +60,12 @@ func OnePhaseTableAmps(watts, volts, hertz float64) (amps float64, ok bool) {
 
 // OnePhaseTable is that table, to be read.
 func OnePhaseTable() rule.Table {
-	t := rule.Table{Title: "Full-load amps of single-phase motors", Source: "NEC 430.248 (US, 2023): for conductors; overloads go by the plate", Head: []string{"hp"}, Rows: [][]string{}}
+	t := rule.Table{
+		Title:  "Full-load amps of single-phase motors",
+		Source: "NEC 430.248 (US, 2023): for conductors; overloads go by the plate",
+		Head:   []string{"hp"},
+		Rows:   [][]string{},
+	}
 	figure := func(v float64) string { return strconv.FormatFloat(v, 'g', 4, 64) }
 	for _, v := range onePhaseVolts {
 		t.Head = append(t.Head, figure(v)+" V")

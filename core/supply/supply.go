@@ -63,5 +63,11 @@ func (s Supply) Settled() Supply {
 // Network is the supply as the solver takes it.
 func (s Supply) Network() network.Supply {
 	s = s.Settled()
-	return network.Supply{Phases: 1, Volts: s.Volts, Hertz: s.Hertz, ResistanceOhm: s.ResistanceOhm, ReactanceOhm: s.ReactanceOhm}
+	return network.Supply{
+		Phases:        1,
+		Volts:         s.Volts,
+		Hertz:         s.Hertz,
+		ResistanceOhm: s.ResistanceOhm,
+		ReactanceOhm:  s.ReactanceOhm,
+	}
 }

@@ -149,12 +149,16 @@ func (c Case) Plain() Case {
 	loads := append([]Impedance{}, c.Loads...)
 	omega := 2 * math.Pi * c.Supply.Hertz
 	across := func(p network.Pair, ohm, reactance float64) {
-		loads = append(loads, Impedance{Impedance: network.Impedance{Between: p, ResistanceOhm: ohm, ReactanceOhm: reactance}})
+		loads = append(
+			loads,
+			Impedance{Impedance: network.Impedance{Between: p, ResistanceOhm: ohm, ReactanceOhm: reactance}},
+		)
 	}
 	if t := c.Supply.Transformer; t != nil {
 		square := t.Ratio * t.Ratio
 		c.Supply.Volts *= t.Ratio
-		c.Supply.ResistanceOhm, c.Supply.ReactanceOhm = c.Supply.ResistanceOhm*square+t.ResistanceOhm, c.Supply.ReactanceOhm*square+t.ReactanceOhm
+		c.Supply.ResistanceOhm, c.Supply.ReactanceOhm = c.Supply.ResistanceOhm*square+t.ResistanceOhm,
+			c.Supply.ReactanceOhm*square+t.ReactanceOhm
 		if t.CoreOhm > 0 {
 			across(network.AB, t.CoreOhm*square, 0)
 		}

@@ -67,7 +67,13 @@ type circuit struct {
 func isClosed(c *bool) bool { return c == nil || *c }
 
 func newCircuit(c Case) *circuit {
-	n := &circuit{c: c, omega: 2 * math.Pi * c.Supply.Hertz, lines: 1, ohm: c.Supply.ResistanceOhm, closed: [3]bool{true, true, true}}
+	n := &circuit{
+		c:      c,
+		omega:  2 * math.Pi * c.Supply.Hertz,
+		lines:  1,
+		ohm:    c.Supply.ResistanceOhm,
+		closed: [3]bool{true, true, true},
+	}
 	n.henry = c.Supply.ReactanceOhm / n.omega
 	if c.Supply.Phases == 3 {
 		n.lines = 3
@@ -80,11 +86,31 @@ func newCircuit(c Case) *circuit {
 	}
 	for _, p := range c.Capacitors {
 		e := ends[p.Between]
-		n.plains = append(n.plains, &plain{id: p.ID, from: e[0], to: e[1], ohm: p.ESROhm, farad: p.Microfarad * 1e-6, closed: isClosed(p.Closed) && p.Microfarad > 0})
+		n.plains = append(
+			n.plains,
+			&plain{
+				id:     p.ID,
+				from:   e[0],
+				to:     e[1],
+				ohm:    p.ESROhm,
+				farad:  p.Microfarad * 1e-6,
+				closed: isClosed(p.Closed) && p.Microfarad > 0,
+			},
+		)
 	}
 	for _, p := range c.Loads {
 		e := ends[p.Between]
-		n.plains = append(n.plains, &plain{id: p.ID, from: e[0], to: e[1], ohm: p.ResistanceOhm, henry: p.ReactanceOhm / n.omega, closed: isClosed(p.Closed)})
+		n.plains = append(
+			n.plains,
+			&plain{
+				id:     p.ID,
+				from:   e[0],
+				to:     e[1],
+				ohm:    p.ResistanceOhm,
+				henry:  p.ReactanceOhm / n.omega,
+				closed: isClosed(p.Closed),
+			},
+		)
 	}
 	return n
 }

@@ -57,8 +57,18 @@ type stage struct {
 func newMachine(m Motor, s Supply) *machine {
 	omega0 := 2 * math.Pi * m.RatedHertz
 	henry := func(ohm float64) float64 { return max(ohm/omega0, 1e-8) }
-	k := &machine{Motor: m, stator: m.Circuit.R1Ohm + m.Conductor.ResistanceOhm, core: m.Circuit.RcOhm, leakage: henry(m.Circuit.X1Ohm), wire: m.Conductor.ReactanceOhm / (2 * math.Pi * s.Hertz), pairs: float64(m.Poles) / 2, omega0: omega0,
-		synchronous: motor.SynchronousRPM(s.Hertz, m.Poles) * math.Pi / 30, inverse: omega0 / m.Circuit.XmOhm, share: 1}
+	k := &machine{
+		Motor:       m,
+		stator:      m.Circuit.R1Ohm + m.Conductor.ResistanceOhm,
+		core:        m.Circuit.RcOhm,
+		leakage:     henry(m.Circuit.X1Ohm),
+		wire:        m.Conductor.ReactanceOhm / (2 * math.Pi * s.Hertz),
+		pairs:       float64(m.Poles) / 2,
+		omega0:      omega0,
+		synchronous: motor.SynchronousRPM(s.Hertz, m.Poles) * math.Pi / 30,
+		inverse:     omega0 / m.Circuit.XmOhm,
+		share:       1,
+	}
 	rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
 	k.friction = m.FrictionWatts / (rated * rated)
 	for _, g := range m.Circuit.Cages {

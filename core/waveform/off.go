@@ -188,11 +188,30 @@ func (o Off) Judge(microfarad float64) []rule.Verdict {
 	do := "Take the capacitors off by the same switch as the supply, or wait, prove dead and discharge before touching."
 	switch {
 	case o.LiveSeconds == nil || live > rule.Limit("start.excites-itself", "most_seconds"):
-		return []rule.Verdict{rule.Speak("start.excites-itself", numbers, do,
-			"With the supply open the terminals still stand above %.0f V after %.1f s; half a second after, at %.0f V.", SafeVolts, live, volts)}
+		return []rule.Verdict{
+			rule.Speak(
+				"start.excites-itself",
+				numbers,
+				do,
+				"With the supply open the terminals still stand above %.0f V after %.1f s; half a second after, at "+
+					"%.0f V.",
+				SafeVolts,
+				live,
+				volts,
+			),
+		}
 	case live > rule.Limit("start.live-while-it-spins", "most_seconds"):
-		return []rule.Verdict{rule.Speak("start.live-while-it-spins", numbers, do,
-			"With the supply open the terminals stay above %.0f V for %.1f s while it spins, up to %.0f V peak.", SafeVolts, live, o.PeakVolts)}
+		return []rule.Verdict{
+			rule.Speak(
+				"start.live-while-it-spins",
+				numbers,
+				do,
+				"With the supply open the terminals stay above %.0f V for %.1f s while it spins, up to %.0f V peak.",
+				SafeVolts,
+				live,
+				o.PeakVolts,
+			),
+		}
 	}
 	return nil
 }

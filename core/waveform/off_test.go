@@ -17,11 +17,28 @@ import (
 func spinning(microfarad float64) waveform.Case {
 	c := motor.Circuit{R1Ohm: 0.3, X1Ohm: 0.6, XmOhm: 16, Cages: []motor.Cage{{ROhm: 0.25, XOhm: 0.8}}}
 	c.Curve = motor.TypicalCurve(c, 240)
-	w := waveform.Case{Supply: waveform.Supply{Supply: network.Supply{Volts: 240, Hertz: 60}},
-		Motors: []waveform.Motor{{Motor: network.Motor{ID: "idler", Poles: 4, RatedHertz: 60, InertiaKgm2: 0.5, FrictionWatts: 60, Circuit: c}, InitialRPM: 1795}}}
+	w := waveform.Case{
+		Supply: waveform.Supply{Supply: network.Supply{Volts: 240, Hertz: 60}},
+		Motors: []waveform.Motor{
+			{
+				Motor: network.Motor{
+					ID:            "idler",
+					Poles:         4,
+					RatedHertz:    60,
+					InertiaKgm2:   0.5,
+					FrictionWatts: 60,
+					Circuit:       c,
+				},
+				InitialRPM: 1795,
+			},
+		},
+	}
 	if microfarad > 0 {
 		for _, p := range []network.Pair{network.AB, network.BC, network.AC} {
-			w.Capacitors = append(w.Capacitors, waveform.Capacitor{Capacitor: network.Capacitor{ID: string(p), Between: p, Microfarad: microfarad}})
+			w.Capacitors = append(
+				w.Capacitors,
+				waveform.Capacitor{Capacitor: network.Capacitor{ID: string(p), Between: p, Microfarad: microfarad}},
+			)
 		}
 	}
 	return w

@@ -31,9 +31,17 @@ func newRecorder(n *circuit) *recorder {
 		r.capacitors = append(r.capacitors, CapacitorResult{ID: p.ID})
 	}
 	if r.sample > 0 {
-		r.series = &Series{Seconds: []float64{}, Volts: Pairs{[]float64{}, []float64{}, []float64{}}, Motors: map[string]*MotorSeries{}}
+		r.series = &Series{
+			Seconds: []float64{},
+			Volts:   Pairs{[]float64{}, []float64{}, []float64{}},
+			Motors:  map[string]*MotorSeries{},
+		}
 		for _, m := range n.machines {
-			r.series.Motors[m.ID] = &MotorSeries{RPM: []float64{}, TorqueNm: []float64{}, Amps: Three{[]float64{}, []float64{}, []float64{}}}
+			r.series.Motors[m.ID] = &MotorSeries{
+				RPM:      []float64{},
+				TorqueNm: []float64{},
+				Amps:     Three{[]float64{}, []float64{}, []float64{}},
+			}
 		}
 	}
 	return r
@@ -81,7 +89,16 @@ func (r *recorder) take(s *stepper, at float64) {
 		}
 		a := m.lineAmps()
 		o.PeakTorqueNm = max(o.PeakTorqueNm, math.Abs(m.torque))
-		o.PeakLineAmps.A, o.PeakLineAmps.B, o.PeakLineAmps.C = max(o.PeakLineAmps.A, math.Abs(a.A)), max(o.PeakLineAmps.B, math.Abs(a.B)), max(o.PeakLineAmps.C, math.Abs(a.C))
+		o.PeakLineAmps.A, o.PeakLineAmps.B, o.PeakLineAmps.C = max(
+			o.PeakLineAmps.A,
+			math.Abs(a.A),
+		), max(
+			o.PeakLineAmps.B,
+			math.Abs(a.B),
+		), max(
+			o.PeakLineAmps.C,
+			math.Abs(a.C),
+		)
 		o.FinalRPM = omega * 30 / math.Pi
 	}
 	for i := range r.capacitors {
@@ -104,7 +121,16 @@ func (r *recorder) take(s *stepper, at float64) {
 	// The next sample lies ahead, whatever a step over a switching has passed.
 	r.taken = max(r.taken, int(at/r.sample*(1+1e-9))) + 1
 	x.Seconds = append(x.Seconds, at)
-	x.Volts.AB, x.Volts.BC, x.Volts.CA = append(x.Volts.AB, pairs[0]), append(x.Volts.BC, pairs[1]), append(x.Volts.CA, pairs[2])
+	x.Volts.AB, x.Volts.BC, x.Volts.CA = append(
+		x.Volts.AB,
+		pairs[0],
+	), append(
+		x.Volts.BC,
+		pairs[1],
+	), append(
+		x.Volts.CA,
+		pairs[2],
+	)
 	for i, m := range s.machines {
 		o, a := x.Motors[m.ID], m.lineAmps()
 		o.RPM, o.TorqueNm = append(o.RPM, s.y[motorStates*i+speed]*30/math.Pi), append(o.TorqueNm, m.torque)
@@ -120,7 +146,12 @@ func (r *recorder) result(s *stepper) Result {
 		}
 		return math.Sqrt(r.square[k] / span)
 	}
-	out := Result{Motors: r.motors, Capacitors: r.capacitors, VoltsRMS: network.Lines{AB: rms(0), BC: rms(1), CA: rms(2)}, Series: r.series}
+	out := Result{
+		Motors:     r.motors,
+		Capacitors: r.capacitors,
+		VoltsRMS:   network.Lines{AB: rms(0), BC: rms(1), CA: rms(2)},
+		Series:     r.series,
+	}
 	if out.Motors == nil {
 		out.Motors = []MotorResult{}
 	}

@@ -60,7 +60,11 @@ func (k krause) synchronous(at func(t, rpm, torque float64)) {
 		fs, fr := complex(ls, 0)*x.s+complex(m, 0)*x.r, complex(lr, 0)*x.r+complex(m, 0)*x.s
 		es := v - complex(k.rs, 0)*x.s - complex(0, w)*fs
 		er := -complex(k.rr, 0)*x.r - complex(0, w-pairs*x.omega)*fr
-		return state{(complex(lr, 0)*es - complex(m, 0)*er) / d, (complex(ls, 0)*er - complex(m, 0)*es) / d, torque(x) / k.inertia}
+		return state{
+			(complex(lr, 0)*es - complex(m, 0)*er) / d,
+			(complex(ls, 0)*er - complex(m, 0)*es) / d,
+			torque(x) / k.inertia,
+		}
 	}
 	add := func(x state, f float64, y state) state {
 		c := complex(f, 0)
@@ -81,7 +85,9 @@ func (k krause) synchronous(at func(t, rpm, torque float64)) {
 // speed, the peak torque, and the speed all along, to half a percent.
 func TestFreeAccelerationOfPublishedMachines(t *testing.T) {
 	for _, k := range krauses {
-		r, err := Solve(Case{Supply: lines(k.volts), Motors: []Motor{k.motor()}, DurationSeconds: k.until, SampleSeconds: 0.01})
+		r, err := Solve(
+			Case{Supply: lines(k.volts), Motors: []Motor{k.motor()}, DurationSeconds: k.until, SampleSeconds: 0.01},
+		)
 		require.NoError(t, err)
 		time90, peak, worst := 0.0, 0.0, 0.0
 		samples := r.Series.Motors["m"].RPM
@@ -103,7 +109,12 @@ func TestFreeAccelerationOfPublishedMachines(t *testing.T) {
 
 // small is a motor on a made leg.
 func small(core, linear bool) Motor {
-	c := motor.Circuit{R1Ohm: 0.6, X1Ohm: 1.2, XmOhm: 30, Cages: []motor.Cage{{ROhm: 0.5, XOhm: 1.9}, {ROhm: 1.6, XOhm: 0.8}}}
+	c := motor.Circuit{
+		R1Ohm: 0.6,
+		X1Ohm: 1.2,
+		XmOhm: 30,
+		Cages: []motor.Cage{{ROhm: 0.5, XOhm: 1.9}, {ROhm: 1.6, XOhm: 0.8}},
+	}
 	if core {
 		c.RcOhm = 400
 	}
@@ -111,12 +122,23 @@ func small(core, linear bool) Motor {
 		c.Curve = motor.TypicalCurve(c, 230)
 		c.Leakage = motor.LeakageSaturation{OnsetAmps: 15, Floor: 0.65}
 	}
-	return Motor{Motor: network.Motor{ID: "m", Poles: 4, RatedHertz: 60, Circuit: c, InertiaKgm2: 0.05, FrictionWatts: 40}, InitialRPM: 1750}
+	return Motor{
+		Motor:      network.Motor{ID: "m", Poles: 4, RatedHertz: 60, Circuit: c, InertiaKgm2: 0.05, FrictionWatts: 40},
+		InitialRPM: 1750,
+	}
 }
 
 func onCapacitor(m Motor, microfarad float64) Case {
-	return Case{Supply: Supply{Supply: network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1, ReactanceOhm: 0.05}}, Motors: []Motor{m},
-		Capacitors: []Capacitor{{Capacitor: network.Capacitor{ID: "run", Between: network.AC, Microfarad: microfarad}}}, DurationSeconds: 1.5}
+	return Case{
+		Supply: Supply{
+			Supply: network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1, ReactanceOhm: 0.05},
+		},
+		Motors: []Motor{m},
+		Capacitors: []Capacitor{
+			{Capacitor: network.Capacitor{ID: "run", Between: network.AC, Microfarad: microfarad}},
+		},
+		DurationSeconds: 1.5,
+	}
 }
 
 // Run until it is steady, the stepped network has the volts of the phasors.
@@ -127,10 +149,12 @@ func TestRunToSteadyItIsThePhasors(t *testing.T) {
 		capacitor float64
 		within    float64
 	}{
-		"linear":         {true, network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1, ReactanceOhm: 0.05}, 60, 0.005},
-		"stiff":          {true, network.Supply{Phases: 1, Volts: 240, Hertz: 60}, 40, 0.005},
-		"two bare legs":  {true, network.Supply{Phases: 1, Volts: 240, Hertz: 60}, 0, 0.005},
-		"saturated":      {false, network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1, ReactanceOhm: 0.05}, 60, 0.015},
+		"linear": {true, network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1,
+			ReactanceOhm: 0.05}, 60, 0.005},
+		"stiff":         {true, network.Supply{Phases: 1, Volts: 240, Hertz: 60}, 40, 0.005},
+		"two bare legs": {true, network.Supply{Phases: 1, Volts: 240, Hertz: 60}, 0, 0.005},
+		"saturated": {false, network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1,
+			ReactanceOhm: 0.05}, 60, 0.015},
 		"three lines":    {false, network.Supply{Phases: 3, Volts: 240, Hertz: 60, ResistanceOhm: 0.1}, 0, 0.005},
 		"resistive only": {true, network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.2}, 60, 0.005},
 	} {
@@ -141,7 +165,13 @@ func TestRunToSteadyItIsThePhasors(t *testing.T) {
 		r, err := Solve(w)
 		require.NoError(t, err, name)
 		m.Motor.Circuit = w.Motors[0].Circuit
-		steady, err := network.Solve(network.Case{Supply: c.source, Motors: []network.Motor{m.Motor}, Capacitors: []network.Capacitor{w.Capacitors[0].Capacitor}})
+		steady, err := network.Solve(
+			network.Case{
+				Supply:     c.source,
+				Motors:     []network.Motor{m.Motor},
+				Capacitors: []network.Capacitor{w.Capacitors[0].Capacitor},
+			},
+		)
 		require.NoError(t, err, name)
 		most := math.Max(steady.Volts.AB, math.Max(steady.Volts.BC, steady.Volts.CA))
 		assert.InDelta(t, steady.Volts.AB, r.VoltsRMS.AB, c.within*most, name)
@@ -231,7 +261,10 @@ func TestATighterToleranceChangesLittle(t *testing.T) {
 	m := small(true, false)
 	m.InitialRPM = 0
 	w := onCapacitor(m, 60)
-	w.Capacitors = append(w.Capacitors, Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: 250}})
+	w.Capacitors = append(
+		w.Capacitors,
+		Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: 250}},
+	)
 	w.Events = []Event{{0.8, "start", Open}}
 	a, err := Solve(w)
 	require.NoError(t, err)
@@ -252,7 +285,10 @@ func TestEvents(t *testing.T) {
 	m := small(true, false)
 	m.InitialRPM = 0
 	w := onCapacitor(m, 60)
-	w.Capacitors = append(w.Capacitors, Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: 250}})
+	w.Capacitors = append(
+		w.Capacitors,
+		Capacitor{Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: 250}},
+	)
 	w.DurationSeconds, w.SampleSeconds = 3, 0.001
 	w.Events = []Event{{0.8, "start", Open}, {1.5, "m", Open}, {2, "m", Closed}}
 	r, err := Solve(w)
@@ -276,10 +312,16 @@ func TestEvents(t *testing.T) {
 // Joined without ohms, capacitors share their charge at once, and none is lost.
 func TestChargeIsShared(t *testing.T) {
 	off := false
-	w := Case{Supply: Supply{Supply: network.Supply{Phases: 1, Volts: 240, Hertz: 60}, PhaseDegrees: 90}, DurationSeconds: 0.1,
-		Capacitors: []Capacitor{{Capacitor: network.Capacitor{ID: "x", Between: network.AB, Microfarad: 100}}, {Capacitor: network.Capacitor{ID: "y", Between: network.AB, Microfarad: 50}, Closed: &off}},
-		Loads:      []Impedance{{Impedance: network.Impedance{ID: "c", Between: network.AC, ResistanceOhm: 100}}},
-		Events:     []Event{{0.02, SupplyID, Open}, {0.05, "y", Closed}}}
+	w := Case{
+		Supply:          Supply{Supply: network.Supply{Phases: 1, Volts: 240, Hertz: 60}, PhaseDegrees: 90},
+		DurationSeconds: 0.1,
+		Capacitors: []Capacitor{
+			{Capacitor: network.Capacitor{ID: "x", Between: network.AB, Microfarad: 100}},
+			{Capacitor: network.Capacitor{ID: "y", Between: network.AB, Microfarad: 50}, Closed: &off},
+		},
+		Loads:  []Impedance{{Impedance: network.Impedance{ID: "c", Between: network.AC, ResistanceOhm: 100}}},
+		Events: []Event{{0.02, SupplyID, Open}, {0.05, "y", Closed}},
+	}
 	r, err := Solve(w)
 	require.NoError(t, err)
 	peak := 240 * math.Sqrt2
@@ -313,13 +355,23 @@ func TestNoCaseGivesNonsense(t *testing.T) {
 			m.Circuit.X1Ohm, m.Circuit.R1Ohm = 0, 0
 		}
 		w := onCapacitor(m, rapid.SampledFrom([]float64{0, 1, 60, 900}).Draw(t, "µF"))
-		w.Supply.ResistanceOhm, w.Supply.ReactanceOhm = rapid.SampledFrom([]float64{0, 0.1, 5}).Draw(t, "ohm"), rapid.SampledFrom([]float64{0, 0.1}).Draw(t, "reactance")
+		w.Supply.ResistanceOhm, w.Supply.ReactanceOhm = rapid.SampledFrom([]float64{0, 0.1, 5}).
+			Draw(t, "ohm"),
+			rapid.SampledFrom([]float64{0, 0.1}).
+				Draw(t, "reactance")
 		w.Supply.PhaseDegrees, w.DurationSeconds = rapid.Float64Range(0, 360).Draw(t, "phase"), 0.15
 		w.Capacitors[0].ESROhm = rapid.SampledFrom([]float64{0, 0.05, 20}).Draw(t, "esr")
-		w.Events = []Event{{rapid.Float64Range(0, 0.15).Draw(t, "at"), rapid.SampledFrom([]string{"run", "m", SupplyID}).Draw(t, "what"), Open}}
+		w.Events = []Event{
+			{
+				rapid.Float64Range(0, 0.15).Draw(t, "at"),
+				rapid.SampledFrom([]string{"run", "m", SupplyID}).Draw(t, "what"),
+				Open,
+			},
+		}
 		r, err := Solve(w)
 		require.NoError(t, err)
-		for _, v := range []float64{r.VoltsRMS.AB, r.VoltsRMS.CA, r.Motors[0].PeakTorqueNm, r.Motors[0].FinalRPM, r.Capacitors[0].PeakVolts} {
+		for _, v := range []float64{r.VoltsRMS.AB, r.VoltsRMS.CA, r.Motors[0].PeakTorqueNm, r.Motors[0].FinalRPM,
+			r.Capacitors[0].PeakVolts} {
 			assert.False(t, math.IsNaN(v) || math.IsInf(v, 0))
 		}
 	})

@@ -8,7 +8,12 @@ import "sort"
 // come as they are. Every channel keeps its peaks, however narrow.
 //
 // times are the shared instants of what is returned: two a bucket.
-func Window(seconds []float64, channels [][]float64, from, to float64, buckets int) (times []float64, thin [][]float64) {
+func Window(
+	seconds []float64,
+	channels [][]float64,
+	from, to float64,
+	buckets int,
+) (times []float64, thin [][]float64) {
 	first := sort.SearchFloat64s(seconds, from)
 	last := sort.Search(len(seconds), func(i int) bool { return seconds[i] > to })
 	// One sample more on each side, so that lines run out of the picture.

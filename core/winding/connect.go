@@ -62,21 +62,92 @@ var connections = map[Kind][]Connection{
 	StarOut:   {{Name: "wye", Joints: fed(marks{"T1"}, marks{"T2"}, marks{"T3"}, marks{"T0"}), series: 1, paths: 1}},
 	SixLead: {
 		{Name: "wye", Joints: fed(marks{"T1"}, marks{"T2"}, marks{"T3"}, marks{"T4", "T5", "T6"}), series: 1, paths: 1},
-		{Name: "delta", Joints: fed(marks{"T1", "T6"}, marks{"T2", "T4"}, marks{"T3", "T5"}), Delta: true, series: 1, paths: 1},
+		{
+			Name:   "delta",
+			Joints: fed(marks{"T1", "T6"}, marks{"T2", "T4"}, marks{"T3", "T5"}),
+			Delta:  true,
+			series: 1,
+			paths:  1,
+		},
 	},
 	NineWye: {
-		{Name: "series", Joints: fed(marks{"T1"}, marks{"T2"}, marks{"T3"}, marks{"T4", "T7"}, marks{"T5", "T8"}, marks{"T6", "T9"}), series: 2, paths: 1},
-		{Name: "parallel", Joints: fed(marks{"T1", "T7"}, marks{"T2", "T8"}, marks{"T3", "T9"}, marks{"T4", "T5", "T6"}), series: 1, paths: 2},
+		{
+			Name:   "series",
+			Joints: fed(marks{"T1"}, marks{"T2"}, marks{"T3"}, marks{"T4", "T7"}, marks{"T5", "T8"}, marks{"T6", "T9"}),
+			series: 2,
+			paths:  1,
+		},
+		{
+			Name:   "parallel",
+			Joints: fed(marks{"T1", "T7"}, marks{"T2", "T8"}, marks{"T3", "T9"}, marks{"T4", "T5", "T6"}),
+			series: 1,
+			paths:  2,
+		},
 	},
 	NineDelta: {
-		{Name: "series", Joints: fed(marks{"T1"}, marks{"T2"}, marks{"T3"}, marks{"T4", "T7"}, marks{"T5", "T8"}, marks{"T6", "T9"}), Delta: true, series: 2, paths: 1},
-		{Name: "parallel", Joints: fed(marks{"T1", "T6", "T7"}, marks{"T2", "T4", "T8"}, marks{"T3", "T5", "T9"}), Delta: true, series: 1, paths: 2},
+		{
+			Name:   "series",
+			Joints: fed(marks{"T1"}, marks{"T2"}, marks{"T3"}, marks{"T4", "T7"}, marks{"T5", "T8"}, marks{"T6", "T9"}),
+			Delta:  true,
+			series: 2,
+			paths:  1,
+		},
+		{
+			Name:   "parallel",
+			Joints: fed(marks{"T1", "T6", "T7"}, marks{"T2", "T4", "T8"}, marks{"T3", "T5", "T9"}),
+			Delta:  true,
+			series: 1,
+			paths:  2,
+		},
 	},
 	TwelveLead: {
-		{Name: "series wye", Joints: fed(marks{"T1"}, marks{"T2"}, marks{"T3"}, marks{"T4", "T7"}, marks{"T5", "T8"}, marks{"T6", "T9"}, marks{"T10", "T11", "T12"}), series: 2, paths: 1},
-		{Name: "series delta", Joints: fed(marks{"T1", "T12"}, marks{"T2", "T10"}, marks{"T3", "T11"}, marks{"T4", "T7"}, marks{"T5", "T8"}, marks{"T6", "T9"}), Delta: true, series: 2, paths: 1},
-		{Name: "parallel wye", Joints: fed(marks{"T1", "T7"}, marks{"T2", "T8"}, marks{"T3", "T9"}, marks{"T4", "T5", "T6"}, marks{"T10", "T11", "T12"}), series: 1, paths: 2},
-		{Name: "parallel delta", Joints: fed(marks{"T1", "T6", "T7", "T12"}, marks{"T2", "T4", "T8", "T10"}, marks{"T3", "T5", "T9", "T11"}), Delta: true, series: 1, paths: 2},
+		{
+			Name: "series wye",
+			Joints: fed(
+				marks{"T1"},
+				marks{"T2"},
+				marks{"T3"},
+				marks{"T4", "T7"},
+				marks{"T5", "T8"},
+				marks{"T6", "T9"},
+				marks{"T10", "T11", "T12"},
+			),
+			series: 2,
+			paths:  1,
+		},
+		{
+			Name: "series delta",
+			Joints: fed(
+				marks{"T1", "T12"},
+				marks{"T2", "T10"},
+				marks{"T3", "T11"},
+				marks{"T4", "T7"},
+				marks{"T5", "T8"},
+				marks{"T6", "T9"},
+			),
+			Delta:  true,
+			series: 2,
+			paths:  1,
+		},
+		{
+			Name: "parallel wye",
+			Joints: fed(
+				marks{"T1", "T7"},
+				marks{"T2", "T8"},
+				marks{"T3", "T9"},
+				marks{"T4", "T5", "T6"},
+				marks{"T10", "T11", "T12"},
+			),
+			series: 1,
+			paths:  2,
+		},
+		{
+			Name:   "parallel delta",
+			Joints: fed(marks{"T1", "T6", "T7", "T12"}, marks{"T2", "T4", "T8", "T10"}, marks{"T3", "T5", "T9", "T11"}),
+			Delta:  true,
+			series: 1,
+			paths:  2,
+		},
 	},
 }
 
@@ -132,7 +203,10 @@ func Ways(kind Kind, inside string, rated []Rated) []Way {
 		}
 		coil := top.Volts / first.perCoil()
 		explained := !slices.ContainsFunc(rated, func(r Rated) bool {
-			return !slices.ContainsFunc(all, func(c Connection) bool { return c.says(r.Connection) && near(coil*c.perCoil(), r.Volts) })
+			return !slices.ContainsFunc(
+				all,
+				func(c Connection) bool { return c.says(r.Connection) && near(coil*c.perCoil(), r.Volts) },
+			)
 		})
 		if explained {
 			fits = append(fits, coil)
@@ -145,7 +219,8 @@ func Ways(kind Kind, inside string, rated []Rated) []Way {
 	var ways []Way
 	add := func(w Way) {
 		if len(fits) > 1 {
-			w.Origin, w.Source = rule.Assumed, "the plate leaves wye or delta open; taken so that no winding gets too much"
+			w.Origin, w.Source = rule.Assumed, "the plate leaves wye or delta open; taken so that no winding gets "+
+				"too much"
 		}
 		ways = append(ways, w)
 	}
@@ -158,7 +233,14 @@ func Ways(kind Kind, inside string, rated []Rated) []Way {
 			}
 		}
 		if !stated {
-			add(Way{Connection: c, Volts: math.Round(coil * c.perCoil()), Origin: rule.Derived, Source: "the plate's volts and the coils in series"})
+			add(
+				Way{
+					Connection: c,
+					Volts:      math.Round(coil * c.perCoil()),
+					Origin:     rule.Derived,
+					Source:     "the plate's volts and the coils in series",
+				},
+			)
 		}
 	}
 	return ways
@@ -184,8 +266,11 @@ func insideWays(kind Kind, inside string, rated []Rated) (ways []Way) {
 	}
 	if len(rated) == 1 && inside == "wye" {
 		delta := connections[SixLead][1]
-		ways = append(ways, Way{Connection: delta, Volts: math.Round(rated[0].Volts / math.Sqrt(3)), Origin: rule.Derived,
-			Source: "the same windings between lines", Needs: "break out the star point"})
+		ways = append(
+			ways,
+			Way{Connection: delta, Volts: math.Round(rated[0].Volts / math.Sqrt(3)), Origin: rule.Derived,
+				Source: "the same windings between lines", Needs: "break out the star point"},
+		)
 	}
 	return ways
 }

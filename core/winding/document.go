@@ -143,8 +143,14 @@ func Analyse(r Readings) Analysis {
 		a.mark(r.Leads[lead], mark)
 	}
 	if settled && f.kind == ThreeLead {
-		v.say("leads.wye-or-delta", nil, "Other leads or a star point seen inside settle it; so may the plate.", "Both are given: %s ohm a winding if wye, %s if delta.",
-			quantity.Figures(a.WindingOhms.Wye, 3), quantity.Figures(a.WindingOhms.Delta, 3))
+		v.say(
+			"leads.wye-or-delta",
+			nil,
+			"Other leads or a star point seen inside settle it; so may the plate.",
+			"Both are given: %s ohm a winding if wye, %s if delta.",
+			quantity.Figures(a.WindingOhms.Wye, 3),
+			quantity.Figures(a.WindingOhms.Delta, 3),
+		)
 	}
 	if settled {
 		a.polarity(r, &f, &s, v)
@@ -164,8 +170,14 @@ func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
 	kicks := slices.DeleteFunc(slices.Clone(s.kicks), func(k kick) bool {
 		_, ok := t.expected(all[0], k.driven, k.sensed)
 		if !ok {
-			v.say("leads.polarity-pair", nil, "Drive one winding and sense another.", "%s and %s are not two windings that stand apart.",
-				r.Leads[k.driven[0]]+"–"+r.Leads[k.driven[1]], r.Leads[k.sensed[0]]+"–"+r.Leads[k.sensed[1]])
+			v.say(
+				"leads.polarity-pair",
+				nil,
+				"Drive one winding and sense another.",
+				"%s and %s are not two windings that stand apart.",
+				r.Leads[k.driven[0]]+"–"+r.Leads[k.driven[1]],
+				r.Leads[k.sensed[0]]+"–"+r.Leads[k.sensed[1]],
+			)
 		}
 		return !ok
 	})
@@ -173,7 +185,10 @@ func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
 		if q == nil {
 			return nil
 		}
-		ask := &Ask{Driven: [2]string{r.Leads[q.driven[0]], r.Leads[q.driven[1]]}, Sensed: [2]string{r.Leads[q.sensed[0]], r.Leads[q.sensed[1]]}}
+		ask := &Ask{
+			Driven: [2]string{r.Leads[q.driven[0]], r.Leads[q.driven[1]]},
+			Sensed: [2]string{r.Leads[q.sensed[0]], r.Leads[q.sensed[1]]},
+		}
 		if expect != 0 {
 			ask.Expect = map[Sign]string{1: "+", -1: "-"}[expect]
 		}
@@ -182,8 +197,13 @@ func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
 	needed := len(all) > 1
 	fits := t.sift(all, kicks)
 	if len(fits) == 0 {
-		v.say("leads.polarity-contradicts", rule.Numbers{"readings": float64(len(kicks))}, "Take them again, one after the other; watch the first movement on closing, not the one on opening.",
-			"No motor gives these %d deflections together: at least one was noted wrong.", len(kicks))
+		v.say(
+			"leads.polarity-contradicts",
+			rule.Numbers{"readings": float64(len(kicks))},
+			"Take them again, one after the other; watch the first movement on closing, not the one on opening.",
+			"No motor gives these %d deflections together: at least one was noted wrong.",
+			len(kicks),
+		)
 		return
 	}
 	byMarks := f.fromMarks(s.marks, fits)
@@ -194,16 +214,29 @@ func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
 			"Starts and finishes are taken from the marks, which agree with every reading.")
 	case len(fits) > 1:
 		a.NextPolarity = name(f.ask(fits), 0)
-		v.say("leads.polarity-unknown", rule.Numbers{"possibilities": float64(len(fits))}, "Take the polarity readings: it is not to be joined before.",
-			"The leads are grouped, but which ends are starts is not known: %d ways are left.", len(fits))
+		v.say(
+			"leads.polarity-unknown",
+			rule.Numbers{"possibilities": float64(len(fits))},
+			"Take the polarity readings: it is not to be joined before.",
+			"The leads are grouped, but which ends are starts is not known: %d ways are left.",
+			len(fits),
+		)
 		return
 	case needed:
 		if q := f.proof(all, kicks); q != nil {
 			sign, _ := t.expected(fits[0], q.driven, q.sensed)
 			a.CheckPolarity = name(q, sign)
-			v.say("leads.polarity-unconfirmed", nil, "Take one reading more; it must come out as said.",
+			v.say(
+				"leads.polarity-unconfirmed",
+				nil,
+				"Take one reading more; it must come out as said.",
 				"One deflection noted wrong would not show: %s positive against %s must give %s on %s–%s.",
-				a.CheckPolarity.Driven[0], a.CheckPolarity.Driven[1], a.CheckPolarity.Expect, a.CheckPolarity.Sensed[0], a.CheckPolarity.Sensed[1])
+				a.CheckPolarity.Driven[0],
+				a.CheckPolarity.Driven[1],
+				a.CheckPolarity.Expect,
+				a.CheckPolarity.Sensed[0],
+				a.CheckPolarity.Sensed[1],
+			)
 		}
 	}
 	best, agreed := labels(nil), -1
@@ -228,8 +261,13 @@ func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
 		a.mark(r.Leads[lead], mark)
 	}
 	if len(wrong) > 0 {
-		v.say("leads.marks-contradict", rule.Numbers{"leads": float64(len(wrong))}, "Go by the readings, take them once more, and mark the leads anew.",
-			"Marks and readings disagree: %s.", strings.Join(wrong, ", "))
+		v.say(
+			"leads.marks-contradict",
+			rule.Numbers{"leads": float64(len(wrong))},
+			"Go by the readings, take them once more, and mark the leads anew.",
+			"Marks and readings disagree: %s.",
+			strings.Join(wrong, ", "),
+		)
 	}
 }
 
@@ -238,7 +276,11 @@ func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
 func (f *found) fromMarks(marks map[int]string, fits []labels) labels {
 	for _, fit := range fits {
 		for _, l := range relabelled(f.kind, fit) {
-			if len(marks) == len(l) && !slices.ContainsFunc(slices.Collect(maps.Keys(marks)), func(lead int) bool { return marks[lead] != l[lead] }) {
+			if len(marks) == len(l) &&
+				!slices.ContainsFunc(
+					slices.Collect(maps.Keys(marks)),
+					func(lead int) bool { return marks[lead] != l[lead] },
+				) {
 				return l
 			}
 		}

@@ -88,7 +88,11 @@ func six(edit func(*Readings)) Readings {
 			r.Readings = append(r.Readings, one)
 		}
 	}
-	r.Polarity = []Polarity{{[2]string{"A", "D"}, [2]string{"B", "E"}, "-"}, {[2]string{"A", "D"}, [2]string{"C", "F"}, "-"}, {[2]string{"B", "E"}, [2]string{"C", "F"}, "-"}}
+	r.Polarity = []Polarity{
+		{[2]string{"A", "D"}, [2]string{"B", "E"}, "-"},
+		{[2]string{"A", "D"}, [2]string{"C", "F"}, "-"},
+		{[2]string{"B", "E"}, [2]string{"C", "F"}, "-"},
+	}
 	if edit != nil {
 		edit(&r)
 	}
@@ -117,24 +121,35 @@ func TestWhatIsWrongIsSaid(t *testing.T) {
 		{"sound", nil, nil, true},
 		{"shorted turns", func(r *Readings) { r.set("B", "E", 1.4) }, []string{"leads.far-unequal"}, false},
 		{"a little unequal", func(r *Readings) { r.set("B", "E", 2.2) }, []string{"leads.unequal"}, true},
-		{"grounded", func(r *Readings) { ohms := 3.0; r.Readings[0] = Reading{Between: [2]string{Frame, "C"}, Ohms: &ohms} }, []string{"leads.grounded", "leads.insulation-unproved"}, false},
+		{"grounded", func(r *Readings) {
+			ohms := 3.0
+			r.Readings[0] = Reading{Between: [2]string{Frame, "C"},
+				Ohms: &ohms}
+		}, []string{"leads.grounded", "leads.insulation-unproved"}, false},
 		{"low insulation", frame(0.9, 500), []string{"leads.insulation-low"}, false},
 		// 8 MΩ at 20 °C are 2 MΩ at 40 °C.
 		{"weak when warm", frame(8, 500), []string{"leads.insulation-weak"}, true},
 		{"a meter's own volts", frame(200, 9), []string{"leads.test-volts"}, true},
-		{"nothing to frame", func(r *Readings) { r.Readings = r.Readings[1:] }, []string{"leads.insulation-unproved"}, true},
-		{"a link", func(r *Readings) { r.set("A", "B", 0) }, []string{"leads.link", "leads.readings-contradict"}, false},
+		{"nothing to frame", func(r *Readings) { r.Readings = r.Readings[1:] }, []string{"leads.insulation-unproved"},
+			true},
+		{"a link", func(r *Readings) { r.set("A", "B", 0) }, []string{"leads.link", "leads.readings-contradict"},
+			false},
 		{"kilohms", func(r *Readings) { r.set("A", "B", 40e3) }, []string{"leads.leakage"}, true},
-		{"open", func(r *Readings) { r.Readings[3] = Reading{Between: [2]string{"A", "D"}, Open: true} }, []string{"leads.open-winding"}, false},
+		{"open", func(r *Readings) { r.Readings[3] = Reading{Between: [2]string{"A", "D"}, Open: true} },
+			[]string{"leads.open-winding"}, false},
 		{"no polarity", func(r *Readings) { r.Polarity = nil }, []string{"leads.polarity-unknown"}, false},
-		{"bare polarity", func(r *Readings) { r.Polarity = r.Polarity[:2] }, []string{"leads.polarity-unconfirmed"}, true},
-		{"wrong polarity", func(r *Readings) { r.Polarity[2].Sign = "+" }, []string{"leads.polarity-contradicts"}, false},
-		{"polarity of one winding", func(r *Readings) { r.Polarity[2].Sensed = [2]string{"B", "E"} }, []string{"leads.polarity-pair", "leads.polarity-unconfirmed"}, true},
+		{"bare polarity", func(r *Readings) { r.Polarity = r.Polarity[:2] }, []string{"leads.polarity-unconfirmed"},
+			true},
+		{"wrong polarity", func(r *Readings) { r.Polarity[2].Sign = "+" }, []string{"leads.polarity-contradicts"},
+			false},
+		{"polarity of one winding", func(r *Readings) { r.Polarity[2].Sensed = [2]string{"B", "E"} },
+			[]string{"leads.polarity-pair", "leads.polarity-unconfirmed"}, true},
 		{"marks alone", func(r *Readings) {
 			r.Polarity = nil
 			r.Marks = map[string]string{"A": "U1", "B": "V1", "C": "W1", "D": "U2", "E": "V2", "F": "W2"}
 		}, []string{"leads.marks-trusted"}, true},
-		{"marks of other ends", func(r *Readings) { r.Marks = map[string]string{"A": "T1", "B": "T5", "C": "T3"} }, []string{"leads.marks-contradict"}, false},
+		{"marks of other ends", func(r *Readings) { r.Marks = map[string]string{"A": "T1", "B": "T5", "C": "T3"} },
+			[]string{"leads.marks-contradict"}, false},
 		{"old letters", func(r *Readings) { r.Marks = map[string]string{"A": "X", "D": "u", "C": "z"} }, nil, true},
 	} {
 		t.Run(c.name, func(t *testing.T) {
@@ -229,18 +244,34 @@ func TestThreeLeadsGiveBoth(t *testing.T) {
 
 func TestReadFileRefuses(t *testing.T) {
 	for text, problem := range map[string]string{
-		`{"format":"brackmoor.leads/1","leads":["A","B","C","D","E"]}`:                                                                       "$.leads: a motor has 3, 4, 6, 9 or 12 leads, not 5",
-		`{"format":"brackmoor.leads/1","leads":["A","B","B"]}`:                                                                               `$.leads[2]: "B" is taken`,
-		`{"format":"brackmoor.leads/1","leads":["A","B","frame"]}`:                                                                           `$.leads[2]: "frame" is taken`,
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"marks":{"A":"Q7"}}`:                                                            `$.marks.A: "Q7" is no mark: T1 to T12, U1 to W6, or U V W X Y Z`,
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"marks":{"A":"T1","B":"U1"}}`:                                                   `$.marks.B: U1 stands on lead A too`,
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","D"],"open":true}]}`:                                `$.readings[0].between: there is no lead "D"`,
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","A"],"ohms":1}]}`:                                   "$.readings[0].between: a lead is not measured against itself",
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","B"]}]}`:                                            "$.readings[0]: needs one of ohms, open and megohms",
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","B"],"ohms":1,"open":true,"megohms":3}]}`:           "$.readings[0]: needs one of ohms, open and megohms",
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","B"],"ohms":1},{"between":["B","A"],"open":true}]}`: "$.readings[1]: B and A are said to be open in one reading and joined in the other ($.readings[0])",
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"polarity":[{"driven":["A","A"],"sensed":["B","C"],"sign":"+"}]}`:               "$.polarity[0]: a winding has two ends",
-		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"colour":"red"}`:                                                                "$: has keys that are not known here: colour",
+		`{"format":"brackmoor.leads/1","leads":["A","B","C","D",` +
+			`"E"]}`: "$.leads: a motor has 3, 4, 6, 9 or 12 leads, not 5",
+		`{"format":"brackmoor.leads/1","leads":["A","B",` +
+			`"B"]}`: `$.leads[2]: "B" ` +
+			`is taken`,
+		`{"format":"brackmoor.leads/1","leads":["A","B",` +
+			`"frame"]}`: `$.leads[2]: ` +
+			`"frame" is taken`,
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"marks":{"A":` +
+			`"Q7"}}`: `$.marks.A: "Q7" is no mark: T1 to ` +
+			`T12, U1 to W6, or U V W X Y Z`,
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"marks":{"A":"T1","B":` +
+			`"U1"}}`: `$.marks.B: U1 stands on lead A too`,
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","D"],"open":` +
+			`true}]}`: `$.readings[0].between: there is no lead "D"`,
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","A"],"ohms":` +
+			`1}]}`: "$.readings[0].between: a lead is not measured against itself",
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A",` +
+			`"B"]}]}`: "$.readings[0]: needs one of ohms, open and megohms",
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","B"],"ohms":1,"open":true,` +
+			`"megohms":3}]}`: "$.readings[0]: needs one of ohms, open and megohms",
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"readings":[{"between":["A","B"],"ohms":1},{"between":` +
+			`["B","A"],"open":true}]}`: "$.readings[1]: B and A are said to be open " +
+			"in one reading and joined in the other ($.readings[0])",
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"polarity":[{"driven":["A","A"],"sensed":["B","C"],` +
+			`"sign":"+"}]}`: "$.polarity[0]: a winding has two ends",
+		`{"format":"brackmoor.leads/1","leads":["A","B","C"],"colour":` +
+			`"red"}`: "$: has keys that are not known here: colour",
 	} {
 		_, problems := ReadFile([]byte(text))
 		require.Len(t, problems, 1, text)
@@ -257,7 +288,8 @@ func TestMarksTranslateBothWays(t *testing.T) {
 			assert.Equal(t, mark, back)
 		}
 	}
-	for typed, mark := range map[string]string{"u1": "T1", "t-12": "T12", " W5 ": "T9", "X": "T4", "7": "T7", "V6": "T11", "mp": "T0"} {
+	for typed, mark := range map[string]string{"u1": "T1", "t-12": "T12", " W5 ": "T9", "X": "T4", "7": "T7",
+		"V6": "T11", "mp": "T0"} {
 		got, ok := Canonical(typed)
 		assert.True(t, ok, typed)
 		assert.Equal(t, mark, got)
@@ -294,11 +326,29 @@ func TestJointsJoinTheCoils(t *testing.T) {
 					assert.False(t, c.Delta, "%s %s", kind, c.Name)
 				default:
 					volts := potential[coil.start] - potential[coil.finish]
-					assert.InDelta(t, math.Sqrt(3), math.Hypot(real(volts), imag(volts)), 1e-9, "%s %s %s", kind, c.Name, coil.start)
+					assert.InDelta(
+						t,
+						math.Sqrt(3),
+						math.Hypot(real(volts), imag(volts)),
+						1e-9,
+						"%s %s %s",
+						kind,
+						c.Name,
+						coil.start,
+					)
 					assert.True(t, c.Delta)
 					// Coils of one leg stand in phase.
 					angle := math.Atan2(imag(volts), real(volts)) * 180 / math.Pi
-					assert.InDelta(t, math.Mod(30-120*float64(coil.leg)+540, 360)-180, angle, 1e-6, "%s %s %s", kind, c.Name, coil.start)
+					assert.InDelta(
+						t,
+						math.Mod(30-120*float64(coil.leg)+540, 360)-180,
+						angle,
+						1e-6,
+						"%s %s %s",
+						kind,
+						c.Name,
+						coil.start,
+					)
 				}
 			}
 			seen := map[string]bool{}
@@ -325,11 +375,15 @@ func TestWaysFromThePlate(t *testing.T) {
 		{SixLead, "", []Rated{{400, "wye"}}, "wye 400 stated, delta 231 derived"},
 		{SixLead, "", []Rated{{400, ""}}, "wye 400 assumed, delta 231 assumed"},
 		{NineWye, "", []Rated{{230, "parallel"}, {460, "series"}}, "series 460 stated, parallel 230 stated"},
-		{NineDelta, "", []Rated{{208, "parallel"}, {230, "parallel"}, {460, "series"}}, "series 460 stated, parallel 208 stated, parallel 230 stated"},
+		{NineDelta, "", []Rated{{208, "parallel"}, {230, "parallel"}, {460, "series"}}, "series 460 stated, parallel " +
+			"208 stated, parallel 230 stated"},
 		{NineWye, "", []Rated{{460, ""}}, "series 460 assumed, parallel 230 assumed"},
-		{TwelveLead, "", []Rated{{230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 assumed, parallel wye 230 assumed, parallel delta 133 assumed"},
-		{TwelveLead, "delta", []Rated{{230, ""}, {460, ""}}, "series wye 797 derived, series delta 460 stated, parallel wye 398 derived, parallel delta 230 stated"},
-		{TwelveLead, "", []Rated{{208, ""}, {230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 assumed, parallel wye 208 assumed, parallel wye 230 assumed, parallel delta 133 assumed"},
+		{TwelveLead, "", []Rated{{230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 assumed, parallel " +
+			"wye 230 assumed, parallel delta 133 assumed"},
+		{TwelveLead, "delta", []Rated{{230, ""}, {460, ""}}, "series wye 797 derived, series delta 460 stated, " +
+			"parallel wye 398 derived, parallel delta 230 stated"},
+		{TwelveLead, "", []Rated{{208, ""}, {230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 " +
+			"assumed, parallel wye 208 assumed, parallel wye 230 assumed, parallel delta 133 assumed"},
 		{StarOut, "", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived"},
 		{ThreeLead, "wye", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived"},
 		{ThreeLead, "delta", []Rated{{230, ""}}, "delta 230 stated"},
@@ -376,7 +430,9 @@ func FuzzReadFile(f *testing.F) {
 		f.Fatal(err)
 	}
 	f.Add(text)
-	f.Add([]byte(`{"format":"brackmoor.leads/1","leads":["A","B","C","D"],"readings":[{"between":["A","B"],"ohms":0}]}`))
+	f.Add(
+		[]byte(`{"format":"brackmoor.leads/1","leads":["A","B","C","D"],"readings":[{"between":["A","B"],"ohms":0}]}`),
+	)
 	f.Fuzz(func(t *testing.T, text []byte) {
 		r, problems := ReadFile(text)
 		if problems != nil {

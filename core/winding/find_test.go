@@ -309,7 +309,8 @@ func TestPolarityIsFound(t *testing.T) {
 
 // What labels may as well be has the same windings and the same deflections.
 func TestRelabelledMotorsAreTheSame(t *testing.T) {
-	for kind, count := range map[Kind]int{ThreeLead: 6, StarOut: 6, SixLead: 12, NineWye: 6, NineDelta: 6, TwelveLead: 96} {
+	for kind, count := range map[Kind]int{ThreeLead: 6, StarOut: 6, SixLead: 12, NineWye: 6, NineDelta: 6,
+		TwelveLead: 96} {
 		tm := templates[kind]
 		own := labels(tm.marks)
 		list := relabelled(kind, own)

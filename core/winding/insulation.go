@@ -37,9 +37,13 @@ func judgeInsulation(list []insulation, celsius float64) (verdicts []rule.Verdic
 		framed = framed || r.between[1] == Frame
 	}
 	if !framed {
-		verdicts = append(verdicts, rule.Speak("leads.insulation-unproved", nil,
-			"With capacitors, drives and electronics taken off, measure each group of leads to frame with 500 V dc for a minute, then discharge.",
-			"No insulation resistance to frame was entered."))
+		verdicts = append(verdicts, rule.Speak(
+			"leads.insulation-unproved",
+			nil,
+			"With capacitors, drives and electronics taken off, measure each group of leads to frame with 500 V dc "+
+				"for a minute, then discharge.",
+			"No insulation resistance to frame was entered.",
+		))
 	}
 	if worst < 0 {
 		return verdicts
@@ -48,17 +52,53 @@ func judgeInsulation(list []insulation, celsius float64) (verdicts []rule.Verdic
 	corrected := At40(r.megohms, celsius)
 	numbers := rule.Numbers{"megohms": r.megohms, "megohms_at_40": corrected, "celsius": celsius}
 	where := fmt.Sprintf("%s to %s", r.between[0], r.between[1])
-	says := fmt.Sprintf("%s reads %s MΩ at %s °C, which is %s MΩ at 40 °C.", where, quantity.Figures(r.megohms, 3), quantity.Figures(celsius, 3), quantity.Figures(corrected, 3))
+	says := fmt.Sprintf(
+		"%s reads %s MΩ at %s °C, which is %s MΩ at 40 °C.",
+		where,
+		quantity.Figures(r.megohms, 3),
+		quantity.Figures(celsius, 3),
+		quantity.Figures(corrected, 3),
+	)
 	switch {
 	case corrected < rule.Limit("leads.insulation-low", "least_megohms_at_40"):
-		verdicts = append(verdicts, rule.Speak("leads.insulation-low", numbers, "Do not energise it. Clean and dry the windings, then measure again.", "%s", says))
+		verdicts = append(
+			verdicts,
+			rule.Speak(
+				"leads.insulation-low",
+				numbers,
+				"Do not energise it. Clean and dry the windings, then measure again.",
+				"%s",
+				says,
+			),
+		)
 	case corrected < rule.Limit("leads.insulation-weak", "least_megohms_at_40"):
-		verdicts = append(verdicts, rule.Speak("leads.insulation-weak", numbers, "Dry it and measure again; a sound winding of this kind reads far more.", "%s", says))
+		verdicts = append(
+			verdicts,
+			rule.Speak(
+				"leads.insulation-weak",
+				numbers,
+				"Dry it and measure again; a sound winding of this kind reads far more.",
+				"%s",
+				says,
+			),
+		)
 	}
 	for _, r := range list {
-		if r.testVolts > 0 && (r.testVolts < rule.Limit("leads.test-volts", "least_volts") || r.testVolts > rule.Limit("leads.test-volts", "most_volts")) {
-			verdicts = append(verdicts, rule.Speak("leads.test-volts", rule.Numbers{"volts": r.testVolts}, "Measure with 500 V dc for a minute.",
-				"%s to %s was measured with %s V.", r.between[0], r.between[1], quantity.Figures(r.testVolts, 4)))
+		if r.testVolts > 0 &&
+			(r.testVolts < rule.Limit("leads.test-volts", "least_volts") || r.testVolts > rule.Limit("leads.test-volts",
+				"most_volts")) {
+			verdicts = append(
+				verdicts,
+				rule.Speak(
+					"leads.test-volts",
+					rule.Numbers{"volts": r.testVolts},
+					"Measure with 500 V dc for a minute.",
+					"%s to %s was measured with %s V.",
+					r.between[0],
+					r.between[1],
+					quantity.Figures(r.testVolts, 4),
+				),
+			)
 			break
 		}
 	}

@@ -47,13 +47,37 @@ type template struct {
 var templates = map[Kind]template{
 	ThreeLead: {ThreeLead, []string{"T1", "T2", "T3"}, []coil{{"T1", inner, 0}, {"T2", inner, 1}, {"T3", inner, 2}}},
 	StarOut:   {StarOut, []string{"T1", "T2", "T3", "T0"}, []coil{{"T1", "T0", 0}, {"T2", "T0", 1}, {"T3", "T0", 2}}},
-	SixLead:   {SixLead, []string{"T1", "T2", "T3", "T4", "T5", "T6"}, []coil{{"T1", "T4", 0}, {"T2", "T5", 1}, {"T3", "T6", 2}}},
-	NineWye: {NineWye, []string{"T1", "T2", "T3", "T4", "T5", "T6", "T7", "T8", "T9"},
-		[]coil{{"T1", "T4", 0}, {"T2", "T5", 1}, {"T3", "T6", 2}, {"T7", inner, 0}, {"T8", inner, 1}, {"T9", inner, 2}}},
+	SixLead: {
+		SixLead,
+		[]string{"T1", "T2", "T3", "T4", "T5", "T6"},
+		[]coil{{"T1", "T4", 0}, {"T2", "T5", 1}, {"T3", "T6", 2}},
+	},
+	NineWye: {
+		NineWye,
+		[]string{"T1", "T2", "T3", "T4", "T5", "T6", "T7", "T8", "T9"},
+		[]coil{
+			{"T1", "T4", 0},
+			{"T2", "T5", 1},
+			{"T3", "T6", 2},
+			{"T7", inner, 0},
+			{"T8", inner, 1},
+			{"T9", inner, 2},
+		},
+	},
 	NineDelta: {NineDelta, []string{"T1", "T2", "T3", "T4", "T5", "T6", "T7", "T8", "T9"},
 		[]coil{{"T1", "T4", 0}, {"T2", "T5", 1}, {"T3", "T6", 2}, {"T7", "T2", 0}, {"T8", "T3", 1}, {"T9", "T1", 2}}},
-	TwelveLead: {TwelveLead, []string{"T1", "T2", "T3", "T4", "T5", "T6", "T7", "T8", "T9", "T10", "T11", "T12"},
-		[]coil{{"T1", "T4", 0}, {"T2", "T5", 1}, {"T3", "T6", 2}, {"T7", "T10", 0}, {"T8", "T11", 1}, {"T9", "T12", 2}}},
+	TwelveLead: {
+		TwelveLead,
+		[]string{"T1", "T2", "T3", "T4", "T5", "T6", "T7", "T8", "T9", "T10", "T11", "T12"},
+		[]coil{
+			{"T1", "T4", 0},
+			{"T2", "T5", 1},
+			{"T3", "T6", 2},
+			{"T7", "T10", 0},
+			{"T8", "T11", 1},
+			{"T9", "T12", 2},
+		},
+	},
 }
 
 // route is what lies between two leads: the axis of the ampere-turns that a current

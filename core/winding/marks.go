@@ -15,15 +15,38 @@ var pairsOfMarks = [][2]string{
 // oldMarks are letters of older motors that stand for the same ends, and other
 // ways of writing them.
 var oldMarks = map[string]string{
-	"U": "T1", "V": "T2", "W": "T3", "X": "T4", "Y": "T5", "Z": "T6", "A": "T1", "B": "T2", "C": "T3",
-	"1": "T1", "2": "T2", "3": "T3", "4": "T4", "5": "T5", "6": "T6", "7": "T7", "8": "T8", "9": "T9", "10": "T10", "11": "T11", "12": "T12",
-	"0": "T0", "MP": "T0", "STAR": "T0",
+	"U":    "T1",
+	"V":    "T2",
+	"W":    "T3",
+	"X":    "T4",
+	"Y":    "T5",
+	"Z":    "T6",
+	"A":    "T1",
+	"B":    "T2",
+	"C":    "T3",
+	"1":    "T1",
+	"2":    "T2",
+	"3":    "T3",
+	"4":    "T4",
+	"5":    "T5",
+	"6":    "T6",
+	"7":    "T7",
+	"8":    "T8",
+	"9":    "T9",
+	"10":   "T10",
+	"11":   "T11",
+	"12":   "T12",
+	"0":    "T0",
+	"MP":   "T0",
+	"STAR": "T0",
 }
 
 // Canonical is the T number of a mark as somebody typed it: a T number, an IEC
 // mark, or an old letter. ok is false for a mark that is none.
 func Canonical(typed string) (mark string, ok bool) {
-	typed = strings.ToUpper(strings.Join(strings.FieldsFunc(typed, func(r rune) bool { return strings.ContainsRune(" -._", r) }), ""))
+	typed = strings.ToUpper(
+		strings.Join(strings.FieldsFunc(typed, func(r rune) bool { return strings.ContainsRune(" -._", r) }), ""),
+	)
 	for _, pair := range pairsOfMarks {
 		if slices.Contains(pair[:], typed) {
 			return pair[0], true

@@ -254,7 +254,11 @@ func (f *found) proof(all []labels, kicks []kick) *question {
 			for _, q := range f.questions() {
 				a, ok := t.expected(truth, q.driven, q.sensed)
 				b, _ := t.expected(other[0], q.driven, q.sensed)
-				if ok && a != b && a != 0 && !slices.ContainsFunc(kicks, func(k kick) bool { return k.driven == q.driven && k.sensed == q.sensed }) {
+				if ok && a != b && a != 0 &&
+					!slices.ContainsFunc(
+						kicks,
+						func(k kick) bool { return k.driven == q.driven && k.sensed == q.sensed },
+					) {
 					return &q
 				}
 			}
@@ -296,7 +300,8 @@ func relabelled(kind Kind, l labels) (list []labels) {
 				to := (i + turn) % 3
 				// In the mirror the legs run the other way round, and starts are finishes.
 				back := (3 - to) % 3
-				rename[t.marks[i]], rename[t.marks[3+i]], rename[t.marks[6+i]] = t.marks[to], t.marks[3+to], t.marks[6+to]
+				rename[t.marks[i]], rename[t.marks[3+i]], rename[t.marks[6+i]] = t.marks[to], t.marks[3+to],
+					t.marks[6+to]
 				mirror[t.marks[i]] = t.marks[back]
 				mirror[t.marks[3+i]] = []string{"T9", "T7", "T8"}[back]
 			}

@@ -43,7 +43,11 @@ var (
 // sequences splits three winding quantities into zero, positive and negative
 // sequence; phases puts them together.
 func sequences(p [3]complex128) [3]complex128 {
-	return [3]complex128{(p[0] + p[1] + p[2]) / 3, (p[0] + turn*p[1] + turn2*p[2]) / 3, (p[0] + turn2*p[1] + turn*p[2]) / 3}
+	return [3]complex128{
+		(p[0] + p[1] + p[2]) / 3,
+		(p[0] + turn*p[1] + turn2*p[2]) / 3,
+		(p[0] + turn2*p[1] + turn*p[2]) / 3,
+	}
 }
 
 func phases(s [3]complex128) [3]complex128 {
@@ -73,7 +77,11 @@ func (m Machine) Try(slip float64, reversed bool) Trial {
 	for range 200 {
 		forward, backward = c.At(slip, 1, xm, leakage), c.At(2-slip, 1, xm, leakage)
 		zero := complex(times*c.R1Ohm, times*zeroShare*c.X1Ohm*leakage)
-		admittance := [3]complex128{1 / zero, forward.Admittance / complex(times, 0), backward.Admittance / complex(times, 0)}
+		admittance := [3]complex128{
+			1 / zero,
+			forward.Admittance / complex(times, 0),
+			backward.Admittance / complex(times, 0),
+		}
 		current := func(v [3]complex128) [3]complex128 {
 			s := sequences(v)
 			for i := range s {

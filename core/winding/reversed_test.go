@@ -15,7 +15,19 @@ import (
 
 // small is a 3 hp motor of Krause's table, Analysis of Electric Machinery.
 func small(delta bool) Machine {
-	m := Machine{Circuit: motor.Circuit{R1Ohm: 0.435, X1Ohm: 0.754, XmOhm: 26.13, Cages: []motor.Cage{{ROhm: 0.816, XOhm: 0.754}}}, Volts: 220, Hertz: 60, Poles: 4, Amps: 5.8, Delta: delta}
+	m := Machine{
+		Circuit: motor.Circuit{
+			R1Ohm: 0.435,
+			X1Ohm: 0.754,
+			XmOhm: 26.13,
+			Cages: []motor.Cage{{ROhm: 0.816, XOhm: 0.754}},
+		},
+		Volts: 220,
+		Hertz: 60,
+		Poles: 4,
+		Amps:  5.8,
+		Delta: delta,
+	}
 	m.Circuit.Curve = motor.TypicalCurve(m.Circuit, m.Volts)
 	m.Circuit.Leakage = motor.LeakageSaturation{OnsetAmps: 15, Floor: 0.7}
 	return m
@@ -31,13 +43,22 @@ func TestRightWayRoundIsTheNetworksMotor(t *testing.T) {
 			if delta {
 				connection = network.Delta
 			}
-			r, err := network.Solve(network.Case{Supply: network.Supply{Phases: 3, Volts: m.Volts, Hertz: m.Hertz},
-				Motors: []network.Motor{{ID: "m", Poles: 4, RatedHertz: 60, Connection: connection, Circuit: m.Circuit, Slip: &slip}}})
+			r, err := network.Solve(network.Case{
+				Supply: network.Supply{Phases: 3, Volts: m.Volts, Hertz: m.Hertz},
+				Motors: []network.Motor{
+					{ID: "m", Poles: 4, RatedHertz: 60, Connection: connection, Circuit: m.Circuit, Slip: &slip},
+				},
+			})
 			require.NoError(t, err)
 			want := r.Motors[0]
 			assert.InEpsilon(t, want.TorqueNm, got.TorqueNm, 1e-6)
 			assert.InEpsilon(t, want.LineAmps.A, got.LineShare[0]*m.Amps, 1e-6)
-			assert.InEpsilon(t, want.WindingAmps[0], got.WindingShare[0]*m.Amps/map[bool]float64{false: 1, true: math.Sqrt(3)}[delta], 1e-6)
+			assert.InEpsilon(
+				t,
+				want.WindingAmps[0],
+				got.WindingShare[0]*m.Amps/map[bool]float64{false: 1, true: math.Sqrt(3)}[delta],
+				1e-6,
+			)
 		}
 	}
 }
@@ -59,11 +80,22 @@ func TestAReversedWindingByMeshes(t *testing.T) {
 	m := small(false)
 	m.Circuit.Curve, m.Circuit.Leakage = nil, motor.LeakageSaturation{}
 	for _, slip := range []float64{1, 0.3, 0.04} {
-		one, two := 1/m.Circuit.At(slip, 1, m.Circuit.XmOhm, 1).Admittance, 1/m.Circuit.At(2-slip, 1, m.Circuit.XmOhm, 1).Admittance
+		one, two := 1/m.Circuit.At(
+			slip,
+			1,
+			m.Circuit.XmOhm,
+			1,
+		).Admittance, 1/m.Circuit.At(
+			2-slip,
+			1,
+			m.Circuit.XmOhm,
+			1,
+		).Admittance
 		zero := complex(m.Circuit.R1Ohm, zeroShare*m.Circuit.X1Ohm)
 		own, next, last := (zero+one+two)/3, (zero+one*turn+two*turn2)/3, (zero+one*turn2+two*turn)/3
 		z := [3][3]complex128{{own, next, last}, {last, own, next}, {next, last, own}}
-		row := func(i int, x, y complex128) complex128 { return z[i][0]*x + z[i][1]*y + z[i][2]*(x+y) } // i_c = −(x+y), and its winding is turned
+		// i_c = −(x+y), and its winding is turned
+		row := func(i int, x, y complex128) complex128 { return z[i][0]*x + z[i][1]*y + z[i][2]*(x+y) }
 		va := complex(m.Volts/math.Sqrt(3), 0)
 		ab, bc := va-va*turn2, va*turn2-va*turn
 		// The third terminal's volts are those of its winding turned.

@@ -141,7 +141,13 @@ func (s *sorted) between(one Reading, p Pair, own float64, path string, say func
 		}
 	}
 	if before, read := s.meter[p]; read && math.IsInf(before, 1) != math.IsInf(ohms, 1) {
-		say(path, "%s and %s are said to be open in one reading and joined in the other (%s)", one.Between[0], one.Between[1], s.at[p])
+		say(
+			path,
+			"%s and %s are said to be open in one reading and joined in the other (%s)",
+			one.Between[0],
+			one.Between[1],
+			s.at[p],
+		)
 		return
 	}
 	s.meter[p], s.at[p] = ohms, path

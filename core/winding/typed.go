@@ -82,11 +82,31 @@ type Item struct {
 
 // Conditions are what is looked at first, in order.
 var Conditions = []Item{
-	{"apart", "Capacitors, drives and electronics are off the leads, and every link and supply lead.", "Take them off: a test voltage ruins them, and they spoil every reading."},
-	{"dry", "Windings and terminal box are dry and clean.", "Clean it, dry it warm for a day, and measure the insulation again."},
-	{"joints", "Lead ends and joints are sound: not burnt, not merely twisted.", "Cut back to bright copper and make the joint anew."},
-	{"bearings", "The shaft turns freely by hand, without play or grinding.", "New bearings first: a rubbing rotor burns the winding."},
-	{"bond", "The frame has a bond to the protective conductor, measured.", "Make the bond before any voltage comes near it."},
+	{
+		"apart",
+		"Capacitors, drives and electronics are off the leads, and every link and supply lead.",
+		"Take them off: a test voltage ruins them, and they spoil every reading.",
+	},
+	{
+		"dry",
+		"Windings and terminal box are dry and clean.",
+		"Clean it, dry it warm for a day, and measure the insulation again.",
+	},
+	{
+		"joints",
+		"Lead ends and joints are sound: not burnt, not merely twisted.",
+		"Cut back to bright copper and make the joint anew.",
+	},
+	{
+		"bearings",
+		"The shaft turns freely by hand, without play or grinding.",
+		"New bearings first: a rubbing rotor burns the winding.",
+	},
+	{
+		"bond",
+		"The frame has a bond to the protective conductor, measured.",
+		"Make the bond before any voltage comes near it.",
+	},
 }
 
 // sentence is an error for whoever typed an entry.
@@ -147,7 +167,9 @@ func Read(t Typed) (Readings, []Problem) {
 		}
 	}
 	for _, entry := range t.Readings {
-		if strings.TrimSpace(entry.Text) == "" || !slices.Contains(t.Leads, entry.A) || entry.B != Frame && !slices.Contains(t.Leads, entry.B) || entry.A == entry.B {
+		if strings.TrimSpace(entry.Text) == "" || !slices.Contains(t.Leads, entry.A) ||
+			entry.B != Frame && !slices.Contains(t.Leads, entry.B) ||
+			entry.A == entry.B {
 			continue // a lead that is no longer there, or a field emptied again
 		}
 		one, err := entry.read(volts)
@@ -156,7 +178,10 @@ func Read(t Typed) (Readings, []Problem) {
 		}
 	}
 	for i, k := range t.Polarity {
-		if slices.ContainsFunc(append(k.Driven[:], k.Sensed[:]...), func(lead string) bool { return !slices.Contains(t.Leads, lead) }) {
+		if slices.ContainsFunc(
+			append(k.Driven[:], k.Sensed[:]...),
+			func(lead string) bool { return !slices.Contains(t.Leads, lead) },
+		) {
 			continue
 		}
 		sign, err := k.sign()
@@ -219,7 +244,12 @@ func (k Kick) sign() (string, error) {
 	case difference < near && difference < sum:
 		return "-", nil
 	}
-	return "", sentence("%s V is neither the sum nor the difference of %s and %s V.", quantity.Figures(series, 3), quantity.Figures(driven, 3), quantity.Figures(sensed, 3))
+	return "", sentence(
+		"%s V is neither the sum nor the difference of %s and %s V.",
+		quantity.Figures(series, 3),
+		quantity.Figures(driven, 3),
+		quantity.Figures(sensed, 3),
+	)
 }
 
 // Examined judges the condition: what is bad, what was not looked at, and whether
@@ -239,8 +269,16 @@ func Examined(condition map[string]string) (verdicts []rule.Verdict, good bool) 
 		}
 	}
 	if len(open) > 0 {
-		verdicts = append(verdicts, rule.Speak("leads.condition-open", rule.Numbers{"items": float64(len(open))}, "Look at them before anything is joined.",
-			"Not looked at yet: %s.", strings.Join(open, ", ")))
+		verdicts = append(
+			verdicts,
+			rule.Speak(
+				"leads.condition-open",
+				rule.Numbers{"items": float64(len(open))},
+				"Look at them before anything is joined.",
+				"Not looked at yet: %s.",
+				strings.Join(open, ", "),
+			),
+		)
 	}
 	return verdicts, good
 }

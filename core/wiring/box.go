@@ -36,7 +36,12 @@ func Box(b TerminalBox) Drawing {
 	} else {
 		b.nuts(&d)
 	}
-	d.paragraph("caution", 8, "Isolate, lock, prove dead, discharge every capacitor. A star point goes to neither neutral nor earth. Every joint tight and insulated; cover on before it is live. Local code has the last word.")
+	d.paragraph(
+		"caution",
+		8,
+		"Isolate, lock, prove dead, discharge every capacitor. A star point goes to neither neutral nor earth. Every "+
+			"joint tight and insulated; cover on before it is live. Local code has the last word.",
+	)
 	d.stops(8, b.Stops)
 	return d
 }
@@ -113,7 +118,19 @@ func (b TerminalBox) nuts(d *Drawing) {
 			d.feed(j.Line, middle, mouth)
 		}
 		if len(j.Leads) == 1 && j.Line == "" {
-			d.line("part", middle-10, mouth-8, middle+10, mouth-8, middle+10, mouth+10, middle-10, mouth+10, middle-10, mouth-8)
+			d.line(
+				"part",
+				middle-10,
+				mouth-8,
+				middle+10,
+				mouth-8,
+				middle+10,
+				mouth+10,
+				middle-10,
+				mouth+10,
+				middle-10,
+				mouth-8,
+			)
 			d.text("small", "middle", middle, mouth-16, "capped, alone")
 		} else {
 			d.line("nut", middle-13, cap, middle+13, cap, middle+20, mouth, middle-20, mouth, middle-13, cap)

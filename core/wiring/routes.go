@@ -78,7 +78,11 @@ func IdlerCircuit(m IdlerMotor) Drawing {
 	d.text("label", "middle", 606, b+66, "Machine’s contactor")
 	d.text("small", "middle", 606, b+81, "closes only when the idler is up; coil on a and b")
 	d.protected(a, c, b, m.Overload, m.Motor, m.Plate)
-	d.closing("Isolate, lock, prove dead, discharge every capacitor. The idler’s terminals may stay live while it spins down. The made leg feeds no coil, no control and no single-phase load. Local code has the last word.", m.Stops)
+	d.closing(
+		"Isolate, lock, prove dead, discharge every capacitor. The idler’s terminals may stay live while it spins "+
+			"down. The made leg feeds no coil, no control and no single-phase load. Local code has the last word.",
+		m.Stops,
+	)
 	return d
 }
 
@@ -141,7 +145,11 @@ func DriveCircuit(m DriveMotor) Drawing {
 		d.text("label", "start", 120, b+70, "Low-voltage inputs, apart from mains")
 	}
 	d.Height = max(d.Height, y+8)
-	d.closing("Isolate, lock, prove dead; wait until the bus is discharged, and measure it. No contactor is operated between drive and motor. Local code has the last word.", m.Stops)
+	d.closing(
+		"Isolate, lock, prove dead; wait until the bus is discharged, and measure it. No contactor is operated "+
+			"between drive and motor. Local code has the last word.",
+		m.Stops,
+	)
 	return d
 }
 

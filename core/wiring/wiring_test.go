@@ -9,8 +9,18 @@ import (
 )
 
 func motorOn(line string) wiring.CapacitorMotor {
-	return wiring.CapacitorMotor{Supply: "240 V 60 Hz single phase", Line: line, Run: "Run 40 + 15 µF 370 V ac", RunBleed: "bleed on each: 56 kΩ 3 W",
-		Start: "Start 145–174 µF 330 V ac", StartBleed: "bleed on each: 12 kΩ 10 W", CutOut: "contact opens at 1440 rpm", Overload: "set 9 A", Motor: "3 hp", Plate: "joined for 230 V"}
+	return wiring.CapacitorMotor{
+		Supply:     "240 V 60 Hz single phase",
+		Line:       line,
+		Run:        "Run 40 + 15 µF 370 V ac",
+		RunBleed:   "bleed on each: 56 kΩ 3 W",
+		Start:      "Start 145–174 µF 330 V ac",
+		StartBleed: "bleed on each: 12 kΩ 10 W",
+		CutOut:     "contact opens at 1440 rpm",
+		Overload:   "set 9 A",
+		Motor:      "3 hp",
+		Plate:      "joined for 230 V",
+	}
 }
 
 func texts(d wiring.Drawing) map[string]bool {
@@ -24,10 +34,39 @@ func texts(d wiring.Drawing) map[string]bool {
 }
 
 func drawings() map[string]wiring.Drawing {
-	idler := wiring.IdlerMotor{Supply: "240 V 60 Hz single phase", Idler: "5 hp", BalanceAC: "balance 91 µF", BalanceBC: "balance 40 µF", Start: "Start 91 µF", CutOut: "out at 1404 rpm", Overload: "set 9 A", Motor: "3 hp", Plate: "joined for 230 V", Stops: []string{"Too small."}}
-	driven := wiring.DriveMotor{Supply: "240 V 60 Hz single phase", Drive: "2.2 kW", Bus: "5.3 mH", Inputs: [][2]string{{"Start button", "run"}, {"Emergency stop", "enable"}, {"Interlocks, 2", "enable"}}, Motor: "3 hp", Plate: "joined for 230 V"}
-	single := wiring.SinglePhaseMotor{Supply: "240 V 60 Hz single phase", Overload: "set 17 A", Motor: "3 hp", Plate: "1745 rpm"}
-	return map[string]wiring.Drawing{"capacitors on a": wiring.CapacitorCircuit(motorOn("a")), "capacitors on b": wiring.CapacitorCircuit(motorOn("b")), "idler": wiring.IdlerCircuit(idler), "drive": wiring.DriveCircuit(driven), "single": wiring.SinglePhaseCircuit(single)}
+	idler := wiring.IdlerMotor{
+		Supply:    "240 V 60 Hz single phase",
+		Idler:     "5 hp",
+		BalanceAC: "balance 91 µF",
+		BalanceBC: "balance 40 µF",
+		Start:     "Start 91 µF",
+		CutOut:    "out at 1404 rpm",
+		Overload:  "set 9 A",
+		Motor:     "3 hp",
+		Plate:     "joined for 230 V",
+		Stops:     []string{"Too small."},
+	}
+	driven := wiring.DriveMotor{
+		Supply: "240 V 60 Hz single phase",
+		Drive:  "2.2 kW",
+		Bus:    "5.3 mH",
+		Inputs: [][2]string{{"Start button", "run"}, {"Emergency stop", "enable"}, {"Interlocks, 2", "enable"}},
+		Motor:  "3 hp",
+		Plate:  "joined for 230 V",
+	}
+	single := wiring.SinglePhaseMotor{
+		Supply:   "240 V 60 Hz single phase",
+		Overload: "set 17 A",
+		Motor:    "3 hp",
+		Plate:    "1745 rpm",
+	}
+	return map[string]wiring.Drawing{
+		"capacitors on a": wiring.CapacitorCircuit(motorOn("a")),
+		"capacitors on b": wiring.CapacitorCircuit(motorOn("b")),
+		"idler":           wiring.IdlerCircuit(idler),
+		"drive":           wiring.DriveCircuit(driven),
+		"single":          wiring.SinglePhaseCircuit(single),
+	}
 }
 
 func TestEverythingIsInsideThePicture(t *testing.T) {
@@ -46,8 +85,10 @@ func TestEverythingIsInsideThePicture(t *testing.T) {
 // a drive's charged bus and the line that nothing switches.
 func TestEachCircuitCarriesItsCautions(t *testing.T) {
 	for name, list := range map[string][]string{
-		"idler":  {"made leg:", "live", "Idler", "Machine’s contactor", "closes only when the idler is up; coil on a and b", "shaft guarded", "STOP: Too small."},
-		"drive":  {"nothing switches here", "bus charged after switch-off", "Low-voltage inputs, apart from mains", "in series with it", "Rectifier"},
+		"idler": {"made leg:", "live", "Idler", "Machine’s contactor", "closes only when the idler is up; coil on a " +
+			"and b", "shaft guarded", "STOP: Too small."},
+		"drive": {"nothing switches here", "bus charged after switch-off", "Low-voltage inputs, apart from " +
+			"mains", "in series with it", "Rectifier"},
 		"single": {"M 1~", "Overload", "set 17 A", "bond"},
 	} {
 		all := texts(drawings()[name])
@@ -63,7 +104,8 @@ func TestEachCircuitCarriesItsCautions(t *testing.T) {
 
 func TestTheDrawingSaysWhatMatters(t *testing.T) {
 	all := texts(wiring.CapacitorCircuit(motorOn("a")))
-	for _, text := range []string{"Isolator", "Contactor", "Overload", "set 9 A", "made leg:", "live", "contact opens at 1440 rpm", "bond", "Run 40 + 15 µF 370 V ac",
+	for _, text := range []string{"Isolator", "Contactor", "Overload", "set 9 A", "made leg:", "live",
+		"contact opens at 1440 rpm", "bond", "Run 40 + 15 µF 370 V ac",
 		"Isolate, lock, prove dead, discharge every capacitor. Local code has the last word."} {
 		assert.True(t, all[text], text)
 	}

@@ -28,7 +28,15 @@ func Hash(text string) string {
 	_, _ = rand.Read(salt) // crypto/rand.Read never fails
 	key := argon2.IDKey([]byte(text), salt, passes, memory, threads, length)
 	encode := base64.RawStdEncoding.EncodeToString
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, memory, passes, threads, encode(salt), encode(key))
+	return fmt.Sprintf(
+		"$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s",
+		argon2.Version,
+		memory,
+		passes,
+		threads,
+		encode(salt),
+		encode(key),
+	)
 }
 
 // Matches says whether a text is the passphrase behind an encoded hash.

@@ -41,7 +41,8 @@ func withExif(t *testing.T, file []byte, orientation uint16, order binary.ByteOr
 	t.Helper()
 	var tiff bytes.Buffer
 	tiff.WriteString(map[bool]string{true: "II", false: "MM"}[order == binary.LittleEndian])
-	for _, v := range []any{uint16(42), uint32(8), uint16(2), uint16(0x010F), uint16(2), uint32(4), []byte("GPS\x00"), uint16(0x0112), uint16(3), uint32(1), orientation, uint16(0), uint32(0)} {
+	for _, v := range []any{uint16(42), uint32(8), uint16(2), uint16(0x010F), uint16(2), uint32(4), []byte("GPS\x00"),
+		uint16(0x0112), uint16(3), uint32(1), orientation, uint16(0), uint32(0)} {
 		require.NoError(t, binary.Write(&tiff, order, v))
 	}
 	tiff.WriteString("latitude 51.4778")
@@ -82,7 +83,8 @@ func corners(t *testing.T, p photo.Picture) string {
 // Each orientation of Exif is brought upright, and nothing of the segment is left.
 func TestPicturesComeUprightAndBare(t *testing.T) {
 	plain := encoded(t, quartered(64, 48))
-	for orientation, want := range map[uint16]string{1: "rgbw", 2: "grwb", 3: "wbgr", 4: "bwrg", 5: "rbgw", 6: "brwg", 7: "wgbr", 8: "gwrb"} {
+	for orientation, want := range map[uint16]string{1: "rgbw", 2: "grwb", 3: "wbgr", 4: "bwrg", 5: "rbgw", 6: "brwg",
+		7: "wgbr", 8: "gwrb"} {
 		for _, order := range []binary.ByteOrder{binary.BigEndian, binary.LittleEndian} {
 			p, err := photo.Clean(withExif(t, plain, orientation, order))
 			require.NoError(t, err)
@@ -121,7 +123,9 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 		"text":    {[]byte("<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>"), photo.ErrKind},
 		"gif":     {[]byte("GIF89a\x01\x00\x01\x00\x80\x00\x00"), photo.ErrKind},
 		"torn":    {whole[:len(whole)*2/3], photo.ErrTorn},
-		"a PNG that claims to be vast": {append([]byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR\x00\x01\x00\x00\x00\x01\x00\x00\x08\x02\x00\x00\x00"),
+		"a PNG that claims to be " +
+			"vast": {append([]byte("\x89PNG\r\n\x1a\n"+
+			"\x00\x00\x00\rIHDR\x00\x01\x00\x00\x00\x01\x00\x00\x08\x02\x00\x00\x00"),
 			0xEC, 0xD5, 0x0A, 0x29), nil},
 	} {
 		_, err := photo.Clean(c.file)

@@ -25,8 +25,23 @@ func BenchmarkAgainstNgspice(b *testing.B) {
 	if _, err := exec.LookPath("ngspice"); err != nil {
 		b.Skip("make ngspice installs it")
 	}
-	second := strings.Replace(fmt.Sprintf(motorText, `"inertia_kgm2": 0.01, "closed": false,`, coreLoss), `"m"`, `"n"`, 1)
-	d, problems := casefile.Read([]byte(waveCase(1, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.05, "initial_rpm": 1790,`, coreLoss)+", "+second, run60, `{"at_s": 0.25, "switch": "n", "to": "closed"}`)))
+	second := strings.Replace(
+		fmt.Sprintf(motorText, `"inertia_kgm2": 0.01, "closed": false,`, coreLoss),
+		`"m"`,
+		`"n"`,
+		1,
+	)
+	d, problems := casefile.Read(
+		[]byte(
+			waveCase(
+				1,
+				house,
+				fmt.Sprintf(motorText, `"inertia_kgm2": 0.05, "initial_rpm": 1790,`, coreLoss)+", "+second,
+				run60,
+				`{"at_s": 0.25, "switch": "n", "to": "closed"}`,
+			),
+		),
+	)
 	require.Empty(b, problems)
 	netlist, err := spice.Netlist(d)
 	require.NoError(b, err)
@@ -53,19 +68,36 @@ func BenchmarkAgainstNgspice(b *testing.B) {
 	measures := ""
 	for m := range 2 {
 		for k := 1; k < instants; k++ {
-			measures += fmt.Sprintf("meas tran w%d_%d FIND v(m%dw) AT=%.9g\nmeas tran i%d_%d FIND v(m%disa) AT=%.9g\n", m, k, m, float64(k)*every, m, k, m, float64(k)*every)
+			measures += fmt.Sprintf(
+				"meas tran w%d_%d FIND v(m%dw) AT=%.9g\nmeas tran i%d_%d FIND v(m%disa) AT=%.9g\n",
+				m,
+				k,
+				m,
+				float64(k)*every,
+				m,
+				k,
+				m,
+				float64(k)*every,
+			)
 		}
 	}
 	run := regexp.MustCompile(`(?m)^tran .*$`)
 	meas := regexp.MustCompile(`(?m)^meas .*\n`)
 	theirs := func(steps float64) ([]float64, time.Duration) {
 		step := 1 / 60.0 / steps
-		text := run.ReplaceAllString(meas.ReplaceAllString(netlist, ""), fmt.Sprintf("tran %.9g 1 0 %.9g uic\n%s", step, step, measures))
+		text := run.ReplaceAllString(
+			meas.ReplaceAllString(netlist, ""),
+			fmt.Sprintf("tran %.9g 1 0 %.9g uic\n%s", step, step, measures),
+		)
 		found, took := simulate(b, text)
 		var values []float64
 		for m := range 2 {
 			for k := 1; k < instants; k++ {
-				values = append(values, found[fmt.Sprintf("w%d_%d", m, k)]/(60*math.Pi), found[fmt.Sprintf("i%d_%d", m, k)]/60)
+				values = append(
+					values,
+					found[fmt.Sprintf("w%d_%d", m, k)]/(60*math.Pi),
+					found[fmt.Sprintf("i%d_%d", m, k)]/60,
+				)
 			}
 		}
 		return values, took

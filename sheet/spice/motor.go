@@ -34,7 +34,19 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 	w.line("B%s %s 0 V = %s", n("far"), n("far"), far)
 	if c.Leakage.OnsetAmps > 0 {
 		onset, k := math.Sqrt2*c.Leakage.OnsetAmps, c.Leakage.Floor
-		w.line("B%s %s 0 V = %s < %.9g ? %s/%.9g : (%s/%.9g - %.9g)/%.9g", n("is"), n("is"), v("far"), leak*onset, v("far"), leak, v("far"), leak, (1-k)*onset, k)
+		w.line(
+			"B%s %s 0 V = %s < %.9g ? %s/%.9g : (%s/%.9g - %.9g)/%.9g",
+			n("is"),
+			n("is"),
+			v("far"),
+			leak*onset,
+			v("far"),
+			leak,
+			v("far"),
+			leak,
+			(1-k)*onset,
+			k,
+		)
 		w.line("B%s %s 0 V = %s < %.9g ? 1 : %.9g + %.9g/%s", n("f"), n("f"), v("is"), onset, k, (1-k)*onset, v("is"))
 	} else {
 		w.line("B%s %s 0 V = %s/%.9g", n("is"), n("is"), v("far"), leak)
@@ -50,7 +62,8 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 		for _, axis := range []string{"a", "b"} {
 			lr, ir := fmt.Sprintf("l%d%s", g, axis), fmt.Sprintf("i%d%s", g, axis)
 			w.line("B%s %s 0 V = (%s-%s)/(%.9g*%s)", n(ir), n(ir), v(lr), v("lg"+axis), henry, v("f"))
-			other := map[string]string{"a": fmt.Sprintf("- %.9g*%s*%s", pairs, v("w"), v(fmt.Sprintf("l%db", g))), "b": fmt.Sprintf("+ %.9g*%s*%s", pairs, v("w"), v(fmt.Sprintf("l%da", g)))}[axis]
+			other := map[string]string{"a": fmt.Sprintf("- %.9g*%s*%s", pairs, v("w"), v(fmt.Sprintf("l%db", g))),
+				"b": fmt.Sprintf("+ %.9g*%s*%s", pairs, v("w"), v(fmt.Sprintf("l%da", g)))}[axis]
 			w.line("B%s 0 %s I = -%.9g*%s %s", n("e"+lr), n(lr), cage.ROhm, v(ir), other)
 			w.line("C%s %s 0 1 IC=0", n(lr), n(lr))
 			rotor[axis] += "+" + v(ir)
@@ -62,7 +75,15 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 		w.line("B%s 0 %s I = %s%s", n("g"+axis), n("lg"+axis), v("is"+axis), rotor[axis])
 		if len(c.Curve) > 1 {
 			size := fmt.Sprintf("sqrt(%s^2+%s^2+1e-18)", v("lga"), v("lgb"))
-			w.line("B%s %s 0 I = %s*pwl(%s%s)/%s", n("im"+axis), n("lg"+axis), v("lg"+axis), size, curve(c, omega0), size)
+			w.line(
+				"B%s %s 0 I = %s*pwl(%s%s)/%s",
+				n("im"+axis),
+				n("lg"+axis),
+				v("lg"+axis),
+				size,
+				curve(c, omega0),
+				size,
+			)
 		} else {
 			w.line("R%s %s 0 %.9g", n("im"+axis), n("lg"+axis), 1/linear)
 		}
@@ -72,7 +93,16 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 			w.line("C%s %s 0 1e-9 IC=0", n("lg"+axis), n("lg"+axis))
 		}
 	}
-	w.line("B%s %s 0 V = -1.5*%.9g*(%s*(0%s) - %s*(0%s))", n("te"), n("te"), pairs, v("lga"), rotor["b"], v("lgb"), rotor["a"])
+	w.line(
+		"B%s %s 0 V = -1.5*%.9g*(%s*(0%s) - %s*(0%s))",
+		n("te"),
+		n("te"),
+		pairs,
+		v("lga"),
+		rotor["b"],
+		v("lgb"),
+		rotor["a"],
+	)
 	// Line amps.
 	w.line("B%s %s 0 I = %s", n("ta"), t[0], v("isa"))
 	w.line("B%s %s 0 I = -0.5*%s + 0.866025403784*%s", n("tb"), t[1], v("isa"), v("isb"))
@@ -88,7 +118,13 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 	if m.Load != nil {
 		size := fmt.Sprintf("%.9g/max(abs(%s),%.9g)", m.Load.Watts, v("w"), 0.9*synchronous)
 		if m.Load.Kind == "torque" {
-			size = fmt.Sprintf("%.9g*(abs(%s)/%.9g)^%d", m.Load.NewtonMetre, v("w"), m.Load.AtRPM*math.Pi/30, m.Load.Exponent)
+			size = fmt.Sprintf(
+				"%.9g*(abs(%s)/%.9g)^%d",
+				m.Load.NewtonMetre,
+				v("w"),
+				m.Load.AtRPM*math.Pi/30,
+				m.Load.Exponent,
+			)
 			if m.Load.Exponent == 0 {
 				size = fmt.Sprintf("%.9g", m.Load.NewtonMetre)
 			}
@@ -108,5 +144,9 @@ func curve(c motor.Circuit, omega0 float64) string {
 	}
 	n := len(c.Curve)
 	a, b := c.Curve[n-2], c.Curve[n-1]
-	return text + fmt.Sprintf(", %.9g, %.9g", math.Sqrt2*(b.AirgapVolts+20*(b.AirgapVolts-a.AirgapVolts))/omega0, math.Sqrt2*(b.Amps+20*(b.Amps-a.Amps)))
+	return text + fmt.Sprintf(
+		", %.9g, %.9g",
+		math.Sqrt2*(b.AirgapVolts+20*(b.AirgapVolts-a.AirgapVolts))/omega0,
+		math.Sqrt2*(b.Amps+20*(b.Amps-a.Amps)),
+	)
 }

@@ -18,7 +18,18 @@ func (w *writer) rectifier(c rectifier.Case) {
 	omega := 2 * math.Pi * c.Supply.Hertz
 	henry := (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega
 	diode := func(name, anode, cathode string) {
-		w.line("B%s %s %s I = V(%s,%s) > 0.8 ? (V(%s,%s)-0.8)/0.01 : 1e-9*V(%s,%s)", name, anode, cathode, anode, cathode, anode, cathode, anode, cathode)
+		w.line(
+			"B%s %s %s I = V(%s,%s) > 0.8 ? (V(%s,%s)-0.8)/0.01 : 1e-9*V(%s,%s)",
+			name,
+			anode,
+			cathode,
+			anode,
+			cathode,
+			anode,
+			cathode,
+			anode,
+			cathode,
+		)
 	}
 	conductor := func(k int, from, to string, ohm, henry float64) {
 		w.line("R%d %s t%d %.9g", k, from, k, math.Max(ohm, 1e-6))

@@ -19,7 +19,9 @@ import (
 )
 
 // ErrNoCircuit says that a case has no circuit to write.
-var ErrNoCircuit = errors.New("only steady, waveform and rectifier cases are circuits: there is nothing to write of this one")
+var ErrNoCircuit = errors.New(
+	"only steady, waveform and rectifier cases are circuits: there is nothing to write of this one",
+)
 
 // Netlist writes a case that casefile.Read accepted. Contacts that wait for a current
 // zero open in it when they do in the core.
@@ -88,14 +90,27 @@ func (w *writer) steady(c network.Case, r network.Result) {
 	}
 	// In the steady state a rectifier's fundamental is that of an impedance.
 	for i, p := range c.Rectifiers {
-		volts := map[network.Pair]float64{network.AB: r.Volts.AB, network.BC: r.Volts.BC, network.AC: r.Volts.CA}[p.Between]
+		volts := map[network.Pair]float64{network.AB: r.Volts.AB, network.BC: r.Volts.BC,
+			network.AC: r.Volts.CA}[p.Between]
 		watts, amps := r.Rectifiers[i].Watts, r.Rectifiers[i].FundamentalAmps
 		if amps > 0 {
 			ohm := watts / (amps * amps)
-			wave.Loads = append(wave.Loads, waveform.Impedance{Impedance: network.Impedance{Between: p.Between, ResistanceOhm: ohm, ReactanceOhm: math.Sqrt(math.Max(0, volts*volts/(amps*amps)-ohm*ohm))}})
+			wave.Loads = append(
+				wave.Loads,
+				waveform.Impedance{
+					Impedance: network.Impedance{
+						Between:       p.Between,
+						ResistanceOhm: ohm,
+						ReactanceOhm:  math.Sqrt(math.Max(0, volts*volts/(amps*amps)-ohm*ohm)),
+					},
+				},
+			)
 		}
 	}
-	wave.ThreePhaseLoads = slices.DeleteFunc(slices.Clone(c.ThreePhaseLoads), func(p network.ThreePhase) bool { return p.Behind != "" })
+	wave.ThreePhaseLoads = slices.DeleteFunc(
+		slices.Clone(c.ThreePhaseLoads),
+		func(p network.ThreePhase) bool { return p.Behind != "" },
+	)
 	w.transformers(c)
 	w.network(wave, nil, speeds)
 }

@@ -20,9 +20,11 @@ import (
 )
 
 const (
-	motorText = `{"id": "m", "poles": 4, "rated_hertz": 60, %s "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2, "xm_ohm": 30, %s "cages": [{"r_ohm": 0.5, "x_ohm": 1.9}, {"r_ohm": 1.6, "x_ohm": 0.8}]}}`
+	motorText = `{"id": "m", "poles": 4, "rated_hertz": 60, %s "circuit": {"r1_ohm": 0.6, "x1_ohm": 1.2,
+ "xm_ohm": 30, %s "cages": [{"r_ohm": 0.5, "x_ohm": 1.9}, {"r_ohm": 1.6, "x_ohm": 0.8}]}}`
 	coreLoss  = `"rc_ohm": 400,`
-	saturated = `"magnetising_curve": [{"airgap_volts": 120, "amps": 4.0}, {"airgap_volts": 132, "amps": 5.2}, {"airgap_volts": 144, "amps": 7.2}, {"airgap_volts": 156, "amps": 10.4}],
+	saturated = `"magnetising_curve": [{"airgap_volts": 120, "amps": 4.0}, {"airgap_volts": 132, "amps": 5.2}, ` +
+		`{"airgap_volts": 144, "amps": 7.2}, {"airgap_volts": 156, "amps": 10.4}],
  "leakage_saturation": {"onset_amps": 15, "floor": 0.65},`
 	house = `"supply": {"volts": 240, "hertz": 60, "resistance_ohm": 0.1, "reactance_ohm": 0.05}`
 	run60 = `{"id": "run", "between": "ac", "microfarad": 60}`
@@ -34,36 +36,171 @@ func steadyCase(supply, motor, rest string) string {
 }
 
 func waveCase(seconds float64, supply, motors, capacitors, events string) string {
-	return fmt.Sprintf(`{"format": "brackmoor.case/1", "analysis": "waveform", "duration_s": %g, %s, "motors": [%s], "capacitors": [%s], "events": [%s]}`, seconds, supply, motors, capacitors, events)
+	return fmt.Sprintf(
+		`{"format": "brackmoor.case/1", "analysis": "waveform", "duration_s": %g, %s, "motors": [%s],
+ "capacitors": [%s], "events": [%s]}`,
+		seconds,
+		supply,
+		motors,
+		capacitors,
+		events,
+	)
 }
 
 func bridgeCase(volts float64, phases int, topology, parts string, watts float64) string {
-	return fmt.Sprintf(`{"format": "brackmoor.case/1", "analysis": "rectifier", "supply": {"volts": %g, "hertz": 60, "line_resistance_ohm": 0.05, "line_reactance_ohm": 0.02},
- "bridge": {"phases": %d, "topology": %q, %s}, "load_watts": %g}`, volts, phases, topology, parts, watts)
+	return fmt.Sprintf(
+		`{"format": "brackmoor.case/1", "analysis": "rectifier", "supply": {"volts": %g, "hertz": 60,
+ "line_resistance_ohm": 0.05, "line_reactance_ohm": 0.02},
+ "bridge": {"phases": %d, "topology": %q, %s}, "load_watts": %g}`,
+		volts,
+		phases,
+		topology,
+		parts,
+		watts,
+	)
 }
 
 // cases are those that both work out.
 var cases = []struct{ name, text string }{
-	{"steady: two bare legs", steadyCase(house, fmt.Sprintf(motorText, `"load": {"kind": "torque", "newton_metre": 3, "at_rpm": 1750, "exponent": 1},`, coreLoss), "")},
-	{"steady: run capacitor", steadyCase(house, fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 1100},`, coreLoss), `, "capacitors": [`+run60+`]`)},
-	{"steady: saturated", steadyCase(house, fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 300},`, saturated), `, "capacitors": [`+run60+`]`)},
-	{"steady: held at standstill", steadyCase(house, fmt.Sprintf(motorText, `"slip": 1,`, coreLoss), `, "capacitors": [`+run60+`, `+start+`]`)},
-	{"steady: three lines", steadyCase(`"supply": {"phases": 3, "volts": 240, "hertz": 60}`, fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 1500},`, coreLoss), "")},
-	{"steady: wire, transformer, oven, drive", steadyCase(house, fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 900}, "behind": "t", "conductor": {"resistance_ohm": 0.4, "reactance_ohm": 0.1},`, coreLoss),
-		`, "capacitors": [`+run60+`], "rectifiers": [{"id": "drive", "between": "bc", "watts": 300}], "three_phase_loads": [{"id": "oven", "connection": "delta", "resistance_ohm": 90, "reactance_ohm": 9}, {"id": "lamp", "resistance_ohm": 150, "behind": "t"}],
- "transformers": [{"id": "t", "ratio": 1.1, "resistance_ohm": 0.3, "reactance_ohm": 0.4, "core_ohm": 900, "magnetising_ohm": 300}]`)},
-	{"start behind a step-up and a long wire", strings.Replace(waveCase(0.5, `"supply": {"volts": 120, "hertz": 60, "resistance_ohm": 0.02, "reactance_ohm": 0.01, "transformer": {"ratio": 2, "resistance_ohm": 0.1, "reactance_ohm": 0.2, "core_ohm": 500}}`,
-		fmt.Sprintf(motorText, `"inertia_kgm2": 0.02, "conductor": {"resistance_ohm": 0.3, "reactance_ohm": 0.1},`, coreLoss), run60+", "+start, ""), `"events"`, `"three_phase_loads": [{"id": "oven", "resistance_ohm": 60, "reactance_ohm": 10}], "events"`, 1)},
-	{"start on three lines", waveCase(0.5, `"supply": {"phases": 3, "volts": 240, "hertz": 60}`, fmt.Sprintf(motorText, `"inertia_kgm2": 0.03,`, coreLoss), "", "")},
-	{"start on capacitors", waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02,`, coreLoss), run60+", "+start, "")},
-	{"start, iron saturating", waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02,`, saturated), run60+", "+start, "")},
-	{"start capacitor out", waveCase(0.9, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02, "friction_watts": 40, "load": {"kind": "torque", "newton_metre": 3, "at_rpm": 1750, "exponent": 2},`, coreLoss), run60+", "+start,
-		`{"at_s": 0.5, "switch": "start", "to": "open"}`)},
-	{"second motor in", waveCase(0.6, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.05, "initial_rpm": 1790,`, coreLoss)+", "+strings.Replace(fmt.Sprintf(motorText, `"inertia_kgm2": 0.01, "closed": false,`, coreLoss), `"m"`, `"n"`, 1), run60,
-		`{"at_s": 0.25, "switch": "n", "to": "closed"}`)},
-	{"supply off", waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.05, "initial_rpm": 1795,`, coreLoss), run60, `{"at_s": 0.3, "switch": "supply", "to": "open"}`)},
+	{
+		"steady: two bare legs",
+		steadyCase(
+			house,
+			fmt.Sprintf(
+				motorText,
+				`"load": {"kind": "torque", "newton_metre": 3, "at_rpm": 1750, "exponent": 1},`,
+				coreLoss,
+			),
+			"",
+		),
+	},
+	{
+		"steady: run capacitor",
+		steadyCase(
+			house,
+			fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 1100},`, coreLoss),
+			`, "capacitors": [`+run60+`]`,
+		),
+	},
+	{
+		"steady: saturated",
+		steadyCase(
+			house,
+			fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 300},`, saturated),
+			`, "capacitors": [`+run60+`]`,
+		),
+	},
+	{
+		"steady: held at standstill",
+		steadyCase(house, fmt.Sprintf(motorText, `"slip": 1,`, coreLoss), `, "capacitors": [`+run60+`, `+start+`]`),
+	},
+	{
+		"steady: three lines",
+		steadyCase(
+			`"supply": {"phases": 3, "volts": 240, "hertz": 60}`,
+			fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 1500},`, coreLoss),
+			"",
+		),
+	},
+	{
+		"steady: wire, transformer, oven, drive",
+		steadyCase(
+			house,
+			fmt.Sprintf(
+				motorText,
+				`"load": {"kind": "power", "watts": 900}, "behind": "t", "conductor": {"resistance_ohm": 0.4, `+
+					`"reactance_ohm": 0.1},`,
+				coreLoss,
+			),
+			`, "capacitors": [`+run60+`], "rectifiers": [{"id": "drive", "between": "bc", "watts": 300}], `+
+				`"three_phase_loads": [{"id": "oven", "connection": "delta", "resistance_ohm": 90, "reactance_ohm": `+
+				`9}, {"id": "lamp", "resistance_ohm": 150, "behind": "t"}],
+ "transformers": [{"id": "t", "ratio": 1.1, "resistance_ohm": 0.3, "reactance_ohm": 0.4, "core_ohm": 900,
+ "magnetising_ohm": 300}]`,
+		),
+	},
+	{
+		"start behind a step-up and a long wire",
+		strings.Replace(waveCase(
+			0.5,
+			`"supply": {"volts": 120, "hertz": 60, "resistance_ohm": 0.02, "reactance_ohm": 0.01, "transformer": `+
+				`{"ratio": 2, "resistance_ohm": 0.1, "reactance_ohm": 0.2, "core_ohm": 500}}`,
+			fmt.Sprintf(
+				motorText,
+				`"inertia_kgm2": 0.02, "conductor": {"resistance_ohm": 0.3, "reactance_ohm": 0.1},`,
+				coreLoss,
+			),
+			run60+", "+start,
+			"",
+		), `"events"`, `"three_phase_loads": [{"id": "oven", "resistance_ohm": 60, "reactance_ohm": 10}], "events"`, 1),
+	},
+	{
+		"start on three lines",
+		waveCase(
+			0.5,
+			`"supply": {"phases": 3, "volts": 240, "hertz": 60}`,
+			fmt.Sprintf(motorText, `"inertia_kgm2": 0.03,`, coreLoss),
+			"",
+			"",
+		),
+	},
+	{
+		"start on capacitors",
+		waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02,`, coreLoss), run60+", "+start, ""),
+	},
+	{
+		"start, iron saturating",
+		waveCase(0.5, house, fmt.Sprintf(motorText, `"inertia_kgm2": 0.02,`, saturated), run60+", "+start, ""),
+	},
+	{
+		"start capacitor out",
+		waveCase(
+			0.9,
+			house,
+			fmt.Sprintf(
+				motorText,
+				`"inertia_kgm2": 0.02, "friction_watts": 40, "load": {"kind": "torque", "newton_metre": 3, "at_rpm":`+
+					` 1750, "exponent": 2},`,
+				coreLoss,
+			),
+			run60+", "+start,
+			`{"at_s": 0.5, "switch": "start", "to": "open"}`,
+		),
+	},
+	{
+		"second motor in",
+		waveCase(
+			0.6,
+			house,
+			fmt.Sprintf(
+				motorText,
+				`"inertia_kgm2": 0.05, "initial_rpm": 1790,`,
+				coreLoss,
+			)+", "+strings.Replace(
+				fmt.Sprintf(motorText, `"inertia_kgm2": 0.01, "closed": false,`, coreLoss),
+				`"m"`,
+				`"n"`,
+				1,
+			),
+			run60,
+			`{"at_s": 0.25, "switch": "n", "to": "closed"}`,
+		),
+	},
+	{
+		"supply off",
+		waveCase(
+			0.5,
+			house,
+			fmt.Sprintf(motorText, `"inertia_kgm2": 0.05, "initial_rpm": 1795,`, coreLoss),
+			run60,
+			`{"at_s": 0.3, "switch": "supply", "to": "open"}`,
+		),
+	},
 	{"bridge on one phase", bridgeCase(240, 1, "bridge", `"bus_microfarad": 1500`, 2000)},
-	{"bridge on one phase, choke", bridgeCase(240, 1, "bridge", `"bus_microfarad": 1500, "dc_choke_mh": 5, "dc_choke_ohm": 0.1`, 2000)},
+	{
+		"bridge on one phase, choke",
+		bridgeCase(240, 1, "bridge", `"bus_microfarad": 1500, "dc_choke_mh": 5, "dc_choke_ohm": 0.1`, 2000),
+	},
 	{"bridge on three phases", bridgeCase(240, 3, "bridge", `"bus_microfarad": 1500, "line_reactor_ohm": 0.3`, 4000)},
 	{"doubler", bridgeCase(120, 1, "doubler", `"bus_microfarad": 2000`, 1000)},
 }
@@ -123,13 +260,31 @@ func figures(result any, values map[string]float64) (list []figure) {
 		volts(r.VoltsRMS.AB, r.VoltsRMS.BC, r.VoltsRMS.CA)
 		for i, m := range r.Motors {
 			at := fmt.Sprintf("motor%d_", i)
-			add("peak torque", m.PeakTorqueNm, max(math.Abs(values[at+"torque_max"]), math.Abs(values[at+"torque_min"])), m.PeakTorqueNm, true)
-			add("peak amps a", m.PeakLineAmps.A, max(math.Abs(values[at+"amps_max"]), math.Abs(values[at+"amps_min"])), m.PeakLineAmps.A, true)
+			add(
+				"peak torque",
+				m.PeakTorqueNm,
+				max(math.Abs(values[at+"torque_max"]), math.Abs(values[at+"torque_min"])),
+				m.PeakTorqueNm,
+				true,
+			)
+			add(
+				"peak amps a",
+				m.PeakLineAmps.A,
+				max(math.Abs(values[at+"amps_max"]), math.Abs(values[at+"amps_min"])),
+				m.PeakLineAmps.A,
+				true,
+			)
 			add("speed", m.FinalRPM*math.Pi/30, values[at+"omega"], 188.5, false)
 		}
 		for i, c := range r.Capacitors {
 			at := fmt.Sprintf("capacitor%d_", i)
-			add("peak volts "+c.ID, c.PeakVolts, max(math.Abs(values[at+"max"]), math.Abs(values[at+"min"])), c.PeakVolts, true)
+			add(
+				"peak volts "+c.ID,
+				c.PeakVolts,
+				max(math.Abs(values[at+"max"]), math.Abs(values[at+"min"])),
+				c.PeakVolts,
+				true,
+			)
 		}
 	case casefile.Rectified:
 		add("bus", r.BusMeanVolts, values["bus_mean_volts"], r.BusMeanVolts, false)
@@ -150,7 +305,11 @@ func TestVerify(t *testing.T) {
 	_, err := exec.LookPath("ngspice")
 	require.NoError(t, err, "make verify installs ngspice")
 	var table strings.Builder
-	fmt.Fprintf(&table, "| case | worst figure | core | ngspice | apart, %% | core, ms | ngspice, ms |\n| --- | --- | ---: | ---: | ---: | ---: | ---: |\n")
+	fmt.Fprintf(
+		&table,
+		"| case | worst figure | core | ngspice | apart, %% | core, ms | ngspice, ms |\n| --- | --- | ---: | ---: | "+
+			"---: | ---: | ---: |\n",
+	)
 	for _, c := range cases {
 		d, problems := casefile.Read([]byte(c.text))
 		require.Empty(t, problems, c.name)
@@ -167,17 +326,38 @@ func TestVerify(t *testing.T) {
 			if f.transient {
 				limit = 2
 			}
-			assert.LessOrEqual(t, f.percent(), limit, "%s: %s is %.5g here and %.5g there", c.name, f.name, f.ours, f.theirs)
+			assert.LessOrEqual(
+				t,
+				f.percent(),
+				limit,
+				"%s: %s is %.5g here and %.5g there",
+				c.name,
+				f.name,
+				f.ours,
+				f.theirs,
+			)
 			if f.percent() >= worst.percent() {
 				worst = f
 			}
 		}
-		fmt.Fprintf(&table, "| %s | %s | %.5g | %.5g | %.3f | %.2f | %.0f |\n", c.name, worst.name, worst.ours, worst.theirs, worst.percent(), took.Seconds()*1000, theirs.Seconds()*1000)
+		fmt.Fprintf(
+			&table,
+			"| %s | %s | %.5g | %.5g | %.3f | %.2f | %.0f |\n",
+			c.name,
+			worst.name,
+			worst.ours,
+			worst.theirs,
+			worst.percent(),
+			took.Seconds()*1000,
+			theirs.Seconds()*1000,
+		)
 	}
 	t.Log("\n" + table.String())
 	if file := os.Getenv("BRACKMOOR_VERIFY"); file != "" {
-		text := "# The core against ngspice\n\n`make verify` works each of these cases out twice: in the core, and by running the netlist that `brackmoor spice` writes of it\n" +
-			"through ngspice. The figure that differs most is shown; steady ones may differ by half a percent, transient peaks by two.\n\n" + table.String()
+		text := "# The core against ngspice\n\n`make verify` works each of these cases out twice: in the core, " +
+			"and by running the netlist that `brackmoor spice` writes of it\n" +
+			"through ngspice. The figure that differs most is shown; steady ones may differ by half a percent, " +
+			"transient peaks by two.\n\n" + table.String()
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
 	}
 }
@@ -191,7 +371,12 @@ func TestNetlistsAreSafe(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 1, strings.Count(netlist, "\n.control\n"))
 	assert.NotContains(t, netlist, "\nshell")
-	d, problems = casefile.Read([]byte(`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000, "bus_microfarad": 100, "bus_volts": 300, "trip_volts": 400, "loss_watts": 1}}`))
+	d, problems = casefile.Read(
+		[]byte(
+			`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000,
+ "bus_microfarad": 100, "bus_volts": 300, "trip_volts": 400, "loss_watts": 1}}`,
+		),
+	)
 	require.Empty(t, problems)
 	_, err = spice.Netlist(d)
 	assert.ErrorIs(t, err, spice.ErrNoCircuit)

@@ -10,13 +10,19 @@ import { Machines } from './machines/Machines';
 import { theme } from './theme/theme';
 import './theme/base.css';
 
-const Card = lazy(() => import('./card/Card').then((m) => ({ default: m.Card })));
-const Rulebook = lazy(() => import('./rulebook/Rulebook').then((m) => ({ default: m.Rulebook })));
-const SheetPage = lazy(() => import('./sheet/SheetPage').then((m) => ({ default: m.SheetPage })));
+const Card = lazy(() => import('./card/Card').then(m => ({ default: m.Card })));
+const Rulebook = lazy(() => import('./rulebook/Rulebook').then(m => ({ default: m.Rulebook })));
+const SheetPage = lazy(() => import('./sheet/SheetPage').then(m => ({ default: m.SheetPage })));
 
 const queries = new QueryClient({
   // A refusal is no better the second time; only a server that failed or is away is asked again.
-  defaultOptions: { queries: { retry: (failures, fault) => failures < 1 && !(fault instanceof Problem && fault.status >= 400 && fault.status < 500), staleTime: 5_000 } },
+  defaultOptions: {
+    queries: {
+      retry: (failures, fault) =>
+        failures < 1 && !(fault instanceof Problem && fault.status >= 400 && fault.status < 500),
+      staleTime: 5_000,
+    },
+  },
 });
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '';
 
@@ -39,9 +45,30 @@ createRoot(document.getElementById('root')!).render(
               <Routes>
                 <Route element={<Frame />}>
                   <Route index element={<Machines />} />
-                  <Route path="machines/:machine/:step?" element={<Suspense><Card /></Suspense>} />
-                  <Route path="motors/:motor/sheet" element={<Suspense><SheetPage /></Suspense>} />
-                  <Route path="rulebook" element={<Suspense><Rulebook /></Suspense>} />
+                  <Route
+                    path="machines/:machine/:step?"
+                    element={
+                      <Suspense>
+                        <Card />
+                      </Suspense>
+                    }
+                  />
+                  <Route
+                    path="motors/:motor/sheet"
+                    element={
+                      <Suspense>
+                        <SheetPage />
+                      </Suspense>
+                    }
+                  />
+                  <Route
+                    path="rulebook"
+                    element={
+                      <Suspense>
+                        <Rulebook />
+                      </Suspense>
+                    }
+                  />
                   <Route path="*" element={<Machines />} />
                 </Route>
               </Routes>

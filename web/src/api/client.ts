@@ -47,7 +47,7 @@ export async function ask<T>(request: Promise<{ data?: T; error?: unknown; respo
 
 export function problemOf(status: number, body: unknown): Problem {
   const model = (body ?? {}) as { detail?: string; errors?: { location?: string; message?: string }[] | null };
-  const fields = (model.errors ?? []).map((e) => ({ location: e.location ?? '', message: e.message ?? '' }));
+  const fields = (model.errors ?? []).map(e => ({ location: e.location ?? '', message: e.message ?? '' }));
   return new Problem(status, model.detail ?? `The server answered ${status}.`, fields);
 }
 

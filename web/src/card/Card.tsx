@@ -24,7 +24,11 @@ export function Card() {
   const { machine: id = '' } = useParams();
   const machine = useMachine(id);
   if (machine.isError && !machine.data)
-    return <p className="problem" role="alert">{words(machine.error)} <Link to="/">Back to Machines</Link></p>;
+    return (
+      <p className="problem" role="alert">
+        {words(machine.error)} <Link to="/">Back to Machines</Link>
+      </p>
+    );
   if (!machine.data) return <p className="soft">Reading the machine…</p>;
   return <Chosen page={machine.data} />;
 }
@@ -34,15 +38,29 @@ function Chosen({ page }: { page: Machine }) {
   const [query] = useSearchParams();
   const shop = page.shop.id;
   useEffect(() => chooseShop(shop), [shop]);
-  const motor = page.motors.find((m) => m.id === query.get('motor')) ?? page.motors[0];
-  return motor ? <Bench key={`${motor.id} ${page.shop.version}`} page={page} motor={motor} /> : <MachineHead page={page} motor="" />;
+  const motor = page.motors.find(m => m.id === query.get('motor')) ?? page.motors[0];
+  return motor ? (
+    <Bench key={`${motor.id} ${page.shop.version}`} page={page} motor={motor} />
+  ) : (
+    <MachineHead page={page} motor="" />
+  );
 }
 
-const titles = { plate: 'Plate', leads: 'Leads', route: 'Route', size: 'Size', wire: 'Wire', settings: 'Settings' } as const;
+const titles = {
+  plate: 'Plate',
+  leads: 'Leads',
+  route: 'Route',
+  size: 'Size',
+  wire: 'Wire',
+  settings: 'Settings',
+} as const;
 
 /** A step's name with a mark that fills when it is done. */
 const stepLabel = (name: keyof typeof titles, done: boolean) => (
-  <span className={done ? 'step-mark done' : 'step-mark'}>{titles[name]}<span className="visually-hidden">{done ? ', done' : ', open'}</span></span>
+  <span className={done ? 'step-mark done' : 'step-mark'}>
+    {titles[name]}
+    <span className="visually-hidden">{done ? ', done' : ', open'}</span>
+  </span>
 );
 
 function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number] }) {
@@ -53,55 +71,167 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const [query, setQuery] = useSearchParams();
   const routes = useChoices().data?.routes;
   const asked = query.get('route');
-  const seen = routes?.some((r) => r.name === asked) ? (asked as RouteName) : taken(d.draft.way);
-  const look = useCallback((route: RouteName) => setQuery((q) => { q.set('route', route); return q; }, { replace: true }), [setQuery]);
+  const seen = routes?.some(r => r.name === asked) ? (asked as RouteName) : taken(d.draft.way);
+  const look = useCallback(
+    (route: RouteName) =>
+      setQuery(
+        q => {
+          q.set('route', route);
+          return q;
+        },
+        { replace: true },
+      ),
+    [setQuery],
+  );
   const onCapacitors = reading.sound && kindOf(seen) === 'capacitors';
   const { size, fault, attempt } = useSize(motor.id, seen, onCapacitors, d.base.version);
   const said = useDeferredValue(size?.answer.live.verdicts); // after the pictures
   const off = useOff(motor.id, seen, onCapacitors, d.base.version);
   const left = onCapacitors ? off.data?.verdicts : undefined;
   const others = useRouteVerdicts(motor.id, d.base.version, seen, reading.sound);
-  const verdicts = useMemo(() => [...reading.verdicts, ...(left ?? []), ...(said ?? []), ...(others ?? [])].sort((a, b) => rank(a.severity) - rank(b.severity)), [reading.verdicts, left, said, others]);
-  const blank = Object.values(d.draft.plate).every((text) => text === '');
-  const workings = size ? [...size.answer.workings, ...size.answer.schools.map((c) => c.school.working), ...size.answer.start_schools.map((c) => c.school.working)] : [];
+  const verdicts = useMemo(
+    () =>
+      [...reading.verdicts, ...(left ?? []), ...(said ?? []), ...(others ?? [])].sort(
+        (a, b) => rank(a.severity) - rank(b.severity),
+      ),
+    [reading.verdicts, left, said, others],
+  );
+  const blank = Object.values(d.draft.plate).every(text => text === '');
+  const workings = size
+    ? [
+        ...size.answer.workings,
+        ...size.answer.schools.map(c => c.school.working),
+        ...size.answer.start_schools.map(c => c.school.working),
+      ]
+    : [];
   const id = motor.id;
   const { sound } = reading;
   const { plate, leads, route: routed, size: sized, wire } = d.base.progress;
-  const steps = useMemo(() => [
-    { value: 'plate', label: stepLabel('plate', plate) }, { value: 'leads', label: stepLabel('leads', leads) }, { value: 'route', label: stepLabel('route', routed) }, { value: 'size', label: stepLabel('size', sized) }, { value: 'wire', label: stepLabel('wire', wire) }, { value: 'settings', label: 'Settings' },
-  ], [plate, leads, routed, sized, wire]);
-  const head = useMemo(() => (
-    <MachineHead page={page} motor={id}>
-      <Segmented className="steps" options={steps} value={step} onChange={(to) => navigate(`/machines/${page.id}/${to}?motor=${id}`)} aria-label="Steps" />
-      {sound && <Button type="primary" onClick={() => navigate(`/motors/${id}/sheet`)}>Job sheet</Button>}
-    </MachineHead>
-  ), [page, id, step, steps, sound, navigate]);
+  const steps = useMemo(
+    () => [
+      { value: 'plate', label: stepLabel('plate', plate) },
+      { value: 'leads', label: stepLabel('leads', leads) },
+      { value: 'route', label: stepLabel('route', routed) },
+      { value: 'size', label: stepLabel('size', sized) },
+      { value: 'wire', label: stepLabel('wire', wire) },
+      { value: 'settings', label: 'Settings' },
+    ],
+    [plate, leads, routed, sized, wire],
+  );
+  const head = useMemo(
+    () => (
+      <MachineHead page={page} motor={id}>
+        <Segmented
+          className="steps"
+          options={steps}
+          value={step}
+          onChange={to => navigate(`/machines/${page.id}/${to}?motor=${id}`)}
+          aria-label="Steps"
+        />
+        {sound && (
+          <Button type="primary" onClick={() => navigate(`/motors/${id}/sheet`)}>
+            Job sheet
+          </Button>
+        )}
+      </MachineHead>
+    ),
+    [page, id, step, steps, sound, navigate],
+  );
   return (
     <Workings list={workings}>
       {head}
       {d.fault?.status === 409 && (
-        <Alert type="warning" showIcon className="conflict" title={d.fault.message} description="What you typed is still here, not saved."
-          action={<><Button onClick={() => void d.takeTheirs()}>Show the other’s</Button> <Button type="primary" onClick={() => void d.keepMine()}>Save mine over it</Button></>} />
+        <Alert
+          type="warning"
+          showIcon
+          className="conflict"
+          title={d.fault.message}
+          description="What you typed is still here, not saved."
+          action={
+            <>
+              <Button onClick={() => void d.takeTheirs()}>Show the other’s</Button>{' '}
+              <Button type="primary" onClick={() => void d.keepMine()}>
+                Save mine over it
+              </Button>
+            </>
+          }
+        />
       )}
-      {d.fault && d.fault.status !== 409 && d.fault.status !== 0 && d.fault.fields.length === 0 && <Alert type="error" title={d.fault.message} />}
+      {d.fault && d.fault.status !== 409 && d.fault.status !== 0 && d.fault.fields.length === 0 && (
+        <Alert type="error" title={d.fault.message} />
+      )}
       <div className={`bench step-${step}${reading.sound ? '' : ' blank'}`}>
         <aside className="pinned">
-          <PlateForm plate={d.draft.plate} hints={reading.hints} problems={d.fields} focus={blank} onRest={d.rest} set={d.set} />
-          <p className="standing-caution">Mains voltage. Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.</p>
+          <PlateForm
+            plate={d.draft.plate}
+            hints={reading.hints}
+            problems={d.fields}
+            focus={blank}
+            onRest={d.rest}
+            set={d.set}
+          />
+          <p className="standing-caution">
+            Mains voltage. Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.
+          </p>
           {verdicts.length > 0 && (
             <section aria-label="Verdicts" className="verdict-list">
-              <h2 className="aside-head">Verdicts <span className="soft">{tally(verdicts)}</span></h2>
+              <h2 className="aside-head">
+                Verdicts <span className="soft">{tally(verdicts)}</span>
+              </h2>
               <Verdicts verdicts={verdicts} />
             </section>
           )}
         </aside>
         <div className="step">
-          {step === 'plate' && <PlateStep motor={motor.id} stamp={d.base.version} draft={d.draft} reading={reading} problems={d.fields} set={d.set} />}
+          {step === 'plate' && (
+            <PlateStep
+              motor={motor.id}
+              stamp={d.base.version}
+              draft={d.draft}
+              reading={reading}
+              problems={d.fields}
+              set={d.set}
+            />
+          )}
           {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
-          {step === 'route' && <RouteStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} main={page.shop.supply.main_amps} />}
-          {step === 'size' && (fault && onCapacitors ? <p className="problem" role="alert">{fault}</p> : <SizeStep motor={motor.id} seen={seen} look={look} size={size} reading={reading} problems={d.fields} blank={blank} draft={d.draft} set={d.set} stamp={d.base.version} attempt={attempt} supply={page.shop.supply.volts} off={off.data} />)}
-          {step === 'settings' && <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
-          {step === 'wire' && <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />}
+          {step === 'route' && (
+            <RouteStep
+              motor={motor.id}
+              draft={d.draft}
+              sound={reading.sound}
+              stamp={d.base.version}
+              set={d.set}
+              main={page.shop.supply.main_amps}
+            />
+          )}
+          {step === 'size' &&
+            (fault && onCapacitors ? (
+              <p className="problem" role="alert">
+                {fault}
+              </p>
+            ) : (
+              <SizeStep
+                motor={motor.id}
+                seen={seen}
+                look={look}
+                size={size}
+                reading={reading}
+                problems={d.fields}
+                blank={blank}
+                draft={d.draft}
+                set={d.set}
+                stamp={d.base.version}
+                attempt={attempt}
+                supply={page.shop.supply.volts}
+                off={off.data}
+              />
+            ))}
+          {step === 'settings' && (
+            <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />
+          )}
+          {step === 'wire' && (
+            <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />
+          )}
         </div>
       </div>
     </Workings>

@@ -6,10 +6,21 @@ import { Figure } from '../parts/Workings';
 export const Facts = memo(function Facts({ rows }: { rows: Row[] }) {
   return (
     <dl className="short-facts">
-      {rows.map((row) => (
+      {rows.map(row => (
         <div key={row.label}>
-          <dt>{row.label}{row.assumed && <em>assumed</em>}</dt>
-          <dd className="figures">{row.figure ? <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>{row.value}</Figure> : row.value}</dd>
+          <dt>
+            {row.label}
+            {row.assumed && <em>assumed</em>}
+          </dt>
+          <dd className="figures">
+            {row.figure ? (
+              <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
+                {row.value}
+              </Figure>
+            ) : (
+              row.value
+            )}
+          </dd>
           <dd className="soft">{row.remark}</dd>
         </div>
       ))}

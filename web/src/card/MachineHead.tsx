@@ -17,11 +17,24 @@ export function MachineHead({ page, motor, children }: { page: Machine; motor: s
     <header className="card-head">
       <h1>{page.name}</h1>
       <Button type="text" icon={<EditOutlined />} aria-label="Name, note and motors" onClick={() => setEditing(true)} />
-      <Button type="text" icon={<HistoryOutlined />} aria-label="History" onClick={() => { setPast(true); void queries.invalidateQueries({ queryKey: keys.machine(page.id) }); }} />
+      <Button
+        type="text"
+        icon={<HistoryOutlined />}
+        aria-label="History"
+        onClick={() => {
+          setPast(true);
+          void queries.invalidateQueries({ queryKey: keys.machine(page.id) });
+        }}
+      />
       {page.motors.length > 1 && (
         <span className="motors" role="group" aria-label="Motors">
           {page.motors.map((m, i) => (
-            <Button key={m.id} type={m.id === motor ? 'primary' : 'default'} aria-pressed={m.id === motor} onClick={() => open(m.id)}>
+            <Button
+              key={m.id}
+              type={m.id === motor ? 'primary' : 'default'}
+              aria-pressed={m.id === motor}
+              onClick={() => open(m.id)}
+            >
               {m.name || m.reading.title || `Motor ${i + 1}`}
             </Button>
           ))}
@@ -29,11 +42,22 @@ export function MachineHead({ page, motor, children }: { page: Machine; motor: s
       )}
       <span className="gap" />
       {children}
-      {editing && <MachineDialog page={page} onClose={() => setEditing(false)} onMotor={(id) => { setEditing(false); open(id); }} />}
+      {editing && (
+        <MachineDialog
+          page={page}
+          onClose={() => setEditing(false)}
+          onMotor={id => {
+            setEditing(false);
+            open(id);
+          }}
+        />
+      )}
       <Drawer open={past} onClose={() => setPast(false)} title="History" size={420}>
         <ol className="history">
-          {page.history.map((e) => (
-            <li key={e.id}><time className="figures">{new Date(e.at).toLocaleString()}</time> {e.what}</li>
+          {page.history.map(e => (
+            <li key={e.id}>
+              <time className="figures">{new Date(e.at).toLocaleString()}</time> {e.what}
+            </li>
           ))}
         </ol>
         {page.history.length === 0 && <p className="soft">Nothing was changed yet.</p>}
@@ -42,7 +66,15 @@ export function MachineHead({ page, motor, children }: { page: Machine; motor: s
   );
 }
 
-function MachineDialog({ page, onClose, onMotor }: { page: Machine; onClose: () => void; onMotor: (id: string) => void }) {
+function MachineDialog({
+  page,
+  onClose,
+  onMotor,
+}: {
+  page: Machine;
+  onClose: () => void;
+  onMotor: (id: string) => void;
+}) {
   const [name, setName] = useState(page.name);
   const [note, setNote] = useState(page.note);
   const [fault, setFault] = useState('');
@@ -54,15 +86,31 @@ function MachineDialog({ page, onClose, onMotor }: { page: Machine; onClose: () 
   const failed = (e: unknown) => setFault(words(e));
   const take = (id: string, title: string) =>
     remove.mutateAsync(id).then(() => {
-      notification.info({ key: id, title: `${title} is taken off`, duration: 20, actions: <Button onClick={() => back.mutateAsync(id).then(() => notification.destroy(id), failed)}>Undo</Button> });
+      notification.info({
+        key: id,
+        title: `${title} is taken off`,
+        duration: 20,
+        actions: (
+          <Button onClick={() => back.mutateAsync(id).then(() => notification.destroy(id), failed)}>Undo</Button>
+        ),
+      });
     }, failed);
   return (
-    <Modal open title="Name, note and motors" onCancel={onClose} okText="Save" onOk={() => save.mutateAsync(undefined as void).then(onClose, failed)} confirmLoading={save.isPending}>
+    <Modal
+      open
+      title="Name, note and motors"
+      onCancel={onClose}
+      okText="Save"
+      onOk={() => save.mutateAsync(undefined as void).then(onClose, failed)}
+      confirmLoading={save.isPending}
+    >
       <label htmlFor="edit-name">Name</label>
-      <Input id="edit-name" value={name} maxLength={80} onChange={(e) => setName(e.target.value)} />
+      <Input id="edit-name" value={name} maxLength={80} onChange={e => setName(e.target.value)} />
       <label htmlFor="edit-note">Note</label>
-      <Input.TextArea id="edit-note" value={note} maxLength={2000} rows={3} onChange={(e) => setNote(e.target.value)} />
-      <p className="soft" style={{ marginTop: 12 }}>Motors on this machine</p>
+      <Input.TextArea id="edit-note" value={note} maxLength={2000} rows={3} onChange={e => setNote(e.target.value)} />
+      <p className="soft" style={{ marginTop: 12 }}>
+        Motors on this machine
+      </p>
       <ul className="motor-list">
         {page.motors.map((m, i) => {
           const title = m.name || m.reading.title || `Motor ${i + 1}`;
@@ -73,8 +121,14 @@ function MachineDialog({ page, onClose, onMotor }: { page: Machine; onClose: () 
           );
         })}
       </ul>
-      <Button onClick={() => add.mutateAsync(`Motor ${page.motors.length + 1}`).then((m) => onMotor(m.id), failed)}>Add a motor</Button>
-      {fault && <p className="problem" role="alert">{fault}</p>}
+      <Button onClick={() => add.mutateAsync(`Motor ${page.motors.length + 1}`).then(m => onMotor(m.id), failed)}>
+        Add a motor
+      </Button>
+      {fault && (
+        <p className="problem" role="alert">
+          {fault}
+        </p>
+      )}
     </Modal>
   );
 }

@@ -3,22 +3,36 @@ import type { Plate, Schemas } from '../api/client';
 import type { Draft } from './draft';
 import './plate.css';
 
-const PlateText = lazy(() => import('./PlateText').then((m) => ({ default: m.PlateText })));
+const PlateText = lazy(() => import('./PlateText').then(m => ({ default: m.PlateText })));
 
 type Name = keyof Plate;
 type Hints = Schemas['StudyReading']['hints'];
 
-interface Field { name: Name; label: string; spoken: string; span: number }
+interface Field {
+  name: Name;
+  label: string;
+  spoken: string;
+  span: number;
+}
 
 const rows: Field[][] = [
-  [{ name: 'output', label: 'Output', spoken: 'Output, hp or kW', span: 6 }, { name: 'rpm', label: 'RPM', spoken: 'Speed in rpm', span: 6 }],
-  [{ name: 'volts', label: 'Volts', spoken: 'Volts', span: 6 }, { name: 'amps', label: 'Amps', spoken: 'Amps', span: 6 }],
   [
-    { name: 'hertz', label: 'Hz', spoken: 'Frequency in hertz', span: 3 }, { name: 'service_factor', label: 'SF', spoken: 'Service factor', span: 3 },
-    { name: 'code', label: 'Code', spoken: 'Code letter', span: 3 }, { name: 'design', label: 'Des.', spoken: 'Design letter', span: 3 },
+    { name: 'output', label: 'Output', spoken: 'Output, hp or kW', span: 6 },
+    { name: 'rpm', label: 'RPM', spoken: 'Speed in rpm', span: 6 },
   ],
   [
-    { name: 'power_factor', label: 'P. factor', spoken: 'Power factor', span: 4 }, { name: 'efficiency', label: 'Eff. %', spoken: 'Efficiency in percent', span: 4 },
+    { name: 'volts', label: 'Volts', spoken: 'Volts', span: 6 },
+    { name: 'amps', label: 'Amps', spoken: 'Amps', span: 6 },
+  ],
+  [
+    { name: 'hertz', label: 'Hz', spoken: 'Frequency in hertz', span: 3 },
+    { name: 'service_factor', label: 'SF', spoken: 'Service factor', span: 3 },
+    { name: 'code', label: 'Code', spoken: 'Code letter', span: 3 },
+    { name: 'design', label: 'Des.', spoken: 'Design letter', span: 3 },
+  ],
+  [
+    { name: 'power_factor', label: 'P. factor', spoken: 'Power factor', span: 4 },
+    { name: 'efficiency', label: 'Eff. %', spoken: 'Efficiency in percent', span: 4 },
     { name: 'locked_rotor', label: 'LR amps', spoken: 'Locked-rotor amps', span: 4 },
   ],
   [
@@ -29,7 +43,14 @@ const rows: Field[][] = [
 ];
 
 /** The nameplate, which is the form: a field where a plate has one. */
-export const PlateForm = memo(function PlateForm({ plate, hints, problems, set, onRest, focus }: {
+export const PlateForm = memo(function PlateForm({
+  plate,
+  hints,
+  problems,
+  set,
+  onRest,
+  focus,
+}: {
   plate: Plate;
   hints: Hints;
   problems: Record<string, string>;
@@ -47,13 +68,22 @@ export const PlateForm = memo(function PlateForm({ plate, hints, problems, set, 
     e.preventDefault();
   };
   return (
-    <form className="plate" aria-label="Nameplate" onSubmit={(e) => e.preventDefault()} autoComplete="off">
+    <form className="plate" aria-label="Nameplate" onSubmit={e => e.preventDefault()} autoComplete="off">
       <div className="plate-head">
         <p className="plate-title">Three-phase motor</p>
-        <button type="button" className="plate-paste" onClick={() => setPasting(true)}>Paste text</button>
+        <button type="button" className="plate-paste" onClick={() => setPasting(true)}>
+          Paste text
+        </button>
       </div>
-      {pasting && <Suspense><PlateText onClose={() => setPasting(false)} onRead={(fields) => set('plate.text', { plate: { ...plate, ...fields } })} /></Suspense>}
-      {rows.map((row) => (
+      {pasting && (
+        <Suspense>
+          <PlateText
+            onClose={() => setPasting(false)}
+            onRead={fields => set('plate.text', { plate: { ...plate, ...fields } })}
+          />
+        </Suspense>
+      )}
+      {rows.map(row => (
         <div key={row[0]!.name} className="plate-row">
           {row.map(({ name, label, spoken, span }) => {
             const text = plate[name];
@@ -65,17 +95,38 @@ export const PlateForm = memo(function PlateForm({ plate, hints, problems, set, 
             return (
               <div key={name} className={`plate-field s${span}${state}`}>
                 <label htmlFor={id + name}>{label}</label>
-                <input id={id + name} name={name} value={text} placeholder={filled ? hint.text : ''} aria-label={spoken} aria-invalid={!!problem}
-                  aria-describedby={problem ? `${id}${name}-says` : undefined} maxLength={80} autoFocus={focus && name === 'output'} title={filled ? `${hint.origin}: ${hint.source}` : undefined}
-                  onChange={(e) => set(`plate.${name}`, { plate: { ...plate, [name]: e.target.value } })} onBlur={onRest} onKeyDown={next} spellCheck={false} />
+                <input
+                  id={id + name}
+                  name={name}
+                  value={text}
+                  placeholder={filled ? hint.text : ''}
+                  aria-label={spoken}
+                  aria-invalid={!!problem}
+                  aria-describedby={problem ? `${id}${name}-says` : undefined}
+                  maxLength={80}
+                  autoFocus={focus && name === 'output'}
+                  title={filled ? `${hint.origin}: ${hint.source}` : undefined}
+                  onChange={e => set(`plate.${name}`, { plate: { ...plate, [name]: e.target.value } })}
+                  onBlur={onRest}
+                  onKeyDown={next}
+                  spellCheck={false}
+                />
                 {(filled || needed) && <em>{needed ? 'needed' : hint!.origin}</em>}
-                {needed && <span id={`${id}${name}-says`} className="visually-hidden">{problem}</span>}
+                {needed && (
+                  <span id={`${id}${name}-says`} className="visually-hidden">
+                    {problem}
+                  </span>
+                )}
               </div>
             );
           })}
-          {row.filter(({ name }) => problems[name] && plate[name] !== '').map(({ name, label }) => (
-            <p key={name} id={`${id}${name}-says`} className="plate-says" role="alert">{label}: {problems[name]}</p>
-          ))}
+          {row
+            .filter(({ name }) => problems[name] && plate[name] !== '')
+            .map(({ name, label }) => (
+              <p key={name} id={`${id}${name}-says`} className="plate-says" role="alert">
+                {label}: {problems[name]}
+              </p>
+            ))}
         </div>
       ))}
     </form>

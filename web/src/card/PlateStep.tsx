@@ -12,12 +12,33 @@ type Set = (field: string, patch: Partial<Draft>) => void;
 const percent = (value: number) => value.toFixed(1).replace('-0.0', '0.0');
 
 const names: [string, string, string][] = [
-  ['joined', 'Joined for', 'V'], ['amps', 'Amps at those volts', 'A'], ['hertz', 'Frequency', 'Hz'], ['rpm', 'Speed', 'rpm'], ['poles', 'Poles', ''],
-  ['power_factor', 'Power factor', ''], ['efficiency', 'Efficiency', '%'], ['service_factor', 'Service factor', ''], ['connection', 'Connection', ''],
+  ['joined', 'Joined for', 'V'],
+  ['amps', 'Amps at those volts', 'A'],
+  ['hertz', 'Frequency', 'Hz'],
+  ['rpm', 'Speed', 'rpm'],
+  ['poles', 'Poles', ''],
+  ['power_factor', 'Power factor', ''],
+  ['efficiency', 'Efficiency', '%'],
+  ['service_factor', 'Service factor', ''],
+  ['connection', 'Connection', ''],
 ];
 
 /** What was understood of the plate, and what had to be taken from tables. */
-export function PlateStep({ motor, stamp, draft, reading, problems, set }: { motor: string; stamp: number; draft: Draft; reading: Schemas['StudyReading']; problems: Record<string, string>; set: Set }) {
+export function PlateStep({
+  motor,
+  stamp,
+  draft,
+  reading,
+  problems,
+  set,
+}: {
+  motor: string;
+  stamp: number;
+  draft: Draft;
+  reading: Schemas['StudyReading'];
+  problems: Record<string, string>;
+  set: Set;
+}) {
   const choices = useChoices();
   const known = Object.keys(reading.hints).length > 0;
   return (
@@ -25,48 +46,104 @@ export function PlateStep({ motor, stamp, draft, reading, problems, set }: { mot
       <Photos motor={motor} />
       <div className="plate-pair">
         <section className="panel">
-          <header><h2>What the plate was taken to say</h2></header>
+          <header>
+            <h2>What the plate was taken to say</h2>
+          </header>
           {!known && <p className="soft">Output and volts are needed; with rpm there is a full first answer.</p>}
           {known && (
             <table className="facts">
-              <thead><tr><th scope="col">Figure</th><th scope="col">Value</th><th scope="col">From</th></tr></thead>
+              <thead>
+                <tr>
+                  <th scope="col">Figure</th>
+                  <th scope="col">Value</th>
+                  <th scope="col">From</th>
+                </tr>
+              </thead>
               <tbody>
                 {names.map(([field, title, unit]) => {
                   const hint = reading.hints[field];
-                  return hint && (
-                    <tr key={field}>
-                      <th scope="row">{title}</th>
-                      <td className="figures">{hint.text} {unit}</td>
-                      <td><span className={`origin ${hint.origin}`}>{hint.origin}</span>: {hint.source}</td>
-                    </tr>
+                  return (
+                    hint && (
+                      <tr key={field}>
+                        <th scope="row">{title}</th>
+                        <td className="figures">
+                          {hint.text} {unit}
+                        </td>
+                        <td>
+                          <span className={`origin ${hint.origin}`}>{hint.origin}</span>: {hint.source}
+                        </td>
+                      </tr>
+                    )
                   );
                 })}
               </tbody>
             </table>
           )}
-          {reading.sound && <p><Figure figure="plate-amps"><span className="link value">From output to input to amps, step by step</span></Figure></p>}
+          {reading.sound && (
+            <p>
+              <Figure figure="plate-amps">
+                <span className="link value">From output to input to amps, step by step</span>
+              </Figure>
+            </p>
+          )}
         </section>
         {reading.sound && <OnSupply motor={motor} stamp={stamp} />}
       </div>
       {reading.choices.length > 1 && (
-      <section className="panel">
-        <header><h2><label htmlFor="joined-for">Joined for</label></h2></header>
-        <Select id="joined-for" className="wide" value={draft.plate.joined} onChange={(joined) => set('plate.joined', { plate: { ...draft.plate, joined } })}
-          options={[{ value: '', label: 'Whatever suits this supply best' }, ...reading.choices.map((c) => ({
-            value: String(c.volts), label: `${c.volts} V${c.connection && `, ${c.connection}`}${c.deduced ? ' (the leads allow it)' : ''}${c.needs && `: ${c.needs} first`}` }))]} />
-      </section>
+        <section className="panel">
+          <header>
+            <h2>
+              <label htmlFor="joined-for">Joined for</label>
+            </h2>
+          </header>
+          <Select
+            id="joined-for"
+            className="wide"
+            value={draft.plate.joined}
+            onChange={joined => set('plate.joined', { plate: { ...draft.plate, joined } })}
+            options={[
+              { value: '', label: 'Whatever suits this supply best' },
+              ...reading.choices.map(c => ({
+                value: String(c.volts),
+                label: [
+                  `${c.volts} V`,
+                  c.connection && `, ${c.connection}`,
+                  c.deduced && ' (the leads allow it)',
+                  c.needs && `: ${c.needs} first`,
+                ]
+                  .filter(Boolean)
+                  .join(''),
+              })),
+            ]}
+          />
+        </section>
       )}
       <section className="panel">
-        <header><h2>The rest of the plate</h2><span className="soft">kept and printed on the job sheet</span></header>
+        <header>
+          <h2>The rest of the plate</h2>
+          <span className="soft">kept and printed on the job sheet</span>
+        </header>
         <div className="rest-grid">
           {choices.data?.rest.map(({ name, title, unit }) => {
             const field = name as keyof Plate;
             return (
               <div key={name}>
-                <label htmlFor={`rest-${name}`}>{title}{unit && `, ${unit}`}</label>
-                <Input id={`rest-${name}`} value={draft.plate[field]} maxLength={60} status={problems[name] ? 'error' : undefined}
-                  onChange={(e) => set(`plate.${name}`, { plate: { ...draft.plate, [field]: e.target.value } })} />
-                {problems[name] && <p className="problem" role="alert">{problems[name]}</p>}
+                <label htmlFor={`rest-${name}`}>
+                  {title}
+                  {unit && `, ${unit}`}
+                </label>
+                <Input
+                  id={`rest-${name}`}
+                  value={draft.plate[field]}
+                  maxLength={60}
+                  status={problems[name] ? 'error' : undefined}
+                  onChange={e => set(`plate.${name}`, { plate: { ...draft.plate, [field]: e.target.value } })}
+                />
+                {problems[name] && (
+                  <p className="problem" role="alert">
+                    {problems[name]}
+                  </p>
+                )}
               </div>
             );
           })}
@@ -74,28 +151,51 @@ export function PlateStep({ motor, stamp, draft, reading, problems, set }: { mot
       </section>
       {reading.sound && (
         <section className="panel">
-          <header><h2>The circuit fitted from it</h2><span className="soft">what it gives back</span></header>
+          <header>
+            <h2>The circuit fitted from it</h2>
+            <span className="soft">what it gives back</span>
+          </header>
           <table className="facts">
-            <thead><tr><th scope="col">Figure</th><th scope="col">Asked</th><th scope="col">Got</th><th scope="col">Off by</th><th scope="col">Kind</th></tr></thead>
+            <thead>
+              <tr>
+                <th scope="col">Figure</th>
+                <th scope="col">Asked</th>
+                <th scope="col">Got</th>
+                <th scope="col">Off by</th>
+                <th scope="col">Kind</th>
+              </tr>
+            </thead>
             <tbody>
-              {reading.residuals.map((r) => (
+              {reading.residuals.map(r => (
                 <tr key={r.name} className={r.holds ? '' : 'bad'}>
                   <th scope="row">{r.name}</th>
                   <td className="figures">{number(r.target)}</td>
                   <td className="figures">{number(r.got)}</td>
                   <td className="figures">{percent(r.error_percent)} %</td>
-                  <td>{r.kind}{!r.holds && ', not met'}</td>
+                  <td>
+                    {r.kind}
+                    {!r.holds && ', not met'}
+                  </td>
                 </tr>
               ))}
             </tbody>
           </table>
-          <p className="soft">Locked-rotor amps are over rated amps, torques over rated torque. A limit is its class’s least or most; a typical figure is only aimed at.</p>
+          <p className="soft">
+            Locked-rotor amps are over rated amps, torques over rated torque. A limit is its class’s least or most; a
+            typical figure is only aimed at.
+          </p>
           <details>
             <summary>Parameters and the bounds they keep</summary>
             <table className="facts">
               <tbody>
-                {reading.parameters.map((p) => (
-                  <tr key={p.name}><th scope="row">{p.name}</th><td className="figures">{number(p.value)}</td><td>{p.unit}, {number(p.low)} to {number(p.high)}</td></tr>
+                {reading.parameters.map(p => (
+                  <tr key={p.name}>
+                    <th scope="row">{p.name}</th>
+                    <td className="figures">{number(p.value)}</td>
+                    <td>
+                      {p.unit}, {number(p.low)} to {number(p.high)}
+                    </td>
+                  </tr>
                 ))}
               </tbody>
             </table>

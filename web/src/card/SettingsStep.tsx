@@ -9,81 +9,234 @@ import type { Draft } from './draft';
 import { kindOf, taken } from './way';
 import './settings.css';
 
-/** What a drive for the motor is to be set to, under our own plain names, with the parameters of the drive at hand beside them. */
-export function SettingsStep({ motor, draft, sound, stamp, set }: { motor: string; draft: Draft; sound: boolean; stamp: number; set: (field: string, patch: Partial<Draft>) => void }) {
+/**
+ * What a drive for the motor is to be set to, under our own plain names, with the parameters of the drive at hand
+ * beside them.
+ */
+export function SettingsStep({
+  motor,
+  draft,
+  sound,
+  stamp,
+  set,
+}: {
+  motor: string;
+  draft: Draft;
+  sound: boolean;
+  stamp: number;
+  set: (field: string, patch: Partial<Draft>) => void;
+}) {
   const profile = draft.way.profile;
   const settings = useQuery({
-    queryKey: ['settings', motor, stamp], enabled: sound, staleTime: Infinity, placeholderData: keepPreviousData,
+    queryKey: ['settings', motor, stamp],
+    enabled: sound,
+    staleTime: Infinity,
+    placeholderData: keepPreviousData,
     queryFn: () => ask(client.GET('/motors/{id}/settings', at(motor))),
   });
-  if (!sound) return <section className="panel empty-step"><h2>No settings from this plate yet</h2><p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p></section>;
-  if (settings.isError) return <p className="problem" role="alert">{words(settings.error)}</p>;
+  if (!sound)
+    return (
+      <section className="panel empty-step">
+        <h2>No settings from this plate yet</h2>
+        <p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p>
+      </section>
+    );
+  if (settings.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(settings.error)}
+      </p>
+    );
   if (!settings.data) return <p className="soft">Making the list…</p>;
   const { entries, profiles, spindle, materials } = settings.data;
   return (
     <div className="settings-all">
-    <section className="panel settings-step">
-      <header>
-        <h2>{kindOf(taken(draft.way)) === 'drive' ? 'Drive settings' : 'If a drive feeds it'}</h2>
-        <label className="idler">Drive at hand <Select aria-label="Drive at hand" value={profile} onChange={(name) => set('way.profile', { way: { ...draft.way, profile: name } })} popupMatchSelectWidth={false}
-          options={[{ value: '', label: 'none in particular' }, ...profiles.map((name) => ({ value: name, label: name }))]} /></label>
-        <label className="idler">Least hertz of the machine’s maker <Numeral keep={`${motor}.least_hertz`} label="Least hertz" value={draft.matters.least_hertz || null} from={0} to={100} placeholder="not known"
-          change={(v) => set('matters.least_hertz', { matters: { ...draft.matters, least_hertz: v ?? 0 } })} /></label>
-        <a href={`/api/motors/${motor}/settings.csv`}>As CSV, with boxes for what it was and is</a>
-      </header>
-      <p className="caution-line">Isolate and wait for the bus before any terminal is touched; prove it dead. Set these before the motor turns, and read them back.</p>
-      <div className="settings-table">
-        <table className="facts">
-          <thead><tr><th scope="col">Setting</th><th scope="col">Set to</th>{profile && <><th scope="col">Parameter</th><th scope="col">Write</th></>}<th scope="col">Why</th><th scope="col">Mostly found at</th></tr></thead>
-          <tbody>
-            {entries.map((e) => (
-              <tr key={e.name}>
-                <th scope="row">{e.title}</th>
-                <td className="figures">{e.value}</td>
-                {profile && <><td className="figures">{e.parameter || <span className="soft">not there</span>}</td><td className="figures">{e.writes}</td></>}
-                <td>{e.why}</td>
-                <td className="soft">{e.wrong}</td>
+      <section className="panel settings-step">
+        <header>
+          <h2>{kindOf(taken(draft.way)) === 'drive' ? 'Drive settings' : 'If a drive feeds it'}</h2>
+          <label className="idler">
+            Drive at hand{' '}
+            <Select
+              aria-label="Drive at hand"
+              value={profile}
+              onChange={name => set('way.profile', { way: { ...draft.way, profile: name } })}
+              popupMatchSelectWidth={false}
+              options={[
+                { value: '', label: 'none in particular' },
+                ...profiles.map(name => ({ value: name, label: name })),
+              ]}
+            />
+          </label>
+          <label className="idler">
+            Least hertz of the machine’s maker{' '}
+            <Numeral
+              keep={`${motor}.least_hertz`}
+              label="Least hertz"
+              value={draft.matters.least_hertz || null}
+              from={0}
+              to={100}
+              placeholder="not known"
+              change={v => set('matters.least_hertz', { matters: { ...draft.matters, least_hertz: v ?? 0 } })}
+            />
+          </label>
+          <a href={`/api/motors/${motor}/settings.csv`}>As CSV, with boxes for what it was and is</a>
+        </header>
+        <p className="caution-line">
+          Isolate and wait for the bus before any terminal is touched; prove it dead. Set these before the motor turns,
+          and read them back.
+        </p>
+        <div className="settings-table">
+          <table className="facts">
+            <thead>
+              <tr>
+                <th scope="col">Setting</th>
+                <th scope="col">Set to</th>
+                {profile && (
+                  <>
+                    <th scope="col">Parameter</th>
+                    <th scope="col">Write</th>
+                  </>
+                )}
+                <th scope="col">Why</th>
+                <th scope="col">Mostly found at</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </section>
-    <SpindleSpeeds spindle={spindle} materials={materials} draft={draft} set={set} />
+            </thead>
+            <tbody>
+              {entries.map(e => (
+                <tr key={e.name}>
+                  <th scope="row">{e.title}</th>
+                  <td className="figures">{e.value}</td>
+                  {profile && (
+                    <>
+                      <td className="figures">{e.parameter || <span className="soft">not there</span>}</td>
+                      <td className="figures">{e.writes}</td>
+                    </>
+                  )}
+                  <td>{e.why}</td>
+                  <td className="soft">{e.wrong}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      </section>
+      <SpindleSpeeds spindle={spindle} materials={materials} draft={draft} set={set} />
     </div>
   );
 }
 
 /** The spindle's steps over the frequencies, with the torque there, and the step for a tool. */
-function SpindleSpeeds({ spindle, materials, draft, set }: { spindle: Schemas['StudySpindle']; materials: Schemas['DriveMaterial'][]; draft: Draft; set: (field: string, patch: Partial<Draft>) => void }) {
+function SpindleSpeeds({
+  spindle,
+  materials,
+  draft,
+  set,
+}: {
+  spindle: Schemas['StudySpindle'];
+  materials: Schemas['DriveMaterial'][];
+  draft: Draft;
+  set: (field: string, patch: Partial<Draft>) => void;
+}) {
   const { matters } = draft;
-  const change = (patch: Partial<Draft['matters']>) => set(`matters.${Object.keys(patch).join()}`, { matters: { ...matters, ...patch } });
-  const hertz = spindle.rows[0]?.points.map((p) => p.hertz) ?? [];
+  const change = (patch: Partial<Draft['matters']>) =>
+    set(`matters.${Object.keys(patch).join()}`, { matters: { ...matters, ...patch } });
+  const hertz = spindle.rows[0]?.points.map(p => p.hertz) ?? [];
   const cut = spindle.cut;
+  const got = cut && whole(cut.got_rpm);
   return (
     <section className="panel spindle">
-      <header><h2>Spindle speeds</h2><span className="soft">rpm, and N·m for good, at each step and frequency</span></header>
+      <header>
+        <h2>Spindle speeds</h2>
+        <span className="soft">rpm, and N·m for good, at each step and frequency</span>
+      </header>
       <div className="spindle-fields">
-        <label>Steps, spindle over motor <Input aria-label="Steps of the spindle" value={matters.steps} maxLength={160} placeholder="0.5, 80/160, 1:2" aria-invalid={!!spindle.problems.steps} onChange={(e) => change({ steps: e.target.value })} /></label>
-        <label>Tool, mm or in <Input aria-label="Diameter of the tool" value={matters.tool} maxLength={40} placeholder="12 mm" aria-invalid={!!spindle.problems.tool} onChange={(e) => change({ tool: e.target.value })} /></label>
-        <label>in <Select aria-label="Material" value={matters.material} onChange={(material) => change({ material })} popupMatchSelectWidth={false} options={[{ value: '', label: 'material' }, ...materials.map((m) => ({ value: m.name, label: `${m.title}, ${whole(m.metre_per_minute)} m/min` }))]} /></label>
+        <label>
+          Steps, spindle over motor{' '}
+          <Input
+            aria-label="Steps of the spindle"
+            value={matters.steps}
+            maxLength={160}
+            placeholder="0.5, 80/160, 1:2"
+            aria-invalid={!!spindle.problems.steps}
+            onChange={e => change({ steps: e.target.value })}
+          />
+        </label>
+        <label>
+          Tool, mm or in{' '}
+          <Input
+            aria-label="Diameter of the tool"
+            value={matters.tool}
+            maxLength={40}
+            placeholder="12 mm"
+            aria-invalid={!!spindle.problems.tool}
+            onChange={e => change({ tool: e.target.value })}
+          />
+        </label>
+        <label>
+          in{' '}
+          <Select
+            aria-label="Material"
+            value={matters.material}
+            onChange={material => change({ material })}
+            popupMatchSelectWidth={false}
+            options={[
+              { value: '', label: 'material' },
+              ...materials.map(m => ({ value: m.name, label: `${m.title}, ${whole(m.metre_per_minute)} m/min` })),
+            ]}
+          />
+        </label>
       </div>
-      {Object.values(spindle.problems).map((says) => <p key={says} className="problem" role="alert">{says}</p>)}
+      {Object.values(spindle.problems).map(says => (
+        <p key={says} className="problem" role="alert">
+          {says}
+        </p>
+      ))}
       {cut && (
         <p className={cut.reached ? 'cut' : 'cut problem'}>
-          {cut.reached ? <>Step <b>{cut.gear}</b> at <b className="figures">{number(cut.hertz)} Hz</b>: {whole(cut.got_rpm)} rpm with {number(Number(cut.torque_nm.toPrecision(3)))} N·m; {whole(cut.rpm)} rpm are wanted.</>
-            : <>No step comes to {whole(cut.rpm)} rpm; the nearest is {cut.gear} at {number(cut.hertz)} Hz with {whole(cut.got_rpm)}.</>}
+          {cut.reached ? (
+            <>
+              Step <b>{cut.gear}</b> at <b className="figures">{number(cut.hertz)} Hz</b>: {got} rpm with{' '}
+              {number(Number(cut.torque_nm.toPrecision(3)))} N·m; {whole(cut.rpm)} rpm are wanted.
+            </>
+          ) : (
+            <>
+              No step comes to {whole(cut.rpm)} rpm; the nearest is {cut.gear} at {number(cut.hertz)} Hz with {got}.
+            </>
+          )}
         </p>
       )}
       {spindle.rows.length > 0 && (
         <div className="spindle-both">
-        <div className="picture"><SpindleCurve spindle={spindle} /></div>
-        <div className="settings-table">
-          <table className="facts">
-            <thead><tr><th scope="col">Step</th>{hertz.map((h) => <th key={h} scope="col">{number(Number(h.toPrecision(3)))} Hz</th>)}</tr></thead>
-            <tbody>{spindle.rows.map((r, i) => <tr key={i}><th scope="row">{r.title}</th>{r.points.map((p) => <td key={p.hertz} className="figures">{whole(p.rpm)}<span className="soft"> · {number(Number(p.torque_nm.toPrecision(2)))}</span></td>)}</tr>)}</tbody>
-          </table>
-        </div>
+          <div className="picture">
+            <SpindleCurve spindle={spindle} />
+          </div>
+          <div className="settings-table">
+            <table className="facts">
+              <thead>
+                <tr>
+                  <th scope="col">Step</th>
+                  {hertz.map(h => (
+                    <th key={h} scope="col">
+                      {number(Number(h.toPrecision(3)))} Hz
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {spindle.rows.map((r, i) => (
+                  <tr key={i}>
+                    <th scope="row">{r.title}</th>
+                    {r.points.map(p => (
+                      <td key={p.hertz} className="figures">
+                        {whole(p.rpm)}
+                        <span className="soft"> · {number(Number(p.torque_nm.toPrecision(2)))}</span>
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         </div>
       )}
     </section>

@@ -3,7 +3,12 @@ import type { Schemas } from '../api/client';
 import type { Draft } from './draft';
 
 type Shaft = Schemas['LoadTyped'];
-export interface ShaftField { name: keyof Shaft; label: string; spoken: string; hint: string }
+export interface ShaftField {
+  name: keyof Shaft;
+  label: string;
+  spoken: string;
+  hint: string;
+}
 
 /** What a start must bring up: an inertia that is known, or a stop by stopwatch. */
 export const inertiaFields: ShaftField[] = [
@@ -22,7 +27,12 @@ export const dutyFields: ShaftField[] = [
 ];
 
 /** Fields of the shaft and its duty, kept as typed; what was not understood is said under its field. */
-export const ShaftForm = memo(function ShaftForm({ fields, shaft, problems, set }: {
+export const ShaftForm = memo(function ShaftForm({
+  fields,
+  shaft,
+  problems,
+  set,
+}: {
   fields: ShaftField[];
   shaft: Shaft;
   problems: Record<string, string>;
@@ -30,15 +40,29 @@ export const ShaftForm = memo(function ShaftForm({ fields, shaft, problems, set 
 }) {
   const id = useId();
   return (
-    <form className="shaft-form" onSubmit={(e) => e.preventDefault()} autoComplete="off">
+    <form className="shaft-form" onSubmit={e => e.preventDefault()} autoComplete="off">
       {fields.map(({ name, label, spoken, hint }) => {
         const problem = problems[`shaft.${name}`];
         return (
           <div key={name} className={problem ? 'wrong' : undefined}>
             <label htmlFor={id + name}>{label}</label>
-            <input id={id + name} name={name} value={shaft[name]} placeholder={hint} aria-label={spoken} aria-invalid={!!problem} aria-describedby={problem ? `${id}${name}-says` : undefined}
-              maxLength={60} spellCheck={false} onChange={(e) => set(`shaft.${name}`, { shaft: { ...shaft, [name]: e.target.value } })} />
-            {problem && <p id={`${id}${name}-says`} className="problem" role="alert">{problem}</p>}
+            <input
+              id={id + name}
+              name={name}
+              value={shaft[name]}
+              placeholder={hint}
+              aria-label={spoken}
+              aria-invalid={!!problem}
+              aria-describedby={problem ? `${id}${name}-says` : undefined}
+              maxLength={60}
+              spellCheck={false}
+              onChange={e => set(`shaft.${name}`, { shaft: { ...shaft, [name]: e.target.value } })}
+            />
+            {problem && (
+              <p id={`${id}${name}-says`} className="problem" role="alert">
+                {problem}
+              </p>
+            )}
           </div>
         );
       })}
@@ -47,12 +71,26 @@ export const ShaftForm = memo(function ShaftForm({ fields, shaft, problems, set 
 });
 
 /** What is noted of the shaft and of how it works, for a route that has no picture of its own for it. */
-export function ShaftPanel({ draft, problems, set }: { draft: Draft; problems: Record<string, string>; set: (field: string, patch: Partial<Draft>) => void }) {
+export function ShaftPanel({
+  draft,
+  problems,
+  set,
+}: {
+  draft: Draft;
+  problems: Record<string, string>;
+  set: (field: string, patch: Partial<Draft>) => void;
+}) {
   return (
     <section className="panel whole">
-      <header><h2>What it brings up</h2><span className="soft">left empty, by the kind of machine</span></header>
+      <header>
+        <h2>What it brings up</h2>
+        <span className="soft">left empty, by the kind of machine</span>
+      </header>
       <ShaftForm fields={inertiaFields} shaft={draft.shaft} problems={problems} set={set} />
-      <header><h2>How it works</h2><span className="soft">minutes, or with h</span></header>
+      <header>
+        <h2>How it works</h2>
+        <span className="soft">minutes, or with h</span>
+      </header>
       <ShaftForm fields={dutyFields} shaft={draft.shaft} problems={problems} set={set} />
     </section>
   );

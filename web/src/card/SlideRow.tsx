@@ -5,7 +5,16 @@ import { number } from '../parts/number';
 import { Numeral } from '../parts/Numeral';
 
 /** A slider with its figure beside it: it moves with the hand, and what is let go of is kept. */
-export function SlideRow({ name, label, value, most, step, unit, slide, keep }: {
+export function SlideRow({
+  name,
+  label,
+  value,
+  most,
+  step,
+  unit,
+  slide,
+  keep,
+}: {
   name: string;
   label: string;
   value: number;
@@ -19,10 +28,29 @@ export function SlideRow({ name, label, value, most, step, unit, slide, keep }: 
   const written = useDeferredValue(value); // the pictures come before the figure beside the slider
   return (
     <div className="slide">
-      <span id={`slide-${name}`} className="slide-label">{label}</span>
-      <Slider min={0} max={most} step={step} value={value} tooltip={{ open: false }} ariaLabelledByForHandle={`slide-${name}`}
-        ariaValueTextFormatterForHandle={(v) => `${v} ${unit}`} onChange={slide} onChangeComplete={keep} />
-      <Numeral keep={`slide.${pathname}${search}.${name}`} label={`${label} in ${unit}`} value={Number(number(written))} from={0} to={most} unit={unit} change={(v) => v !== null && keep(v)} />
+      <span id={`slide-${name}`} className="slide-label">
+        {label}
+      </span>
+      <Slider
+        min={0}
+        max={most}
+        step={step}
+        value={value}
+        tooltip={{ open: false }}
+        ariaLabelledByForHandle={`slide-${name}`}
+        ariaValueTextFormatterForHandle={v => `${v} ${unit}`}
+        onChange={slide}
+        onChangeComplete={keep}
+      />
+      <Numeral
+        keep={`slide.${pathname}${search}.${name}`}
+        label={`${label} in ${unit}`}
+        value={Number(number(written))}
+        from={0}
+        to={most}
+        unit={unit}
+        change={v => v !== null && keep(v)}
+      />
     </div>
   );
 }

@@ -4,18 +4,45 @@ import type { Draft } from './draft';
 import { keep, take, taken, type RouteName } from './way';
 
 /** Which route the Size step shows: the one taken, one kept beside it, or any other to look at. */
-export function WaySelect({ draft, seen, look, set }: { draft: Draft; seen: RouteName; look: (route: RouteName) => void; set: (field: string, patch: Partial<Draft>) => void }) {
+export function WaySelect({
+  draft,
+  seen,
+  look,
+  set,
+}: {
+  draft: Draft;
+  seen: RouteName;
+  look: (route: RouteName) => void;
+  set: (field: string, patch: Partial<Draft>) => void;
+}) {
   const routes = useChoices().data?.routes ?? [];
   const { way } = draft;
   const mark = (name: string) => (name === way.route ? ' · taken' : way.kept.includes(name) ? ' · kept' : '');
   const order = (name: string) => (name === taken(way) ? 0 : way.kept.includes(name) ? 1 : 2);
-  const options = [...routes].sort((a, b) => order(a.name) - order(b.name)).map((r) => ({ value: r.name as RouteName, label: r.title + mark(r.name) }));
+  const options = [...routes]
+    .sort((a, b) => order(a.name) - order(b.name))
+    .map(r => ({ value: r.name as RouteName, label: r.title + mark(r.name) }));
   const kept = way.kept.includes(seen);
   return (
     <div className="way-select">
-      <Select aria-label="Route shown" value={seen} options={options} onChange={look} popupMatchSelectWidth={false} listHeight={420} />
-      {way.route !== seen && <Button type="primary" onClick={() => set('way.route', { way: take(way, seen) })}>Take it</Button>}
-      {way.route !== '' && way.route !== seen && <Button onClick={() => set('way.kept', { way: keep(way, seen, !kept) })}>{kept ? 'Keep it no more' : 'Keep beside'}</Button>}
+      <Select
+        aria-label="Route shown"
+        value={seen}
+        options={options}
+        onChange={look}
+        popupMatchSelectWidth={false}
+        listHeight={420}
+      />
+      {way.route !== seen && (
+        <Button type="primary" onClick={() => set('way.route', { way: take(way, seen) })}>
+          Take it
+        </Button>
+      )}
+      {way.route !== '' && way.route !== seen && (
+        <Button onClick={() => set('way.kept', { way: keep(way, seen, !kept) })}>
+          {kept ? 'Keep it no more' : 'Keep beside'}
+        </Button>
+      )}
     </div>
   );
 }

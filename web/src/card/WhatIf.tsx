@@ -11,7 +11,21 @@ type Set = (field: string, patch: Partial<Draft>) => void;
 const trialOf: Record<Field, keyof Trial> = { run_microfarad: 'run', start_microfarad: 'start', load_share: 'share' };
 
 /** Sliders for the capacitors and the load; what is let go of is kept. */
-export function WhatIf({ answer, draft, set, stamp, attempt, run: withRun }: { answer: Schemas['CapacitorAnswer']; draft: Draft; set: Set; stamp: number; attempt: Attempt; run: boolean }) {
+export function WhatIf({
+  answer,
+  draft,
+  set,
+  stamp,
+  attempt,
+  run: withRun,
+}: {
+  answer: Schemas['CapacitorAnswer'];
+  draft: Draft;
+  set: Set;
+  stamp: number;
+  attempt: Attempt;
+  run: boolean;
+}) {
   const { live } = answer;
   const run = draft.run_microfarad ?? live.run_microfarad;
   const start = draft.start_microfarad ?? live.start_microfarad;
@@ -19,8 +33,28 @@ export function WhatIf({ answer, draft, set, stamp, attempt, run: withRun }: { a
   const common = { stamp, set, attempt };
   return (
     <div className="sliders">
-      {withRun && <Slide field="run_microfarad" label="Run" value={run} most={Math.max(answer.most_microfarad, draft.run_microfarad ?? 0)} step={1} unit="µF" scale={1} {...common} />}
-      <Slide field="start_microfarad" label="Start" value={start} most={Math.max(answer.most_start_microfarad, draft.start_microfarad ?? 0)} step={5} unit="µF" scale={1} {...common} />
+      {withRun && (
+        <Slide
+          field="run_microfarad"
+          label="Run"
+          value={run}
+          most={Math.max(answer.most_microfarad, draft.run_microfarad ?? 0)}
+          step={1}
+          unit="µF"
+          scale={1}
+          {...common}
+        />
+      )}
+      <Slide
+        field="start_microfarad"
+        label="Start"
+        value={start}
+        most={Math.max(answer.most_start_microfarad, draft.start_microfarad ?? 0)}
+        step={5}
+        unit="µF"
+        scale={1}
+        {...common}
+      />
       <Slide field="load_share" label="Load" value={share} most={100} step={1} unit="%" scale={100} {...common} />
       <Driven load={draft.load} reversed={draft.reversed} set={set} attempt={attempt} />
     </div>
@@ -31,7 +65,18 @@ export function WhatIf({ answer, draft, set, stamp, attempt, run: withRun }: { a
  * One slider. What is being tried is its own until it is saved, so that nothing
  * else is drawn before the answer to it is there.
  */
-const Slide = memo(function Slide({ field, label, value, most, step, unit, scale, stamp, set, attempt }: {
+const Slide = memo(function Slide({
+  field,
+  label,
+  value,
+  most,
+  step,
+  unit,
+  scale,
+  stamp,
+  set,
+  attempt,
+}: {
   field: Field;
   label: string;
   value: number;
@@ -45,25 +90,61 @@ const Slide = memo(function Slide({ field, label, value, most, step, unit, scale
 }) {
   const [tried, setTried] = useState<number | null>(null);
   useEffect(() => setTried(null), [stamp]);
-  const slide = useCallback((v: number) => {
-    attempt((t) => ({ ...t, [trialOf[field]]: v / scale }));
-    setTried(v / scale);
-  }, [field, scale, attempt]);
+  const slide = useCallback(
+    (v: number) => {
+      attempt(t => ({ ...t, [trialOf[field]]: v / scale }));
+      setTried(v / scale);
+    },
+    [field, scale, attempt],
+  );
   const keep = (v: number) => {
     slide(v);
     set(field, { [field]: v / scale });
   };
-  return <SlideRow name={field} label={label} value={(tried ?? value) * scale} most={most} step={step} unit={unit} slide={slide} keep={keep} />;
+  return (
+    <SlideRow
+      name={field}
+      label={label}
+      value={(tried ?? value) * scale}
+      most={most}
+      step={step}
+      unit={unit}
+      slide={slide}
+      keep={keep}
+    />
+  );
 });
 
 /** What the motor drives, and which way round. */
-export const Driven = memo(function Driven({ load, reversed, set, attempt }: { load: string; /** Left out where leads are exchanged instead. */ reversed?: boolean; set: Set; attempt?: Attempt }) {
+export const Driven = memo(function Driven({
+  load,
+  reversed,
+  set,
+  attempt,
+}: {
+  load: string;
+  /** Left out where leads are exchanged instead. */ reversed?: boolean;
+  set: Set;
+  attempt?: Attempt;
+}) {
   const kinds = useChoices().data?.loads;
-  const options = useMemo(() => kinds?.map((k) => ({ value: k.name, label: k.title })), [kinds]);
+  const options = useMemo(() => kinds?.map(k => ({ value: k.name, label: k.title })), [kinds]);
   return (
     <div className="slide-foot">
-      <Select aria-label="What it drives" value={load} options={options} onChange={(name) => { attempt?.(() => ({})); set('load', { load: name, load_share: null }); }} />
-      {reversed !== undefined && <Checkbox checked={reversed} onChange={(e) => set('reversed', { reversed: e.target.checked })}>Other way</Checkbox>}
+      <Select
+        aria-label="What it drives"
+        value={load}
+        options={options}
+        onChange={name => {
+          attempt?.(() => ({}));
+          set('load', { load: name, load_share: null });
+        }}
+      />
+      {reversed !== undefined && (
+        <Checkbox checked={reversed} onChange={e => set('reversed', { reversed: e.target.checked })}>
+          Other way
+        </Checkbox>
+      )}
     </div>
   );
 });

@@ -9,43 +9,88 @@ import { SectionTable } from '../sheet/SectionTable';
 import type { Draft } from './draft';
 
 /** The checklist first, then the circuit with its parts and cautions. */
-export function WireStep({ motor, draft, sound, stamp, set }: { motor: string; draft: Draft; sound: boolean; stamp: number; set: (field: string, patch: Partial<Draft>) => void }) {
+export function WireStep({
+  motor,
+  draft,
+  sound,
+  stamp,
+  set,
+}: {
+  motor: string;
+  draft: Draft;
+  sound: boolean;
+  stamp: number;
+  set: (field: string, patch: Partial<Draft>) => void;
+}) {
   const choices = useChoices();
   const [shown, setShown] = useState(false);
-  const sheet = useQuery({ queryKey: [...keys.sheet(motor), stamp], enabled: sound, queryFn: () => ask(client.GET('/motors/{id}/sheet', at(motor))), placeholderData: (old) => old });
+  const sheet = useQuery({
+    queryKey: [...keys.sheet(motor), stamp],
+    enabled: sound,
+    queryFn: () => ask(client.GET('/motors/{id}/sheet', at(motor))),
+    placeholderData: old => old,
+  });
   if (!sound) return <p className="panel">The plate must be cleared up before anything can be wired from it.</p>;
   const list = choices.data?.checklist ?? [];
-  const all = list.length > 0 && list.every((item) => draft.mine.includes(item.name));
+  const all = list.length > 0 && list.every(item => draft.mine.includes(item.name));
   return (
     <div className="wire-step">
       <section className="panel checklist">
         <details open={!all}>
-          <summary><h2>Is this mine to do?</h2>{all && <span className="soft">All {list.length} are ticked.</span>}</summary>
-          {list.map((item) => (
-            <Checkbox key={item.name} checked={draft.mine.includes(item.name)}
-              onChange={(e) => set(`mine.${item.name}`, { mine: e.target.checked ? [...draft.mine, item.name] : draft.mine.filter((n) => n !== item.name) })}>
+          <summary>
+            <h2>Is this mine to do?</h2>
+            {all && <span className="soft">All {list.length} are ticked.</span>}
+          </summary>
+          {list.map(item => (
+            <Checkbox
+              key={item.name}
+              checked={draft.mine.includes(item.name)}
+              onChange={e =>
+                set(`mine.${item.name}`, {
+                  mine: e.target.checked ? [...draft.mine, item.name] : draft.mine.filter(n => n !== item.name),
+                })
+              }
+            >
               {item.says}
             </Checkbox>
           ))}
         </details>
-        {!all && <p className="verdict caution-box"><b>Not every line is true.</b> Then this is a licensed electrician’s work: hand over the job sheet, which carries the drawing.</p>}
+        {!all && (
+          <p className="verdict caution-box">
+            <b>Not every line is true.</b> Then this is a licensed electrician’s work: hand over the job sheet, which
+            carries the drawing.
+          </p>
+        )}
         {!all && !shown && <Button onClick={() => setShown(true)}>Show the drawing to talk it over</Button>}
       </section>
-      {sheet.isError && <p className="problem" role="alert">{words(sheet.error)}</p>}
+      {sheet.isError && (
+        <p className="problem" role="alert">
+          {words(sheet.error)}
+        </p>
+      )}
       {(all || shown) && sheet.data && (
         <>
           <section className="panel drawing-panel">
-            <header><h2>Circuit</h2><a href={`/api/motors/${motor}/circuit.svg`}>Drawing as SVG</a></header>
+            <header>
+              <h2>Circuit</h2>
+              <a href={`/api/motors/${motor}/circuit.svg`}>Drawing as SVG</a>
+            </header>
             <DrawingView drawing={sheet.data.drawing} />
           </section>
           <div className="two">
-            {sheet.data.sections.slice(1).map((s) => <section className="panel" key={s.title}><SectionTable section={s} open /></section>)}
+            {sheet.data.sections.slice(1).map(s => (
+              <section className="panel" key={s.title}>
+                <SectionTable section={s} open />
+              </section>
+            ))}
           </div>
         </>
       )}
       {sheet.data && (
         <section className="panel">
-          <header><h2>Cautions</h2></header>
+          <header>
+            <h2>Cautions</h2>
+          </header>
           <Verdicts verdicts={sheet.data.cautions} />
         </section>
       )}

@@ -7,17 +7,38 @@ import { clock, say } from '../frame/saving';
 export type Draft = Omit<Schemas['MotorChange'], 'version'>;
 
 const draftOf = (m: Motor): Draft => ({
-  name: m.name, plate: m.plate, load: m.load, load_share: m.load_share, run_microfarad: m.run_microfarad,
-  start_microfarad: m.start_microfarad, reversed: m.reversed, mine: m.mine, leads: m.leads, shaft: m.shaft, matters: m.matters, way: m.way,
+  name: m.name,
+  plate: m.plate,
+  load: m.load,
+  load_share: m.load_share,
+  run_microfarad: m.run_microfarad,
+  start_microfarad: m.start_microfarad,
+  reversed: m.reversed,
+  mine: m.mine,
+  leads: m.leads,
+  shaft: m.shaft,
+  matters: m.matters,
+  way: m.way,
 });
 /** Writes a value with its keys in order, whatever order they were typed in. */
 const written = (value: unknown) =>
-  JSON.stringify(value, (_, v: unknown) => (v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v));
+  JSON.stringify(value, (_, v: unknown) =>
+    v && typeof v === 'object' && !Array.isArray(v)
+      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : v,
+  );
 const same = (a: Draft, b: Draft) => written(a) === written(b);
 const shelf = (id: string) => `brackmoor.draft.${id}`;
 
-/** What this browser keeps of a motor until it has arrived: the draft, the version it was made from, and what was last sent. */
-interface Kept { version: number; draft: Draft; sent?: Draft }
+/**
+ * What this browser keeps of a motor until it has arrived: the draft, the version it was made from, and what was last
+ * sent.
+ */
+interface Kept {
+  version: number;
+  draft: Draft;
+  sent?: Draft;
+}
 
 /** What was typed but never reached the server, from this browser. */
 function kept(id: string): Kept | null {
@@ -76,13 +97,13 @@ export function useDraft(motor: Motor, machine: string) {
   }, []);
 
   const set = useCallback((field: string, patch: Partial<Draft>) => {
-    setDraft((now) => {
+    setDraft(now => {
       const next = { ...now, ...patch };
       if (same(now, next)) return now;
       if (past.current.at(-1)?.field !== field) past.current = [...past.current.slice(-49), { field, draft: now }];
       return next;
     });
-    setFault((f) => (f?.status === 409 ? f : null));
+    setFault(f => (f?.status === 409 ? f : null));
   }, []);
   /** Ends a run of changes to one field, so that undo takes them back together. */
   const rest = useCallback(() => {
@@ -98,16 +119,22 @@ export function useDraft(motor: Motor, machine: string) {
     keep({ version, draft, sent: sending.current?.draft });
     if (fault && fault.status !== 0) return;
     const timer = setTimeout(async () => {
-      if (sending.current) return setRetry((n) => n + 1);
+      if (sending.current) return setRetry(n => n + 1);
       keep({ version, draft, sent: draft });
-      sending.current = { draft, saved: ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } })) };
+      sending.current = {
+        draft,
+        saved: ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } })),
+      };
       say({ text: 'Saving…', bad: false });
       try {
         const saved = await sending.current.saved;
         setBase(saved);
         setVersion(saved.version);
         setFault(null);
-        queries.setQueryData<Machine>(keys.machine(machine), (page) => page && { ...page, motors: page.motors.map((m) => (m.id === saved.id ? saved : m)) });
+        queries.setQueryData<Machine>(
+          keys.machine(machine),
+          page => page && { ...page, motors: page.motors.map(m => (m.id === saved.id ? saved : m)) },
+        );
         void queries.invalidateQueries({ queryKey: keys.sheet(motor.id) });
         void queries.invalidateQueries({ queryKey: ['shop'] });
         say({ text: `Saved ${clock()}`, bad: false, undo: past.current.length > 0 ? undo : undefined });
@@ -115,7 +142,7 @@ export function useDraft(motor: Motor, machine: string) {
         const problem = e instanceof Problem ? e : new Problem(0, words(e));
         setFault(problem);
         say({ text: problem.status === 0 ? 'Not saved: no connection. Kept here.' : 'Not saved', bad: true });
-        if (problem.status === 0) setTimeout(() => setRetry((n) => n + 1), 2000);
+        if (problem.status === 0) setTimeout(() => setRetry(n => n + 1), 2000);
       } finally {
         sending.current = null;
       }
@@ -141,22 +168,35 @@ export function useDraft(motor: Motor, machine: string) {
     const send = async () => {
       const under = sending.current;
       const last = under ? (await under.saved).version : version;
-      if (!under || !same(under.draft, draft)) await ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version: last } }));
+      if (!under || !same(under.draft, draft))
+        await ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version: last } }));
       localStorage.removeItem(shelf(motor.id));
-      await Promise.all([keys.sheet(motor.id), ['shop'], keys.machine(machine)].map((queryKey) => queries.invalidateQueries({ queryKey })));
+      await Promise.all(
+        [keys.sheet(motor.id), ['shop'], keys.machine(machine)].map(queryKey =>
+          queries.invalidateQueries({ queryKey }),
+        ),
+      );
     };
     leaving.current = () => {
-      if (dirty && !fault) send().catch(() => {}); // then it stays in this browser, and is sent when the card is opened again
+      // Where that fails it stays in this browser, and is sent when the card is opened again.
+      if (dirty && !fault) send().catch(() => {});
     };
   });
-  useEffect(() => () => {
-    leaving.current();
-    say({ text: '', bad: false });
-  }, []);
+  useEffect(
+    () => () => {
+      leaving.current();
+      say({ text: '', bad: false });
+    },
+    [],
+  );
 
   const read = async () => {
-    const page = await queries.fetchQuery({ queryKey: keys.machine(machine), queryFn: () => ask(client.GET('/machines/{id}', at(machine))), staleTime: 0 });
-    return page.motors.find((m) => m.id === motor.id);
+    const page = await queries.fetchQuery({
+      queryKey: keys.machine(machine),
+      queryFn: () => ask(client.GET('/machines/{id}', at(machine))),
+      staleTime: 0,
+    });
+    return page.motors.find(m => m.id === motor.id);
   };
   /** Answers to a conflict: the other window's values, or these ones on top of it. */
   const takeTheirs = async () => {

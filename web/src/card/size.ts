@@ -12,15 +12,45 @@ export interface Trial {
 /** Changes what is tried. */
 export type Attempt = (change: (trial: Trial) => Trial) => void;
 
-const read = (motor: string, route: RouteName) => ask(client.GET('/motors/{id}/size', { params: { path: { id: motor }, query: { route } } }));
+const read = (motor: string, route: RouteName) =>
+  ask(client.GET('/motors/{id}/size', { params: { path: { id: motor }, query: { route } } }));
 
 /** The quick answer to a trial, with the schools and workings of the whole one. */
 async function follow(motor: string, route: RouteName, trial: Trial, whole: Size): Promise<Size> {
   const { live } = whole.answer;
-  const query = { route, run: trial.run ?? live.run_microfarad, start: trial.start ?? live.start_microfarad, share: trial.share ?? live.load_share, quick: true };
+  const query = {
+    route,
+    run: trial.run ?? live.run_microfarad,
+    start: trial.start ?? live.start_microfarad,
+    share: trial.share ?? live.load_share,
+    quick: true,
+  };
   const quick = await ask(client.GET('/motors/{id}/size', { params: { path: { id: motor }, query } }));
-  const { schools, start_schools, output_schools, workings, usable_bare, model_run_microfarad, model_start_microfarad, model_kept } = whole.answer;
-  return { ...quick, usable: whole.usable, answer: { ...quick.answer, schools, start_schools, output_schools, workings, usable_bare, model_run_microfarad, model_start_microfarad, model_kept } };
+  const {
+    schools,
+    start_schools,
+    output_schools,
+    workings,
+    usable_bare,
+    model_run_microfarad,
+    model_start_microfarad,
+    model_kept,
+  } = whole.answer;
+  return {
+    ...quick,
+    usable: whole.usable,
+    answer: {
+      ...quick.answer,
+      schools,
+      start_schools,
+      output_schools,
+      workings,
+      usable_bare,
+      model_run_microfarad,
+      model_start_microfarad,
+      model_kept,
+    },
+  };
 }
 
 /**
@@ -57,10 +87,13 @@ export function useSize(motor: string, route: RouteName, sound: boolean, stamp: 
     busy.current = false;
   }, []);
 
-  const attempt: Attempt = useCallback((change) => {
-    wanted.current = { ...wanted.current, trial: change(wanted.current.trial) };
-    void pump();
-  }, [pump]);
+  const attempt: Attempt = useCallback(
+    change => {
+      wanted.current = { ...wanted.current, trial: change(wanted.current.trial) };
+      void pump();
+    },
+    [pump],
+  );
 
   useEffect(() => {
     wanted.current = { version: sound ? JSON.stringify([motor, route, stamp]) : '', motor, route, trial: {} };

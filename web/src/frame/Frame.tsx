@@ -12,7 +12,11 @@ export function Frame() {
     <div className="frame">
       <nav className="spine" aria-label="Places">
         <img className="mark" src="/icon.svg" alt="" />
-        <NavLink to="/" end className={() => (pathname.startsWith('/motors') || pathname.startsWith('/rulebook') ? '' : 'active')}>
+        <NavLink
+          to="/"
+          end
+          className={() => (pathname.startsWith('/motors') || pathname.startsWith('/rulebook') ? '' : 'active')}
+        >
           <ToolOutlined aria-hidden="true" />
           Machines
         </NavLink>
@@ -24,8 +28,14 @@ export function Frame() {
       <header className="topbar">
         <ShopMenu />
         <span className="gap" />
-        <span className={saving.bad ? 'saved bad' : 'saved'} role="status">{saving.text}</span>
-        {saving.undo && <Button type="text" onClick={saving.undo}>Undo</Button>}
+        <span className={saving.bad ? 'saved bad' : 'saved'} role="status">
+          {saving.text}
+        </span>
+        {saving.undo && (
+          <Button type="text" onClick={saving.undo}>
+            Undo
+          </Button>
+        )}
       </header>
       <main className="work">
         <Outlet />

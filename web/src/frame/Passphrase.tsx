@@ -18,7 +18,11 @@ export function Passphrase({ children }: { children: ReactNode }) {
   async function send(event: FormEvent) {
     event.preventDefault();
     try {
-      const answer = await fetch('/api/login', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ passphrase: text }) });
+      const answer = await fetch('/api/login', {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ passphrase: text }),
+      });
       if (!answer.ok) throw problemOf(answer.status, await answer.json());
       setWanted(false);
       setText('');
@@ -38,9 +42,22 @@ export function Passphrase({ children }: { children: ReactNode }) {
           <form className="panel" onSubmit={send}>
             <h1>Brackmoor</h1>
             <label htmlFor="passphrase">The shop’s passphrase</label>
-            <Input.Password id="passphrase" autoFocus value={text} onChange={(e) => setText(e.target.value)} status={says ? 'error' : undefined} autoComplete="current-password" />
-            {says && <p className="problem" role="alert">{says}</p>}
-            <Button type="primary" htmlType="submit">Open</Button>
+            <Input.Password
+              id="passphrase"
+              autoFocus
+              value={text}
+              onChange={e => setText(e.target.value)}
+              status={says ? 'error' : undefined}
+              autoComplete="current-password"
+            />
+            {says && (
+              <p className="problem" role="alert">
+                {says}
+              </p>
+            )}
+            <Button type="primary" htmlType="submit">
+              Open
+            </Button>
           </form>
         </div>
       )}

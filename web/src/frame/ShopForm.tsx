@@ -4,14 +4,33 @@ import { Problem, words, type Schemas, type Supply } from '../api/client';
 import { useChoices } from '../api/hooks';
 
 /** Name and supply of a shop. */
-export function ShopForm({ shop, action, onSave }: { shop?: Schemas['ShopHead']; action: string; onSave: (value: { name: string; supply: Supply }) => Promise<void> }) {
+export function ShopForm({
+  shop,
+  action,
+  onSave,
+}: {
+  shop?: Schemas['ShopHead'];
+  action: string;
+  onSave: (value: { name: string; supply: Supply }) => Promise<void>;
+}) {
   const choices = useChoices();
   const [name, setName] = useState(shop?.name ?? '');
-  const [supply, setSupply] = useState<Supply>(shop?.supply ?? { kind: 'split-phase', volts: 240, hertz: 60, main_amps: 100, class: 'usual', resistance_ohm: 0, reactance_ohm: 0 });
+  const [supply, setSupply] = useState<Supply>(
+    shop?.supply ?? {
+      kind: 'split-phase',
+      volts: 240,
+      hertz: 60,
+      main_amps: 100,
+      class: 'usual',
+      resistance_ohm: 0,
+      reactance_ohm: 0,
+    },
+  );
   const [fault, setFault] = useState<unknown>(null);
   const [busy, setBusy] = useState(false);
-  const set = (patch: Partial<Supply>) => setSupply((s) => ({ ...s, ...patch }));
-  const problem = (field: string) => (fault instanceof Problem ? fault.fields.find((f) => f.location === `body.${field}`)?.message : undefined);
+  const set = (patch: Partial<Supply>) => setSupply(s => ({ ...s, ...patch }));
+  const problem = (field: string) =>
+    fault instanceof Problem ? fault.fields.find(f => f.location === `body.${field}`)?.message : undefined;
   const named = fault instanceof Problem && fault.fields.length > 0; // said beside the fields
   const kinds = choices.data?.supplies ?? [];
   const classes = choices.data?.classes ?? [];
@@ -28,41 +47,86 @@ export function ShopForm({ shop, action, onSave }: { shop?: Schemas['ShopHead'];
       setBusy(false);
     }
   }
-  const amount = (field: 'volts' | 'hertz' | 'main_amps' | 'resistance_ohm' | 'reactance_ohm', label: string, unit: string) => (
+  const amount = (
+    field: 'volts' | 'hertz' | 'main_amps' | 'resistance_ohm' | 'reactance_ohm',
+    label: string,
+    unit: string,
+  ) => (
     <Labelled id={`supply-${field}`} label={label} problem={problem(`supply.${field}`)}>
-      <InputNumber id={`supply-${field}`} value={supply[field]} suffix={unit} parser={(text) => Number((text ?? '').replace(',', '.'))}
-        onChange={(v) => set({ [field]: v ?? 0 })} status={problem(`supply.${field}`) ? 'error' : undefined} />
+      <InputNumber
+        id={`supply-${field}`}
+        value={supply[field]}
+        suffix={unit}
+        parser={text => Number((text ?? '').replace(',', '.'))}
+        onChange={v => set({ [field]: v ?? 0 })}
+        status={problem(`supply.${field}`) ? 'error' : undefined}
+      />
     </Labelled>
   );
   return (
     <form className="shop-form" onSubmit={send}>
       <Labelled id="shop-name" label="Name of the shop" problem={problem('name')} wide>
-        <Input id="shop-name" autoFocus value={name} maxLength={80} onChange={(e) => setName(e.target.value)} status={problem('name') ? 'error' : undefined} />
+        <Input
+          id="shop-name"
+          autoFocus
+          value={name}
+          maxLength={80}
+          onChange={e => setName(e.target.value)}
+          status={problem('name') ? 'error' : undefined}
+        />
       </Labelled>
       <Labelled id="supply-kind" label="What comes in" wide>
-        <Select id="supply-kind" value={supply.kind} options={kinds.map((k) => ({ value: k.name, label: k.title }))}
-          onChange={(kind) => {
-            const known = kinds.find((k) => k.name === kind);
+        <Select
+          id="supply-kind"
+          value={supply.kind}
+          options={kinds.map(k => ({ value: k.name, label: k.title }))}
+          onChange={kind => {
+            const known = kinds.find(k => k.name === kind);
             set(known ? { kind, volts: known.volts, hertz: known.hertz } : { kind });
-          }} />
-        <p className="soft">{kinds.find((k) => k.name === supply.kind)?.earth}</p>
+          }}
+        />
+        <p className="soft">{kinds.find(k => k.name === supply.kind)?.earth}</p>
       </Labelled>
       {amount('volts', 'Volts between the two lines, measured', 'V')}
       {amount('hertz', 'Frequency', 'Hz')}
       {amount('main_amps', 'Main breaker', 'A')}
       <Labelled id="supply-class" label="How stiff it is">
-        <Select id="supply-class" value={supply.class} options={[...classes.map((c) => ({ value: c.name, label: c.title })), { value: 'own', label: 'Own ohms' }]}
-          onChange={(name) => set({ class: name })} />
+        <Select
+          id="supply-class"
+          value={supply.class}
+          options={[...classes.map(c => ({ value: c.name, label: c.title })), { value: 'own', label: 'Own ohms' }]}
+          onChange={name => set({ class: name })}
+        />
       </Labelled>
       {supply.class === 'own' && amount('resistance_ohm', 'Loop resistance', 'Ω')}
       {supply.class === 'own' && amount('reactance_ohm', 'Loop reactance', 'Ω')}
-      {fault !== null && <p className={named ? 'visually-hidden' : 'problem'} role="alert">{words(fault)}</p>}
-      <div className="wide"><Button type="primary" htmlType="submit" loading={busy}>{action}</Button></div>
+      {fault !== null && (
+        <p className={named ? 'visually-hidden' : 'problem'} role="alert">
+          {words(fault)}
+        </p>
+      )}
+      <div className="wide">
+        <Button type="primary" htmlType="submit" loading={busy}>
+          {action}
+        </Button>
+      </div>
     </form>
   );
 }
 
-function Labelled({ id, label, problem, wide, children }: { id: string; label: string; problem?: string; wide?: boolean; children: ReactNode }) {
+function Labelled({
+  id,
+  label,
+  problem,
+  wide,
+  children,
+}: {
+  id: string;
+  label: string;
+  problem?: string;
+  wide?: boolean;
+  children: ReactNode;
+}) {
   return (
     <div className={wide ? 'labelled wide' : 'labelled'}>
       <label htmlFor={id}>{label}</label>

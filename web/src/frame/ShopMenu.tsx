@@ -7,12 +7,16 @@ import { problemOf, words, type Schemas, type Supply } from '../api/client';
 import { addShop, changeShop, copyShop, deleteShop, restoreShop, useChange } from '../api/hooks';
 import { chooseShop, useCurrentShop } from './shop';
 
-const ShopDialog = lazy(() => import('./ShopDialog').then((m) => ({ default: m.ShopDialog })));
+const ShopDialog = lazy(() => import('./ShopDialog').then(m => ({ default: m.ShopDialog })));
 
 type Report = { added: number; changed: number; unchanged: number; lines: string[] };
 
 async function importShops(file: File): Promise<Report> {
-  const answer = await fetch('/api/import', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: file });
+  const answer = await fetch('/api/import', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: file,
+  });
   const body = await answer.json();
   if (!answer.ok) throw problemOf(answer.status, body);
   return body as Report;
@@ -27,14 +31,17 @@ export function ShopMenu() {
   const navigate = useNavigate();
   const { pathname } = useLocation();
   const queries = useQueryClient();
-  const failed = (fault: unknown) => notification.error({ title: 'That was not done', description: words(fault), duration: 0 });
+  const failed = (fault: unknown) =>
+    notification.error({ title: 'That was not done', description: words(fault), duration: 0 });
 
   const go = (id: string) => {
     chooseShop(id);
     if (pathname !== '/') navigate('/');
   };
   const save = useChange(({ name, supply }: { name: string; supply: Supply }) =>
-    dialog === 'new' || !current ? addShop({ name, supply, version: 0 }) : changeShop(current.id, { name, supply, version: current.version }),
+    dialog === 'new' || !current
+      ? addShop({ name, supply, version: 0 })
+      : changeShop(current.id, { name, supply, version: current.version }),
   );
   const copy = useChange((shop: Schemas['ShopHead']) => copyShop(shop.id, `${shop.name} copy`.slice(0, 80)));
   const back = useChange(restoreShop);
@@ -48,8 +55,21 @@ export function ShopMenu() {
       await remove.mutateAsync(id);
       navigate('/');
       notification.info({
-        key: id, title: `${name} is deleted`, duration: 20,
-        actions: <Button onClick={() => back.mutateAsync(id).then(() => { go(id); notification.destroy(id); }, failed)}>Undo</Button>,
+        key: id,
+        title: `${name} is deleted`,
+        duration: 20,
+        actions: (
+          <Button
+            onClick={() =>
+              back.mutateAsync(id).then(() => {
+                go(id);
+                notification.destroy(id);
+              }, failed)
+            }
+          >
+            Undo
+          </Button>
+        ),
       });
     } catch (fault) {
       failed(fault);
@@ -59,24 +79,40 @@ export function ShopMenu() {
     if (!file) return;
     try {
       const r = await take.mutateAsync(file);
-      notification.success({ title: `${r.added} added, ${r.changed} changed, ${r.unchanged} as they were`, description: r.lines.slice(0, 12).map((l) => <div key={l}>{l}</div>), duration: 12 });
+      notification.success({
+        title: `${r.added} added, ${r.changed} changed, ${r.unchanged} as they were`,
+        description: r.lines.slice(0, 12).map(l => <div key={l}>{l}</div>),
+        duration: 12,
+      });
     } catch (fault) {
       const fields = (fault as { fields?: { location: string; message: string }[] }).fields ?? [];
-      notification.error({ title: words(fault), description: fields.slice(0, 8).map((f) => <div key={f.location + f.message}>{f.location}: {f.message}</div>), duration: 0 });
+      notification.error({
+        title: words(fault),
+        description: fields.slice(0, 8).map(f => (
+          <div key={f.location + f.message}>
+            {f.location}: {f.message}
+          </div>
+        )),
+        duration: 0,
+      });
     }
   };
 
   const items = [
-    ...(shops.data ?? []).map((s) => ({ key: `shop:${s.id}`, label: s.name, onClick: () => go(s.id) })),
+    ...(shops.data ?? []).map(s => ({ key: `shop:${s.id}`, label: s.name, onClick: () => go(s.id) })),
     { type: 'divider' as const },
     { key: 'new', label: 'New shop…', onClick: () => setDialog('new') },
     ...(current
       ? [
           { key: 'change', label: 'Name and supply…', onClick: () => setDialog('change') },
-          { key: 'copy', label: 'Duplicate', onClick: () => copy.mutateAsync(current).then((s) => go(s.id), failed) },
+          { key: 'copy', label: 'Duplicate', onClick: () => copy.mutateAsync(current).then(s => go(s.id), failed) },
           { key: 'delete', label: 'Delete', danger: true, onClick: deleteCurrent },
           { type: 'divider' as const },
-          { key: 'export', label: 'Export this shop (JSON)', onClick: () => window.location.assign(`/api/export?shop=${encodeURIComponent(current.id)}`) },
+          {
+            key: 'export',
+            label: 'Export this shop (JSON)',
+            onClick: () => window.location.assign(`/api/export?shop=${encodeURIComponent(current.id)}`),
+          },
         ]
       : []),
     { key: 'import', label: 'Import shops (JSON)…', onClick: () => picker.current?.click() },
@@ -86,7 +122,8 @@ export function ShopMenu() {
     <>
       <Dropdown menu={{ items, selectedKeys: current ? [`shop:${current.id}`] : [] }} trigger={['click']}>
         <Button type="text" className="shopname">
-          <span>{current?.name ?? (shops.isSuccess ? 'No shop yet' : 'Shops')}</span> <DownOutlined aria-hidden="true" />
+          <span>{current?.name ?? (shops.isSuccess ? 'No shop yet' : 'Shops')}</span>{' '}
+          <DownOutlined aria-hidden="true" />
         </Button>
       </Dropdown>
       {current && (
@@ -94,19 +131,29 @@ export function ShopMenu() {
           {current.supply.volts} V · {current.supply.hertz} Hz · {current.supply.main_amps} A
         </button>
       )}
-      <input ref={picker} type="file" accept="application/json,.json" hidden aria-label="Shops file" onChange={(e) => { void takeFile(e.target.files?.[0]); e.target.value = ''; }} />
+      <input
+        ref={picker}
+        type="file"
+        accept="application/json,.json"
+        hidden
+        aria-label="Shops file"
+        onChange={e => {
+          void takeFile(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
       <Suspense>
-      {dialog && (
-        <ShopDialog
-          shop={dialog === 'change' ? current : undefined}
-          onClose={() => setDialog('')}
-          onSave={async (value) => {
-            const saved = await save.mutateAsync(value);
-            setDialog('');
-            if (dialog === 'new') go(saved.id);
-          }}
-        />
-      )}
+        {dialog && (
+          <ShopDialog
+            shop={dialog === 'change' ? current : undefined}
+            onClose={() => setDialog('')}
+            onSave={async value => {
+              const saved = await save.mutateAsync(value);
+              setDialog('');
+              if (dialog === 'new') go(saved.id);
+            }}
+          />
+        )}
       </Suspense>
     </>
   );

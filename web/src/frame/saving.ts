@@ -12,12 +12,12 @@ const listeners = new Set<() => void>();
 
 export function say(saving: Saving) {
   now = saving;
-  listeners.forEach((tell) => tell());
+  listeners.forEach(tell => tell());
 }
 
 export const useSaving = () =>
   useSyncExternalStore(
-    (listener) => {
+    listener => {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },

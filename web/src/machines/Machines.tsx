@@ -8,24 +8,39 @@ import { chooseShop, useCurrentShop } from '../frame/shop';
 import { Sign } from '../parts/Verdicts';
 import './machines.css';
 
-const ShopForm = lazy(() => import('../frame/ShopForm').then((m) => ({ default: m.ShopForm })));
+const ShopForm = lazy(() => import('../frame/ShopForm').then(m => ({ default: m.ShopForm })));
 
 /** Home: the shop's machines, each as its small plate with its state and worst verdict. */
 export function Machines() {
   const { shops, current } = useCurrentShop();
   const page = useShop(current?.id);
   const make = useChange(addShop);
-  if (shops.isError) return <p className="problem" role="alert">{words(shops.error)}</p>;
+  if (shops.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(shops.error)}
+      </p>
+    );
   if (shops.isPending || (current && page.isPending)) return <p className="soft">Reading the shop…</p>;
   if (!current)
     return (
       <section className="panel first-shop">
         <h1>Your shop first</h1>
         <p>Say what comes in from the street. Every answer for a machine rests on it.</p>
-        <Suspense><ShopForm action="Make the shop" onSave={async ({ name, supply }) => chooseShop((await make.mutateAsync({ name, supply, version: 0 })).id)} /></Suspense>
+        <Suspense>
+          <ShopForm
+            action="Make the shop"
+            onSave={async ({ name, supply }) => chooseShop((await make.mutateAsync({ name, supply, version: 0 })).id)}
+          />
+        </Suspense>
       </section>
     );
-  if (page.isError) return <p className="problem" role="alert">{words(page.error)}</p>;
+  if (page.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(page.error)}
+      </p>
+    );
   const machines = page.data?.machines ?? [];
   return (
     <>
@@ -33,9 +48,15 @@ export function Machines() {
         <h1>Machines</h1>
         <AddMachine shop={current.id} />
       </header>
-      {machines.length === 0 && <p className="soft">No machine yet. Name one above, then type its plate: output, volts and rpm are enough for a first answer.</p>}
+      {machines.length === 0 && (
+        <p className="soft">
+          No machine yet. Name one above, then type its plate: output, volts and rpm are enough for a first answer.
+        </p>
+      )}
       <ul className="tiles">
-        {machines.map((m) => <Tile key={m.id} machine={m} />)}
+        {machines.map(m => (
+          <Tile key={m.id} machine={m} />
+        ))}
       </ul>
     </>
   );
@@ -57,11 +78,28 @@ function AddMachine({ shop }: { shop: string }) {
   }
   return (
     <form className="add-machine" onSubmit={send}>
-      <label htmlFor="machine-name" className="visually-hidden">Name of a new machine</label>
-      <Input id="machine-name" placeholder="Name of a new machine" value={name} maxLength={80} status={fault ? 'error' : undefined}
-        onChange={(e) => { setName(e.target.value); setFault(''); }} />
-      <Button type="primary" htmlType="submit" loading={add.isPending}>Add machine</Button>
-      {fault && <span className="problem" role="alert">{fault}</span>}
+      <label htmlFor="machine-name" className="visually-hidden">
+        Name of a new machine
+      </label>
+      <Input
+        id="machine-name"
+        placeholder="Name of a new machine"
+        value={name}
+        maxLength={80}
+        status={fault ? 'error' : undefined}
+        onChange={e => {
+          setName(e.target.value);
+          setFault('');
+        }}
+      />
+      <Button type="primary" htmlType="submit" loading={add.isPending}>
+        Add machine
+      </Button>
+      {fault && (
+        <span className="problem" role="alert">
+          {fault}
+        </span>
+      )}
     </form>
   );
 }
@@ -71,38 +109,71 @@ function Tile({ machine }: { machine: Schemas['MachineCard'] }) {
   const copy = useChange((m: Schemas['MachineCard']) => copyMachine(m.id, `${m.name} copy`.slice(0, 80)));
   const remove = useChange(deleteMachine);
   const back = useChange(restoreMachine);
-  const failed = (fault: unknown) => notification.error({ title: 'That was not done', description: words(fault), duration: 0 });
+  const failed = (fault: unknown) =>
+    notification.error({ title: 'That was not done', description: words(fault), duration: 0 });
   const take = () =>
     remove.mutateAsync(machine.id).then(() => {
       notification.info({
-        key: machine.id, title: `${machine.name} is deleted`, duration: 20,
-        actions: <Button onClick={() => back.mutateAsync(machine.id).then(() => notification.destroy(machine.id), failed)}>Undo</Button>,
+        key: machine.id,
+        title: `${machine.name} is deleted`,
+        duration: 20,
+        actions: (
+          <Button onClick={() => back.mutateAsync(machine.id).then(() => notification.destroy(machine.id), failed)}>
+            Undo
+          </Button>
+        ),
       });
     }, failed);
   return (
     <li className="tile">
       <header>
-        <Link to={`/machines/${machine.id}/size`} className="tile-name">{machine.name}</Link>
-        <Dropdown trigger={['click']} menu={{ items: [
-          { key: 'copy', label: 'Duplicate', onClick: () => void copy.mutateAsync(machine).catch(failed) },
-          { key: 'delete', label: 'Delete', danger: true, onClick: () => void take() },
-        ] }}>
+        <Link to={`/machines/${machine.id}/size`} className="tile-name">
+          {machine.name}
+        </Link>
+        <Dropdown
+          trigger={['click']}
+          menu={{
+            items: [
+              { key: 'copy', label: 'Duplicate', onClick: () => void copy.mutateAsync(machine).catch(failed) },
+              { key: 'delete', label: 'Delete', danger: true, onClick: () => void take() },
+            ],
+          }}
+        >
           <Button type="text" icon={<MoreOutlined />} aria-label={`More for ${machine.name}`} />
         </Dropdown>
       </header>
-      {machine.motors.map((m) => (
+      {machine.motors.map(m => (
         <Link key={m.id} className="small-plate" to={`/machines/${machine.id}/size?motor=${m.id}`}>
           <dl>
-            <div><dt>{m.name || 'output'}</dt><dd>{m.title || '–'}</dd></div>
-            <div><dt>volts</dt><dd>{m.volts || '–'}</dd></div>
-            <div><dt>amps</dt><dd>{m.amps || '–'}</dd></div>
-            <div><dt>rpm</dt><dd>{m.rpm || '–'}</dd></div>
+            <div>
+              <dt>{m.name || 'output'}</dt>
+              <dd>{m.title || '–'}</dd>
+            </div>
+            <div>
+              <dt>volts</dt>
+              <dd>{m.volts || '–'}</dd>
+            </div>
+            <div>
+              <dt>amps</dt>
+              <dd>{m.amps || '–'}</dd>
+            </div>
+            <div>
+              <dt>rpm</dt>
+              <dd>{m.rpm || '–'}</dd>
+            </div>
           </dl>
           <span className="state">
             <span className="answer figures">{m.answer}</span>
-            <span className="stage">{m.stage}{m.assumed > 0 && `, ${m.assumed} assumed`}</span>
+            <span className="stage">
+              {m.stage}
+              {m.assumed > 0 && `, ${m.assumed} assumed`}
+            </span>
           </span>
-          {m.says && <span className={`worst ${m.worst}`}>{m.worst && <Sign severity={m.worst} size={16} />} {m.says}</span>}
+          {m.says && (
+            <span className={`worst ${m.worst}`}>
+              {m.worst && <Sign severity={m.worst} size={16} />} {m.says}
+            </span>
+          )}
         </Link>
       ))}
       {machine.note && <p className="note">{machine.note}</p>}

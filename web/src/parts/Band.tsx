@@ -7,11 +7,20 @@ import './band.css';
 export const Band = memo(function Band({ rows, open }: { rows: Row[]; open: boolean }) {
   return (
     <dl className="band" aria-label="Answer">
-      {rows.map((row) => (
+      {rows.map(row => (
         <div key={row.label}>
-          <dt>{row.label}{row.assumed && <em>assumed</em>}</dt>
+          <dt>
+            {row.label}
+            {row.assumed && <em>assumed</em>}
+          </dt>
           <dd className={row.value.length > 11 ? 'figures long' : 'figures'}>
-            {open ? <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}><span className="value">{row.value}</span></Figure> : row.value}
+            {open ? (
+              <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
+                <span className="value">{row.value}</span>
+              </Figure>
+            ) : (
+              row.value
+            )}
           </dd>
           <dd className="remark">{row.remark}</dd>
         </div>

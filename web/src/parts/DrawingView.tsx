@@ -23,27 +23,73 @@ const part = { stroke: tokens.ink, width: 1.8, dash: undefined, fill: undefined 
 export function DrawingView({ drawing }: { drawing: Drawing }) {
   return (
     <div className="drawing-scroll" tabIndex={0} role="group" aria-label={drawing.title}>
-    <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} width="100%" role="img" aria-label={drawing.title} className="drawing" style={{ maxWidth: drawing.width, '--least': `${drawing.width * 0.72}px` } as CSSProperties}>
-      {drawing.items.map((item, i) => {
-        const pen = strokes[item.class] ?? part;
-        const p = item.points[0]!;
-        switch (item.kind) {
-          case 'line':
-            return <polyline key={i} points={item.points.map((q) => `${q.x},${q.y}`).join(' ')} fill="none" stroke={pen.stroke} strokeWidth={pen.width} strokeDasharray={pen.dash} />;
-          case 'rect': {
-            const q = item.points[1]!;
-            return <rect key={i} x={p.x} y={p.y} width={q.x - p.x} height={q.y - p.y} fill={pen.fill ?? '#fff'} stroke={pen.stroke} strokeWidth={pen.width} />;
+      <svg
+        viewBox={`0 0 ${drawing.width} ${drawing.height}`}
+        width="100%"
+        role="img"
+        aria-label={drawing.title}
+        className="drawing"
+        style={{ maxWidth: drawing.width, '--least': `${drawing.width * 0.72}px` } as CSSProperties}
+      >
+        {drawing.items.map((item, i) => {
+          const pen = strokes[item.class] ?? part;
+          const p = item.points[0]!;
+          switch (item.kind) {
+            case 'line':
+              return (
+                <polyline
+                  key={i}
+                  points={item.points.map(q => `${q.x},${q.y}`).join(' ')}
+                  fill="none"
+                  stroke={pen.stroke}
+                  strokeWidth={pen.width}
+                  strokeDasharray={pen.dash}
+                />
+              );
+            case 'rect': {
+              const q = item.points[1]!;
+              return (
+                <rect
+                  key={i}
+                  x={p.x}
+                  y={p.y}
+                  width={q.x - p.x}
+                  height={q.y - p.y}
+                  fill={pen.fill ?? '#fff'}
+                  stroke={pen.stroke}
+                  strokeWidth={pen.width}
+                />
+              );
+            }
+            case 'circle':
+              return (
+                <circle
+                  key={i}
+                  cx={p.x}
+                  cy={p.y}
+                  r={item.radius}
+                  fill={pen.fill ?? '#fff'}
+                  stroke={pen.stroke}
+                  strokeWidth={pen.width}
+                />
+              );
+            default:
+              return (
+                <text
+                  key={i}
+                  x={p.x}
+                  y={p.y}
+                  textAnchor={item.anchor as 'start' | 'middle' | 'end'}
+                  fontSize={item.class === 'label' ? 14 : 12.5}
+                  fontWeight={item.class === 'small' ? 400 : 600}
+                  fill={item.class === 'caution' ? tokens.caution : item.class === 'stop' ? tokens.stop : tokens.ink}
+                >
+                  {item.text}
+                </text>
+              );
           }
-          case 'circle':
-            return <circle key={i} cx={p.x} cy={p.y} r={item.radius} fill={pen.fill ?? '#fff'} stroke={pen.stroke} strokeWidth={pen.width} />;
-          default:
-            return (
-              <text key={i} x={p.x} y={p.y} textAnchor={item.anchor as 'start' | 'middle' | 'end'} fontSize={item.class === 'label' ? 14 : 12.5}
-                fontWeight={item.class === 'small' ? 400 : 600} fill={item.class === 'caution' ? tokens.caution : item.class === 'stop' ? tokens.stop : tokens.ink}>{item.text}</text>
-            );
-        }
-      })}
-    </svg>
+        })}
+      </svg>
     </div>
   );
 }

@@ -2,8 +2,22 @@ import { Input } from 'antd';
 import { useKept } from './kept';
 import { number } from './number';
 
-/** A figure typed by hand, with comma or point. What is none, or out of range, stays as it was typed with a sentence under it, over a reload too; the last good figure counts meanwhile. */
-export function Numeral({ keep, label, value, from, to, integer, unit, placeholder, change, says }: {
+/**
+ * A figure typed by hand, with comma or point. What is none, or out of range, stays as it was typed with a sentence
+ * under it, over a reload too; the last good figure counts meanwhile.
+ */
+export function Numeral({
+  keep,
+  label,
+  value,
+  from,
+  to,
+  integer,
+  unit,
+  placeholder,
+  change,
+  says,
+}: {
   /** Where this browser keeps what is not a figure yet. */
   keep: string;
   label: string;
@@ -20,7 +34,12 @@ export function Numeral({ keep, label, value, from, to, integer, unit, placehold
 }) {
   const [text, setText, settle] = useKept<string | null>(keep, null);
   const read = (typed: string) => (typed.trim() === '' ? null : Number(typed.trim().replace(',', '.')));
-  const good = (figure: number | null) => figure === null || (Number.isFinite(figure) && figure >= (from ?? -Infinity) && figure <= (to ?? Infinity) && (!integer || Number.isInteger(figure)));
+  const good = (figure: number | null) =>
+    figure === null ||
+    (Number.isFinite(figure) &&
+      figure >= (from ?? -Infinity) &&
+      figure <= (to ?? Infinity) &&
+      (!integer || Number.isInteger(figure)));
   const type = (typed: string) => {
     setText(typed);
     const figure = read(typed);
@@ -39,9 +58,24 @@ export function Numeral({ keep, label, value, from, to, integer, unit, placehold
   const problem = bad ? `${label} is a ${integer ? 'whole ' : ''}number${range}; ${counted}.` : says;
   return (
     <>
-      <Input className="numeral" aria-label={label} aria-invalid={!!problem} status={problem ? 'error' : undefined} inputMode="decimal" maxLength={20} suffix={unit} placeholder={placeholder}
-        value={text ?? (value === null ? '' : String(value))} onChange={(e) => type(e.target.value)} onBlur={rest} />
-      {problem && <span className="problem" role="alert">{problem}</span>}
+      <Input
+        className="numeral"
+        aria-label={label}
+        aria-invalid={!!problem}
+        status={problem ? 'error' : undefined}
+        inputMode="decimal"
+        maxLength={20}
+        suffix={unit}
+        placeholder={placeholder}
+        value={text ?? (value === null ? '' : String(value))}
+        onChange={e => type(e.target.value)}
+        onBlur={rest}
+      />
+      {problem && (
+        <span className="problem" role="alert">
+          {problem}
+        </span>
+      )}
     </>
   );
 }

@@ -8,7 +8,14 @@ import { number } from './number';
 import './scope.css';
 
 type View = Schemas['ScopeView'];
-interface Channel { name: string; title: string; unit: string; stroke: string; dash?: number[]; scale: string }
+interface Channel {
+  name: string;
+  title: string;
+  unit: string;
+  stroke: string;
+  dash?: number[];
+  scale: string;
+}
 
 const dashOf = (dash: string | undefined) => dash?.split(' ').map(Number);
 const sets: Record<string, Channel[]> = {
@@ -17,7 +24,14 @@ const sets: Record<string, Channel[]> = {
     { name: 'bc', title: 'b–c', unit: 'V', stroke: legs.b.colour, dash: dashOf(legs.b.dash), scale: 'V' },
     { name: 'ca', title: 'c–a', unit: 'V', stroke: legs.c.colour, dash: dashOf(legs.c.dash), scale: 'V' },
   ],
-  Amps: (['a', 'b', 'c'] as const).map((leg) => ({ name: leg, title: leg, unit: 'A', stroke: legs[leg].colour, dash: dashOf(legs[leg].dash), scale: 'A' })),
+  Amps: (['a', 'b', 'c'] as const).map(leg => ({
+    name: leg,
+    title: leg,
+    unit: 'A',
+    stroke: legs[leg].colour,
+    dash: dashOf(legs[leg].dash),
+    scale: 'A',
+  })),
   'Speed and torque': [
     { name: 'rpm', title: 'speed', unit: 'rpm', stroke: tokens.enamel, scale: 'rpm' },
     { name: 'torque', title: 'torque', unit: 'N·m', stroke: tokens.brass, dash: [8, 4], scale: 'N·m' },
@@ -31,7 +45,13 @@ const beyond = 1;
  * Traces of the three legs through time, thinned by the server to what is seen. Drag to
  * look closer; a click or Space sets a second cursor to measure from.
  */
-export default function Scope({ ask, stamp }: { ask: (from: number, to: number, buckets: number) => Promise<View>; stamp: string }) {
+export default function Scope({
+  ask,
+  stamp,
+}: {
+  ask: (from: number, to: number, buckets: number) => Promise<View>;
+  stamp: string;
+}) {
   const place = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
   const seen = useRef<[number, number]>([0, 1]);
@@ -67,7 +87,9 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
     void fetch(begin, begin + span);
   };
   const lookRef = useRef(look);
-  useEffect(() => { lookRef.current = look; });
+  useEffect(() => {
+    lookRef.current = look;
+  });
 
   // The whole trace first, and anew when what it rests on changes.
   useEffect(() => {
@@ -82,63 +104,107 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
   useEffect(() => {
     if (!view || !place.current) return;
     if (seen.current[1] === 0) seen.current = [0, view.end_s];
-    const data = [view.t_s, ...channels.map((c) => view.channels[c.name]!)] as uPlot.AlignedData;
+    const data = [view.t_s, ...channels.map(c => view.channels[c.name]!)] as uPlot.AlignedData;
     if (plot.current) {
       plot.current.setData(data, false);
       plot.current.setScale('x', { min: seen.current[0], max: seen.current[1] });
       return;
     }
     const element = place.current;
-    const u = new uPlot({
-      width: element.clientWidth, height: 232, legend: { show: false }, cursor: { drag: { x: true, y: false, setScale: false }, points: { show: true } },
-      scales: { x: { time: false, min: seen.current[0], max: seen.current[1] } },
-      axes: [
-        { stroke: tokens.soft, grid: { stroke: tokens.rule }, font: '13px Barlow', values: (_, ticks) => ticks.map((t) => `${number(t)} s`) },
-        ...[...new Set(channels.map((c) => c.scale))].map((name, i) => ({
-          scale: name, side: i === 0 ? 3 : 1, stroke: tokens.soft, grid: { show: i === 0, stroke: tokens.rule }, font: '13px Barlow', size: 62, values: (_: uPlot, ticks: number[]) => ticks.map((t) => number(t)), label: name, labelFont: '13px Barlow', labelSize: 18,
-        }) as uPlot.Axis),
-      ],
-      series: [{}, ...channels.map((c) => ({ label: c.title, stroke: c.stroke, width: 1.6, dash: c.dash, scale: c.scale, points: { show: false } }))],
-      hooks: {
-        setSelect: [(self) => {
-          const { left, width } = self.select;
-          if (width > 3) lookRef.current(self.posToVal(left, 'x'), self.posToVal(left + width, 'x'));
-          self.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
-        }],
-        setCursor: [(self) => {
-          const { idx } = self.cursor;
-          if (idx == null) return;
-          setReading({ t: self.data[0][idx]!, values: self.data.slice(1).map((s) => (s as (number | null)[])[idx] ?? null), from: pin.current });
-        }],
-        draw: [(self) => {
-          element.dataset.seen = `${self.scales.x!.min} ${self.scales.x!.max}`;
-          const c = self.ctx;
-          const ratio = self.width > 0 ? self.bbox.width / (self.over.clientWidth || 1) : 1;
-          const upright = (at: number, colour: string, title: string, row = 0) => {
-            const top = self.bbox.top + row * 18 * ratio;
-            const x = self.valToPos(at, 'x', true);
-            if (x < self.bbox.left || x > self.bbox.left + self.bbox.width) return;
-            c.save();
-            c.strokeStyle = colour;
-            c.setLineDash([3 * ratio, 4 * ratio]);
-            c.beginPath();
-            c.moveTo(x, self.bbox.top);
-            c.lineTo(x, self.bbox.top + self.bbox.height);
-            c.stroke();
-            c.font = `500 ${13 * ratio}px Barlow`;
-            c.textAlign = 'left';
-            const wide = c.measureText(title).width;
-            c.fillStyle = tokens.card;
-            c.fillRect(x + 2 * ratio, top, wide + 6 * ratio, 17 * ratio);
-            c.fillStyle = colour;
-            c.fillText(title, x + 5 * ratio, top + 13 * ratio);
-            c.restore();
-          };
-          marks.current.forEach((m, i) => upright(m.t_s, tokens.ink, m.title, i));
-          if (pin.current !== null) upright(pin.current, tokens.stop, 'from here', marks.current.length);
-        }],
+    const u = new uPlot(
+      {
+        width: element.clientWidth,
+        height: 232,
+        legend: { show: false },
+        cursor: { drag: { x: true, y: false, setScale: false }, points: { show: true } },
+        scales: { x: { time: false, min: seen.current[0], max: seen.current[1] } },
+        axes: [
+          {
+            stroke: tokens.soft,
+            grid: { stroke: tokens.rule },
+            font: '13px Barlow',
+            values: (_, ticks) => ticks.map(t => `${number(t)} s`),
+          },
+          ...[...new Set(channels.map(c => c.scale))].map(
+            (name, i) =>
+              ({
+                scale: name,
+                side: i === 0 ? 3 : 1,
+                stroke: tokens.soft,
+                grid: { show: i === 0, stroke: tokens.rule },
+                font: '13px Barlow',
+                size: 62,
+                values: (_: uPlot, ticks: number[]) => ticks.map(t => number(t)),
+                label: name,
+                labelFont: '13px Barlow',
+                labelSize: 18,
+              }) as uPlot.Axis,
+          ),
+        ],
+        series: [
+          {},
+          ...channels.map(c => ({
+            label: c.title,
+            stroke: c.stroke,
+            width: 1.6,
+            dash: c.dash,
+            scale: c.scale,
+            points: { show: false },
+          })),
+        ],
+        hooks: {
+          setSelect: [
+            self => {
+              const { left, width } = self.select;
+              if (width > 3) lookRef.current(self.posToVal(left, 'x'), self.posToVal(left + width, 'x'));
+              self.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
+            },
+          ],
+          setCursor: [
+            self => {
+              const { idx } = self.cursor;
+              if (idx == null) return;
+              setReading({
+                t: self.data[0][idx]!,
+                values: self.data.slice(1).map(s => (s as (number | null)[])[idx] ?? null),
+                from: pin.current,
+              });
+            },
+          ],
+          draw: [
+            self => {
+              element.dataset.seen = `${self.scales.x!.min} ${self.scales.x!.max}`;
+              const c = self.ctx;
+              const ratio = self.width > 0 ? self.bbox.width / (self.over.clientWidth || 1) : 1;
+              const upright = (at: number, colour: string, title: string, row = 0) => {
+                const top = self.bbox.top + row * 18 * ratio;
+                const x = self.valToPos(at, 'x', true);
+                if (x < self.bbox.left || x > self.bbox.left + self.bbox.width) return;
+                c.save();
+                c.strokeStyle = colour;
+                c.setLineDash([3 * ratio, 4 * ratio]);
+                c.beginPath();
+                c.moveTo(x, self.bbox.top);
+                c.lineTo(x, self.bbox.top + self.bbox.height);
+                c.stroke();
+                c.font = `500 ${13 * ratio}px Barlow`;
+                c.textAlign = 'left';
+                const wide = c.measureText(title).width;
+                c.fillStyle = tokens.card;
+                c.fillRect(x + 2 * ratio, top, wide + 6 * ratio, 17 * ratio);
+                c.fillStyle = colour;
+                c.fillText(title, x + 5 * ratio, top + 13 * ratio);
+                c.restore();
+              };
+              marks.current.forEach((m, i) => upright(m.t_s, tokens.ink, m.title, i));
+              if (pin.current !== null) upright(pin.current, tokens.stop, 'from here', marks.current.length);
+            },
+          ],
+        },
       },
-    }, data, element);
+      data,
+      element,
+    );
     const size = new ResizeObserver(() => u.setSize({ width: element.clientWidth, height: 232 }));
     size.observe(element);
     plot.current = u;
@@ -153,7 +219,7 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
 
   useEffect(() => {
     if (!view || !plot.current) return;
-    plot.current.setData([view.t_s, ...channels.map((c) => view.channels[c.name]!)] as uPlot.AlignedData, false);
+    plot.current.setData([view.t_s, ...channels.map(c => view.channels[c.name]!)] as uPlot.AlignedData, false);
     plot.current.setScale('x', { min: seen.current[0], max: seen.current[1] });
   }, [view, channels]);
 
@@ -162,7 +228,11 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
     if (reading) setReading({ ...reading, from: pin.current });
     plot.current?.redraw(false);
   };
-  const move = (by: number) => look(seen.current[0] + by * (seen.current[1] - seen.current[0]), seen.current[1] + by * (seen.current[1] - seen.current[0]));
+  const move = (by: number) =>
+    look(
+      seen.current[0] + by * (seen.current[1] - seen.current[0]),
+      seen.current[1] + by * (seen.current[1] - seen.current[0]),
+    );
   const zoom = (by: number) => {
     const [from, to] = seen.current;
     const middle = reading && reading.t > from && reading.t < to ? reading.t : (from + to) / 2;
@@ -171,12 +241,20 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
   const step = (by: number) => {
     const u = plot.current;
     if (!u) return;
-    const at = u.valToIdx((reading?.t ?? (seen.current[0] + seen.current[1]) / 2)) + by;
+    const at = u.valToIdx(reading?.t ?? (seen.current[0] + seen.current[1]) / 2) + by;
     const t = u.data[0][Math.min(Math.max(at, 0), u.data[0].length - 1)]!;
     u.setCursor({ left: u.valToPos(t, 'x'), top: 20 });
   };
   const keys: Record<string, () => void> = {
-    ArrowLeft: () => move(-0.25), ArrowRight: () => move(0.25), '+': () => zoom(0.5), '=': () => zoom(0.5), '-': () => zoom(2), Home: () => look(0, view?.end_s ?? 1), ' ': hold, ',': () => step(-1), '.': () => step(1),
+    ArrowLeft: () => move(-0.25),
+    ArrowRight: () => move(0.25),
+    '+': () => zoom(0.5),
+    '=': () => zoom(0.5),
+    '-': () => zoom(2),
+    Home: () => look(0, view?.end_s ?? 1),
+    ' ': hold,
+    ',': () => step(-1),
+    '.': () => step(1),
   };
   const pressed = (e: KeyboardEvent) => {
     const act = keys[e.key];
@@ -189,33 +267,76 @@ export default function Scope({ ask, stamp }: { ask: (from: number, to: number, 
       <header>
         <Segmented size="small" value={kind} onChange={setKind} options={Object.keys(sets)} aria-label="Traces" />
         <span className="scope-buttons">
-          <Button aria-label="Earlier" onClick={() => move(-0.5)}>◂</Button>
-          <Button aria-label="Later" onClick={() => move(0.5)}>▸</Button>
-          <Button aria-label="Closer" onClick={() => zoom(0.4)}>+</Button>
-          <Button aria-label="Wider" onClick={() => zoom(2.5)}>−</Button>
+          <Button aria-label="Earlier" onClick={() => move(-0.5)}>
+            ◂
+          </Button>
+          <Button aria-label="Later" onClick={() => move(0.5)}>
+            ▸
+          </Button>
+          <Button aria-label="Closer" onClick={() => zoom(0.4)}>
+            +
+          </Button>
+          <Button aria-label="Wider" onClick={() => zoom(2.5)}>
+            −
+          </Button>
           <Button onClick={() => look(0, view?.end_s ?? 1)}>All</Button>
-          <Button onClick={hold} disabled={!reading}>{reading && reading.from !== null && reading.from === reading.t ? 'Drop mark' : 'Measure from here'}</Button>
+          <Button onClick={hold} disabled={!reading}>
+            {reading && reading.from !== null && reading.from === reading.t ? 'Drop mark' : 'Measure from here'}
+          </Button>
         </span>
         <p className="scope-reading figures" aria-live="off">
           {reading ? (
             <>
               <span>{number(reading.t * 1000)} ms</span>
-              {channels.map((c, i) => <span key={c.name} style={{ color: c.stroke }}>{c.title} {reading.values[i] == null ? '–' : number(reading.values[i]!)} {c.unit}</span>)}
-              {reading.from !== null && reading.from !== reading.t && <span>Δ {number((reading.t - reading.from) * 1000)} ms, {number(1 / Math.abs(reading.t - reading.from))} Hz</span>}
+              {channels.map((c, i) => (
+                <span key={c.name} style={{ color: c.stroke }}>
+                  {c.title} {reading.values[i] == null ? '–' : number(reading.values[i]!)} {c.unit}
+                </span>
+              ))}
+              {reading.from !== null && reading.from !== reading.t && (
+                <span>
+                  Δ {number((reading.t - reading.from) * 1000)} ms, {number(1 / Math.abs(reading.t - reading.from))} Hz
+                </span>
+              )}
             </>
-          ) : <span className="soft">{channels.map((c) => c.title).join(', ')}: point at it to read; drag to look closer</span>}
+          ) : (
+            <span className="soft">
+              {channels.map(c => c.title).join(', ')}: point at it to read; drag to look closer
+            </span>
+          )}
         </p>
         {view && (
           <p className="scope-peaks soft">
-            Peaks: {number(view.inrush_amps)} A, {number(view.peak_torque_nm)} N·m{Object.entries(view.capacitor_peak_volts).map(([id, volts]) => `, ${id} capacitor ${number(volts)} V`).join('')}
-            {view.start_keeps_volts > 0 && `; the start capacitor keeps ${number(view.start_keeps_volts)} V until it is bled`}.
+            Peaks: {number(view.inrush_amps)} A, {number(view.peak_torque_nm)} N·m
+            {Object.entries(view.capacitor_peak_volts)
+              .map(([id, volts]) => `, ${id} capacitor ${number(volts)} V`)
+              .join('')}
+            {view.start_keeps_volts > 0 &&
+              `; the start capacitor keeps ${number(view.start_keeps_volts)} V until it is bled`}
+            .
           </p>
         )}
       </header>
-      {fault && <p className="problem" role="alert">{fault}</p>}
+      {fault && (
+        <p className="problem" role="alert">
+          {fault}
+        </p>
+      )}
       {!view && !fault && <p className="soft">Stepping it through time…</p>}
-      <div ref={place} className="scope-place" tabIndex={0} role="application" onKeyDown={pressed} data-picture="scope" data-samples={view?.samples}
-        aria-label={`Scope: ${kind}. Arrow keys move, plus and minus look closer or wider, Home shows all, comma and point move the cursor, Space measures from it.`} onClick={hold} />
+      <div
+        ref={place}
+        className="scope-place"
+        tabIndex={0}
+        role="application"
+        onKeyDown={pressed}
+        data-picture="scope"
+        data-samples={view?.samples}
+        aria-label={
+          `Scope: ${kind}. Arrow keys move, plus and minus look closer or wider, Home shows all, ` +
+          'comma and point move the cursor, Space measures from it.'
+        }
+        onClick={hold}
+      />
     </div>
   );
 }

@@ -13,23 +13,40 @@ export function Triangle({ state, supply }: { state: Pick<SizeState, 'volts' | '
   // v_ca runs from a to c; degrees are counted against the source a–b.
   const angle = (state.degrees.ca * Math.PI) / 180;
   const turn = (state.degrees.ab * Math.PI) / 180;
-  const c = { x: a.x + state.volts.ca * scale * Math.cos(angle - turn), y: a.y - Math.abs(state.volts.ca * scale * Math.sin(angle - turn)) };
+  const c = {
+    x: a.x + state.volts.ca * scale * Math.cos(angle - turn),
+    y: a.y - Math.abs(state.volts.ca * scale * Math.sin(angle - turn)),
+  };
   const ideal = { x: (a.x + b.x) / 2, y: foot.y - (Math.sqrt(3) / 2) * (a.x - b.x) };
   // Beside the middle of a leg, but clear of the foot when c hangs low.
   const side = (foot: number) => Math.min((foot + c.y) / 2, foot - 26);
   const node = (name: 'a' | 'b' | 'c', p: { x: number; y: number }) => (
     <g>
       <circle cx={p.x} cy={p.y} r={11} fill={legs[name].colour} />
-      <text x={p.x} y={p.y + 4.5} textAnchor="middle" fill="#fff" fontSize={14} fontWeight={600}>{name}</text>
+      <text x={p.x} y={p.y + 4.5} textAnchor="middle" fill="#fff" fontSize={14} fontWeight={600}>
+        {name}
+      </text>
     </g>
   );
   const label = (x: number, y: number, anchor: 'start' | 'middle' | 'end', text: string) => (
-    <text x={x} y={y} textAnchor={anchor} fontSize={15} className="figures" fontWeight={600} fill={tokens.ink}>{text}</text>
+    <text x={x} y={y} textAnchor={anchor} fontSize={15} className="figures" fontWeight={600} fill={tokens.ink}>
+      {text}
+    </text>
   );
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" data-picture="triangle"
-      aria-label={`Leg volts: ab ${whole(state.volts.ab)}, bc ${whole(state.volts.bc)}, ca ${whole(state.volts.ca)}`}>
-      <path d={`M${b.x},${b.y}L${a.x},${a.y}L${ideal.x},${ideal.y}Z`} fill="none" stroke="#8A8677" strokeDasharray="3 4" />
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      width="100%"
+      role="img"
+      data-picture="triangle"
+      aria-label={`Leg volts: ab ${whole(state.volts.ab)}, bc ${whole(state.volts.bc)}, ca ${whole(state.volts.ca)}`}
+    >
+      <path
+        d={`M${b.x},${b.y}L${a.x},${a.y}L${ideal.x},${ideal.y}Z`}
+        fill="none"
+        stroke="#8A8677"
+        strokeDasharray="3 4"
+      />
       <path d={`M${b.x},${b.y}L${a.x},${a.y}L${c.x},${c.y}Z`} fill={tokens.brass} fillOpacity={0.1} />
       <path d={`M${b.x},${b.y}L${a.x},${a.y}`} stroke={tokens.ink} strokeWidth={3} />
       <path d={`M${b.x},${b.y}L${c.x},${c.y}`} stroke={legs.c.colour} strokeWidth={3} strokeDasharray={legs.c.dash} />

@@ -21,8 +21,12 @@ export function Sign({ severity, size = 18 }: { severity: string; size?: number 
 /** Counts by severity, such as "1 stop · 2 cautions". */
 export function tally(verdicts: Verdict[]): string {
   const words: string[] = [];
-  for (const [severity, plural] of [['stop', 'stops'], ['caution', 'cautions'], ['note', 'notes']] as const) {
-    const n = verdicts.filter((v) => v.severity === severity).length;
+  for (const [severity, plural] of [
+    ['stop', 'stops'],
+    ['caution', 'cautions'],
+    ['note', 'notes'],
+  ] as const) {
+    const n = verdicts.filter(v => v.severity === severity).length;
     if (n > 0) words.push(`${n} ${n === 1 ? severity : plural}`);
   }
   return words.join(' · ') || 'nothing to say';
@@ -31,7 +35,7 @@ export function tally(verdicts: Verdict[]): string {
 export const Verdicts = memo(function Verdicts({ verdicts }: { verdicts: Verdict[] }) {
   return (
     <ul className="verdicts">
-      {verdicts.map((v) => (
+      {verdicts.map(v => (
         <li key={v.rule + v.says} className={`verdict ${v.severity}`} data-rule={v.rule}>
           <Sign severity={v.severity} />
           <span>

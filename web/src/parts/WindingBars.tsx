@@ -8,7 +8,7 @@ export function WindingBars({ states, delta }: { states: { title: string; state:
   const row = 18;
   const top = 20;
   const left = 34;
-  const most = Math.max(150, ...states.flatMap((s) => s.state.winding_percent.filter(Number.isFinite))) * 1.04;
+  const most = Math.max(150, ...states.flatMap(s => s.state.winding_percent.filter(Number.isFinite))) * 1.04;
   const scale = (width - left - 42) / Math.min(most, 260);
   const length = (percent: number) => Math.min(percent, 260) * scale;
   const block = row * 3 + 22;
@@ -16,21 +16,53 @@ export function WindingBars({ states, delta }: { states: { title: string; state:
   const names = delta ? ['ab', 'bc', 'ca'] : ['a', 'b', 'c'];
   const colours = [legs.a.colour, legs.b.colour, legs.c.colour];
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width="100%" role="img" data-picture="windings"
-      aria-label={states.map((s) => `${s.title}: ${s.state.winding_percent.map(whole).join(', ')} percent of plate amps`).join('; ')}>
-      <text x={left + 100 * scale} y={11} textAnchor="middle" fontSize={13} fill={tokens.soft}>plate amps</text>
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      width="100%"
+      role="img"
+      data-picture="windings"
+      aria-label={states
+        .map(s => `${s.title}: ${s.state.winding_percent.map(whole).join(', ')} percent of plate amps`)
+        .join('; ')}
+    >
+      <text x={left + 100 * scale} y={11} textAnchor="middle" fontSize={13} fill={tokens.soft}>
+        plate amps
+      </text>
       <path d={`M${left + 100 * scale},16V${height}`} stroke={tokens.ink} strokeWidth={1.4} strokeDasharray="3 3" />
       {states.map(({ title, state }, s) => (
         <g key={title} transform={`translate(0 ${top + s * block})`}>
-          <text x={0} y={12} fontSize={14} fill={tokens.ink} fontWeight={500}>{title}</text>
+          <text x={0} y={12} fontSize={14} fill={tokens.ink} fontWeight={500}>
+            {title}
+          </text>
           {state.winding_percent.map((percent, i) => {
             const y = 17 + i * row;
             const over = state.winding_over[i];
             return (
               <g key={names[i]}>
-                <text x={0} y={y + 12} fontSize={14} fontWeight={600} fill={colours[i]}>{names[i]}</text>
-                <rect x={left} y={y} width={length(percent)} height={13} fill={colours[i]} fillOpacity={over ? 1 : 0.62} />
-                <text x={left + length(percent) + 5} y={y + 12} fontSize={14} className="figures" fontWeight={over ? 600 : 500} paintOrder="stroke" stroke={tokens.card} strokeWidth={5} fill={over ? tokens.stop : tokens.ink}>{whole(percent)}</text>
+                <text x={0} y={y + 12} fontSize={14} fontWeight={600} fill={colours[i]}>
+                  {names[i]}
+                </text>
+                <rect
+                  x={left}
+                  y={y}
+                  width={length(percent)}
+                  height={13}
+                  fill={colours[i]}
+                  fillOpacity={over ? 1 : 0.62}
+                />
+                <text
+                  x={left + length(percent) + 5}
+                  y={y + 12}
+                  fontSize={14}
+                  className="figures"
+                  fontWeight={over ? 600 : 500}
+                  paintOrder="stroke"
+                  stroke={tokens.card}
+                  strokeWidth={5}
+                  fill={over ? tokens.stop : tokens.ink}
+                >
+                  {whole(percent)}
+                </text>
               </g>
             );
           })}

@@ -9,11 +9,16 @@ const Open = createContext<(figure: string) => void>(() => {});
 /** Holds the workings of a view and the drawer that shows one of them. */
 export function Workings({ list, children }: { list: Working[]; children: ReactNode }) {
   const [figure, setFigure] = useState('');
-  const working = list.find((w) => w.figure === figure);
+  const working = list.find(w => w.figure === figure);
   return (
     <Open.Provider value={setFigure}>
       {children}
-      <Drawer open={!!working} onClose={() => setFigure('')} title={working && `${working.title}: ${working.shown}`} size={520}>
+      <Drawer
+        open={!!working}
+        onClose={() => setFigure('')}
+        title={working && `${working.title}: ${working.shown}`}
+        size={520}
+      >
         {working && <Steps working={working} />}
         {working && working.rules.length > 0 && <p className="soft">Judged by {working.rules.join(', ')}.</p>}
       </Drawer>
@@ -25,7 +30,13 @@ export function Workings({ list, children }: { list: Working[]; children: ReactN
 export function Figure({ figure, children, label }: { figure: string; children: ReactNode; label?: string }) {
   const open = useContext(Open);
   return (
-    <button type="button" className="figure-button" onClick={() => open(figure)} aria-label={label} title="Show the working">
+    <button
+      type="button"
+      className="figure-button"
+      onClick={() => open(figure)}
+      aria-label={label}
+      title="Show the working"
+    >
       {children}
     </button>
   );
@@ -43,14 +54,21 @@ function Steps({ working }: { working: Working }) {
                 {step.terms.map((t, k) => (
                   <tr key={k}>
                     <td>{t.name}</td>
-                    <td className="figures">{number(t.value)} {t.unit}</td>
-                    <td className={`origin ${t.origin}`}>{t.origin}{t.source ? `: ${t.source}` : ''}</td>
+                    <td className="figures">
+                      {number(t.value)} {t.unit}
+                    </td>
+                    <td className={`origin ${t.origin}`}>
+                      {t.origin}
+                      {t.source ? `: ${t.source}` : ''}
+                    </td>
                   </tr>
                 ))}
               </tbody>
             </table>
           )}
-          <p className="result figures">= {number(step.result)} {step.unit}</p>
+          <p className="result figures">
+            = {number(step.result)} {step.unit}
+          </p>
           <p className="soft">{step.source}</p>
         </li>
       ))}

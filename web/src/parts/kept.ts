@@ -10,10 +10,13 @@ export function useKept<T>(key: string, saved: T): [value: T, set: (value: T) =>
       return saved;
     }
   });
-  const set = useCallback((next: T) => {
-    setValue(next);
-    localStorage.setItem(shelf, JSON.stringify(next));
-  }, [shelf]);
+  const set = useCallback(
+    (next: T) => {
+      setValue(next);
+      localStorage.setItem(shelf, JSON.stringify(next));
+    },
+    [shelf],
+  );
   const settle = useCallback(() => localStorage.removeItem(shelf), [shelf]);
   return [value, set, settle];
 }

@@ -14,31 +14,60 @@ import './rulebook.css';
 
 type Prices = Schemas['RoutePrices'];
 
-const tabs = [{ value: 'prices', label: 'Prices' }, { value: 'rules', label: 'Rules' }, { value: 'schools', label: 'Schools' }, { value: 'tables', label: 'Tables' }, { value: 'loads', label: 'Loads' }, { value: 'profiles', label: 'Drive profiles' }];
+const tabs = [
+  { value: 'prices', label: 'Prices' },
+  { value: 'rules', label: 'Rules' },
+  { value: 'schools', label: 'Schools' },
+  { value: 'tables', label: 'Tables' },
+  { value: 'loads', label: 'Loads' },
+  { value: 'profiles', label: 'Drive profiles' },
+];
 
-/** The rules with their reasons and sources, schools, tables, the figures of loads, and what the shop has of its own. */
+/**
+ * The rules with their reasons and sources, schools, tables, the figures of loads, and what the shop has of its own.
+ */
 export function Rulebook() {
   const book = useQuery({ queryKey: ['rulebook'], queryFn: () => ask(client.GET('/rulebook')), staleTime: Infinity });
   const { current } = useCurrentShop();
   const shop = useShop(current?.id);
   const [query, setQuery] = useSearchParams();
   const asked = query.get('tab');
-  const tab = tabs.some((t) => t.value === asked) ? asked : 'rules';
-  if (book.isError) return <p className="problem" role="alert">{words(book.error)}</p>;
+  const tab = tabs.some(t => t.value === asked) ? asked : 'rules';
+  if (book.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(book.error)}
+      </p>
+    );
   if (!book.data) return <p className="soft">Opening the Rulebook…</p>;
   const key = shop.data && `${shop.data.shop.id} ${shop.data.shop.version}`;
   return (
     <div className="rulebook">
       <header className="rulebook-head">
         <h1>Rulebook</h1>
-        <Segmented aria-label="Part of the Rulebook" value={tab} options={tabs} onChange={(t) => setQuery({ tab: t as string }, { replace: true })} />
+        <Segmented
+          aria-label="Part of the Rulebook"
+          value={tab}
+          options={tabs}
+          onChange={t => setQuery({ tab: t as string }, { replace: true })}
+        />
       </header>
       {tab === 'prices' && shop.data && <PriceForm key={key} shop={shop.data.shop} fields={book.data.prices} />}
       {tab === 'rules' && <Rules rules={book.data.rules} />}
       {tab === 'schools' && <Schools schools={book.data.schools} />}
-      {tab === 'tables' && <div className="tables">{book.data.tables.map((t) => <section className="panel" key={t.title}><ColumnTable table={t} /></section>)}</div>}
+      {tab === 'tables' && (
+        <div className="tables">
+          {book.data.tables.map(t => (
+            <section className="panel" key={t.title}>
+              <ColumnTable table={t} />
+            </section>
+          ))}
+        </div>
+      )}
       {tab === 'loads' && <Loads loads={book.data.loads} />}
-      {tab === 'profiles' && shop.data && <Profiles key={key} shop={shop.data.shop} shipped={book.data.profiles} settings={book.data.settings} />}
+      {tab === 'profiles' && shop.data && (
+        <Profiles key={key} shop={shop.data.shop} shipped={book.data.profiles} settings={book.data.settings} />
+      )}
     </div>
   );
 }
@@ -47,11 +76,32 @@ export function Rulebook() {
 function Schools({ schools }: { schools: Schemas['StudySchool'][] }) {
   return (
     <section className="panel">
-      <header><h2>Schools</h2><span className="soft">what practitioners go by; the model stands beside each on the Size step</span></header>
+      <header>
+        <h2>Schools</h2>
+        <span className="soft">what practitioners go by; the model stands beside each on the Size step</span>
+      </header>
       <div className="scrolls">
         <table className="facts schools-list">
-          <thead><tr><th scope="col">About</th><th scope="col">Says</th><th scope="col">For example</th><th scope="col">Source</th></tr></thead>
-          <tbody>{schools.map((s, i) => <tr key={s.about + s.says}><th scope="row">{schools[i - 1]?.about === s.about ? <span className="visually-hidden">{s.about}</span> : s.about}</th><td>{s.says}</td><td>{s.example}</td><td className="soft">{s.source}</td></tr>)}</tbody>
+          <thead>
+            <tr>
+              <th scope="col">About</th>
+              <th scope="col">Says</th>
+              <th scope="col">For example</th>
+              <th scope="col">Source</th>
+            </tr>
+          </thead>
+          <tbody>
+            {schools.map((s, i) => (
+              <tr key={s.about + s.says}>
+                <th scope="row">
+                  {schools[i - 1]?.about === s.about ? <span className="visually-hidden">{s.about}</span> : s.about}
+                </th>
+                <td>{s.says}</td>
+                <td>{s.example}</td>
+                <td className="soft">{s.source}</td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       </div>
     </section>
@@ -62,11 +112,34 @@ function Schools({ schools }: { schools: Schemas['StudySchool'][] }) {
 function Loads({ loads }: { loads: Schemas['LoadKind'][] }) {
   return (
     <section className="panel">
-      <header><h2>Kinds of load</h2><span className="soft">usual figures, shop practice; readings replace them</span></header>
+      <header>
+        <h2>Kinds of load</h2>
+        <span className="soft">usual figures, shop practice; readings replace them</span>
+      </header>
       <div className="scrolls">
         <table className="facts">
-          <thead><tr><th scope="col">Kind</th><th scope="col">breakaway, % of rated torque</th><th scope="col">load, % of output</th><th scope="col">torque goes with speed to the</th><th scope="col">inertia, × rotor</th><th scope="col">idles</th></tr></thead>
-          <tbody>{loads.map((l) => <tr key={l.name}><th scope="row">{l.title}</th><td className="figures">{Math.round(100 * l.breakaway_share)}</td><td className="figures">{Math.round(100 * l.run_share)}</td><td className="figures">{l.exponent}</td><td className="figures">{l.inertia_times}</td><td>{l.idles ? 'between cuts' : ''}</td></tr>)}</tbody>
+          <thead>
+            <tr>
+              <th scope="col">Kind</th>
+              <th scope="col">breakaway, % of rated torque</th>
+              <th scope="col">load, % of output</th>
+              <th scope="col">torque goes with speed to the</th>
+              <th scope="col">inertia, × rotor</th>
+              <th scope="col">idles</th>
+            </tr>
+          </thead>
+          <tbody>
+            {loads.map(l => (
+              <tr key={l.name}>
+                <th scope="row">{l.title}</th>
+                <td className="figures">{Math.round(100 * l.breakaway_share)}</td>
+                <td className="figures">{Math.round(100 * l.run_share)}</td>
+                <td className="figures">{l.exponent}</td>
+                <td className="figures">{l.inertia_times}</td>
+                <td>{l.idles ? 'between cuts' : ''}</td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       </div>
     </section>
@@ -79,31 +152,58 @@ function PriceForm({ shop, fields }: { shop: Schemas['ShopHead']; fields: Schema
   const [fault, setFault] = useState<Problem | null>(null);
   const queries = useQueryClient();
   const changed = fields.some(({ name }) => prices[name as keyof Prices] !== shop.prices[name as keyof Prices]);
-  const says = (name: string) => fault?.fields.find((f) => f.location.endsWith(`prices.${name}`))?.message;
+  const says = (name: string) => fault?.fields.find(f => f.location.endsWith(`prices.${name}`))?.message;
   const keep = async () => {
     try {
       await ask(client.PUT('/shops/{id}/prices', { ...at(shop.id), body: { version: shop.version, prices } }));
       setFault(null);
       settle();
       say({ text: 'Saved', bad: false });
-      await Promise.all([['shop'], ['shops'], ['routes'], ['rotary'], ['machine']].map((queryKey) => queries.invalidateQueries({ queryKey })));
+      await Promise.all(
+        [['shop'], ['shops'], ['routes'], ['rotary'], ['machine']].map(queryKey =>
+          queries.invalidateQueries({ queryKey }),
+        ),
+      );
     } catch (e) {
       setFault(e instanceof Problem ? e : new Problem(0, words(e)));
     }
   };
   return (
     <section className="panel" aria-label="Prices">
-      <header><h2>Prices of {shop.name}</h2><span className={shop.sample_prices ? 'sample' : 'soft'}>{shop.sample_prices ? 'samples, made up: put your own' : 'its own'}</span></header>
+      <header>
+        <h2>Prices of {shop.name}</h2>
+        <span className={shop.sample_prices ? 'sample' : 'soft'}>
+          {shop.sample_prices ? 'samples, made up: put your own' : 'its own'}
+        </span>
+      </header>
       <div className="prices">
         {fields.map(({ name, title, unit }) => (
           <label key={name}>
-            <span>{title}{unit && <span className="soft">, {unit}</span>}</span>
-            <Numeral keep={`prices.${shop.id}.${name}`} label={title} value={prices[name as keyof Prices]} change={(v) => setPrices({ ...prices, [name]: v ?? 0 })} says={says(name)} />
+            <span>
+              {title}
+              {unit && <span className="soft">, {unit}</span>}
+            </span>
+            <Numeral
+              keep={`prices.${shop.id}.${name}`}
+              label={title}
+              value={prices[name as keyof Prices]}
+              change={v => setPrices({ ...prices, [name]: v ?? 0 })}
+              says={says(name)}
+            />
           </label>
         ))}
       </div>
-      {fault && <p className="problem" role="alert">{fault.message}</p>}
-      <p className="keep"><Button type="primary" disabled={!changed} onClick={() => void keep()}>Keep these prices</Button> {changed && <span className="soft">not kept yet</span>}</p>
+      {fault && (
+        <p className="problem" role="alert">
+          {fault.message}
+        </p>
+      )}
+      <p className="keep">
+        <Button type="primary" disabled={!changed} onClick={() => void keep()}>
+          Keep these prices
+        </Button>{' '}
+        {changed && <span className="soft">not kept yet</span>}
+      </p>
     </section>
   );
 }
@@ -112,21 +212,46 @@ function PriceForm({ shop, fields }: { shop: Schemas['ShopHead']; fields: Schema
 function Rules({ rules }: { rules: Schemas['Rule'][] }) {
   const [word, setWord] = useState('');
   const [severity, setSeverity] = useState('all');
-  const shown = rules.filter((r) => (severity === 'all' || r.severity === severity) && `${r.id} ${r.title} ${r.why} ${r.source}`.toLowerCase().includes(word.toLowerCase()));
+  const shown = rules.filter(
+    r =>
+      (severity === 'all' || r.severity === severity) &&
+      `${r.id} ${r.title} ${r.why} ${r.source}`.toLowerCase().includes(word.toLowerCase()),
+  );
   return (
     <section className="panel">
       <header>
         <h2>Rules</h2>
-        <Input aria-label="Find a rule" placeholder="find a word" value={word} onChange={(e) => setWord(e.target.value)} maxLength={60} />
-        <Segmented aria-label="Severity" value={severity} onChange={setSeverity} options={['all', 'stop', 'caution', 'note']} />
-        <span className="soft">{shown.length} of {rules.length}</span>
+        <Input
+          aria-label="Find a rule"
+          placeholder="find a word"
+          value={word}
+          onChange={e => setWord(e.target.value)}
+          maxLength={60}
+        />
+        <Segmented
+          aria-label="Severity"
+          value={severity}
+          onChange={setSeverity}
+          options={['all', 'stop', 'caution', 'note']}
+        />
+        <span className="soft">
+          {shown.length} of {rules.length}
+        </span>
       </header>
       <ul className="rules">
-        {shown.map((r) => (
+        {shown.map(r => (
           <li key={r.id} className={r.severity}>
-            <p><b>{r.title}</b> <span className="severity">{r.severity}</span> <span className="soft">{r.id}</span></p>
+            <p>
+              <b>{r.title}</b> <span className="severity">{r.severity}</span> <span className="soft">{r.id}</span>
+            </p>
             <p>{r.why}</p>
-            <p className="soft">{r.source}{r.limits && Object.entries(r.limits).map(([name, v]) => `; ${name.replaceAll('_', ' ')} ${v}`).join('')}</p>
+            <p className="soft">
+              {r.source}
+              {r.limits &&
+                Object.entries(r.limits)
+                  .map(([name, v]) => `; ${name.replaceAll('_', ' ')} ${v}`)
+                  .join('')}
+            </p>
           </li>
         ))}
       </ul>

@@ -8,11 +8,17 @@ export function SectionTable({ section, open }: { section: Schemas['SheetSection
     <table className="section">
       <caption>{section.title}</caption>
       <tbody>
-        {section.rows.map((row) => (
+        {section.rows.map(row => (
           <tr key={row.label}>
             <th scope="row">{row.label}</th>
             <td className="value-cell">
-              {open && row.figure ? <Figure figure={row.figure}><span className="value">{row.value}</span></Figure> : row.value}
+              {open && row.figure ? (
+                <Figure figure={row.figure}>
+                  <span className="value">{row.value}</span>
+                </Figure>
+              ) : (
+                row.value
+              )}
               {row.assumed && <em className="assumed-mark"> assumed</em>}
             </td>
             <td>{row.remark}</td>

@@ -17,34 +17,56 @@ export function SheetPage() {
   const sheet = useSheet(motor);
   const navigate = useNavigate();
   const shop = sheet.data?.shop_id;
-  useEffect(() => { if (shop) chooseShop(shop); }, [shop]);
-  if (sheet.isError) return <p className="problem" role="alert">{words(sheet.error)}</p>;
+  useEffect(() => {
+    if (shop) chooseShop(shop);
+  }, [shop]);
+  if (sheet.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(sheet.error)}
+      </p>
+    );
   if (!sheet.data) return <p className="soft">Making the sheet…</p>;
   const s = sheet.data;
   return (
     <>
       <div className="sheet-tools no-print">
         <Button onClick={() => navigate(`/machines/${s.machine_id}/size?motor=${motor}`)}>Back to the machine</Button>
-        <Button type="primary" autoFocus onClick={() => window.print()}>Print</Button>
+        <Button type="primary" autoFocus onClick={() => window.print()}>
+          Print
+        </Button>
         <Button href={`/api/motors/${motor}/sheet.pdf?paper=A4`}>PDF, A4</Button>
         <Button href={`/api/motors/${motor}/sheet.pdf?paper=Letter`}>PDF, Letter</Button>
       </div>
       <article className="sheet">
         <header>
-          <h1>{s.machine}{s.motor && ` · ${s.motor}`}</h1>
-          <p>Job sheet: {s.route}. {s.shop}, {s.supply}</p>
+          <h1>
+            {s.machine}
+            {s.motor && ` · ${s.motor}`}
+          </h1>
+          <p>
+            Job sheet: {s.route}. {s.shop}, {s.supply}
+          </p>
         </header>
         <Band rows={s.headline} open={false} />
         <DrawingView drawing={s.drawing} />
         {s.box && <DrawingView drawing={s.box} />}
         <h2>Verdicts</h2>
         <Verdicts verdicts={s.verdicts} />
-        {s.sections.map((section) => <SectionTable key={section.title} section={section} open={false} />)}
-        {s.tables.map((table) => <ColumnTable key={table.title} table={table} />)}
+        {s.sections.map(section => (
+          <SectionTable key={section.title} section={section} open={false} />
+        ))}
+        {s.tables.map(table => (
+          <ColumnTable key={table.title} table={table} />
+        ))}
         <p className="soft">“Assumed” means taken from a table or resting on one: replace it by a reading.</p>
         <h2>Is this mine to do?</h2>
         <ul className="ticks">
-          {s.mine.map((t) => <li key={t.says}><span aria-hidden="true">{t.ticked ? '☒' : '☐'}</span> {t.says}</li>)}
+          {s.mine.map(t => (
+            <li key={t.says}>
+              <span aria-hidden="true">{t.ticked ? '☒' : '☐'}</span> {t.says}
+            </li>
+          ))}
         </ul>
         <h2>Cautions</h2>
         <Verdicts verdicts={s.cautions} />

@@ -48,6 +48,17 @@ export const theme: ThemeConfig = {
     motion: false,
   },
   components: {
-    Slider: { railSize: 8, handleSize: 18, handleSizeHover: 18, controlSize: 14, trackBg: tokens.brass, trackHoverBg: tokens.brass, railBg: tokens.rule, railHoverBg: tokens.rule, handleColor: tokens.brass, handleActiveColor: tokens.brass },
+    Slider: {
+      railSize: 8,
+      handleSize: 18,
+      handleSizeHover: 18,
+      controlSize: 14,
+      trackBg: tokens.brass,
+      trackHoverBg: tokens.brass,
+      railBg: tokens.rule,
+      railHoverBg: tokens.rule,
+      handleColor: tokens.brass,
+      handleActiveColor: tokens.brass,
+    },
   },
 };
