@@ -7,7 +7,7 @@ import (
 	"brackmoor/core/casefile"
 	"brackmoor/core/network"
 	"brackmoor/core/rectifier"
-	"brackmoor/core/strict"
+	"brackmoor/core/rule"
 	"brackmoor/sheet/spice"
 )
 
@@ -51,7 +51,7 @@ func unanswered(err error) error {
 	return err
 }
 
-func problemLines(problems []strict.Problem) error {
+func problemLines(problems rule.Problems) error {
 	bad := &inputError{}
 	for _, p := range problems {
 		bad.lines = append(bad.lines, p.String())

@@ -8,8 +8,6 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/rule"
-	"brackmoor/core/startup"
-	"brackmoor/core/strict"
 	"brackmoor/core/waveform"
 )
 
@@ -36,6 +34,33 @@ type FrontResult struct {
 	SinglePhase *rectifier.SinglePhase  `json:"single_phase,omitempty"`
 	Drives      []rectifier.SharedDrive `json:"drives,omitempty"`
 	LifeHours   *float64                `json:"life_hours,omitempty"`
+}
+
+// check says what is wrong with a front end, by JSON paths.
+func (f Front) check() (problems rule.Problems) {
+	for i, d := range f.Drives {
+		for k := range i {
+			if f.Drives[k].ID == d.ID {
+				problems.Say(fmt.Sprintf("$.drives[%d].id", i), "%q is taken by $.drives[%d]", d.ID, k)
+			}
+		}
+	}
+	if f.Bridge.Topology != rectifier.Doubler {
+		return problems
+	}
+	if f.Derate {
+		problems.Say("$.derate", "a doubler is no three-phase bridge to be derated")
+	}
+	if len(f.Drives) > 0 {
+		problems.Say("$.drives", "drives share the bus of a bridge, not of a doubler")
+	}
+	if f.Bridge.Phases != 1 {
+		problems.Say("$.bridge.phases", "a doubler has one phase")
+	}
+	if f.Bridge.DCChokeMH > 0 || f.Bridge.DCChokeOhm > 0 {
+		problems.Say("$.bridge", "a doubler has no place for a dc choke: its line goes to the middle of the bus")
+	}
+	return problems
 }
 
 func (f Front) solve() (r rectifier.Result, more FrontResult, err error) {
@@ -66,65 +91,6 @@ func (f Front) solve() (r rectifier.Result, more FrontResult, err error) {
 		more.LifeHours = new(f.Can.Life(r.CapacitorRMSAmps, f.Can.Celsius))
 	}
 	return r, more, nil
-}
-
-// rising holds the rules of a start that a schema cannot.
-func rising(c startup.Case) []strict.Problem {
-	n := network.Case{
-		Supply:          c.Supply,
-		Loads:           c.Loads,
-		ThreePhaseLoads: c.ThreePhaseLoads,
-		Rectifiers:      c.Rectifiers,
-		Transformers:    c.Transformers,
-	}
-	standing := 1.0
-	motors := map[string]bool{"": true}
-	var problems []strict.Problem
-	for i, m := range c.Motors {
-		m.Slip, m.Load = &standing, nil
-		n.Motors = append(n.Motors, m.Motor)
-		motors[m.ID] = true
-		if m.Running && m.InitialRPM != 0 {
-			problems = append(
-				problems,
-				strict.Problem{
-					Path: fmt.Sprintf("$.motors[%d]", i),
-					Says: "running and initial_rpm are not for the same motor: a running one has the speed it finds",
-				},
-			)
-		}
-	}
-	for i, p := range c.Capacitors {
-		n.Capacitors = append(n.Capacitors, p.Capacitor)
-		if p.Out == nil {
-			continue
-		}
-		at := fmt.Sprintf("$.capacitors[%d].out", i)
-		if !motors[p.Out.Motor] {
-			problems = append(
-				problems,
-				strict.Problem{Path: at + ".motor", Says: fmt.Sprintf("%q names no motor", p.Out.Motor)},
-			)
-		}
-		if p.Out.BackAt > 0 && (p.Out.By != startup.ByVolts || p.Out.BackAt >= p.Out.At) {
-			problems = append(problems, strict.Problem{Path: at + ".back_at", Says: "is for volts, and below at"})
-		}
-	}
-	if p := c.Pony; p != nil {
-		switch {
-		case p.SynchronousRPM <= p.RPM:
-			problems = append(problems, strict.Problem{Path: "$.pony.synchronous_rpm", Says: "must be above rpm"})
-		case len(c.Motors) > 0 && (c.Motors[0].Running || c.Motors[0].InitialRPM != 0):
-			problems = append(
-				problems,
-				strict.Problem{
-					Path: "$.motors[0]",
-					Says: "is brought up by the pony: it neither runs nor turns before",
-				},
-			)
-		}
-	}
-	return append(problems, validate(n)...)
 }
 
 // Off is a network whose supply opens on its running motors.
@@ -220,16 +186,13 @@ type DriveResult struct {
 	Pulses    *drive.Pulsed      `json:"pulses,omitempty"`
 }
 
-func (d Drive) check() []strict.Problem {
+func (d Drive) check() rule.Problems {
 	standing := d.Motor.Motor
 	standing.Slip = new(1.0)
-	var problems []strict.Problem
-	curve("$.motor.circuit.magnetising_curve", standing, func(path, format string, args ...any) {
-		problems = append(problems, strict.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
-	})
+	problems := network.CurveProblems("$.motor.circuit.magnetising_curve", &standing.Circuit)
 	if d.Pulses != nil {
 		if _, err := d.Pulses.Output(standing); err != nil {
-			problems = append(problems, strict.Problem{Path: "$.pulses", Says: err.Error()})
+			problems.Say("$.pulses", "%s", err)
 		}
 	}
 	return problems

@@ -3,7 +3,11 @@
 // fast it can stop a load without its bus tripping.
 package drive
 
-import "math"
+import (
+	"math"
+
+	"brackmoor/core/rule"
+)
 
 // Stop is a load that a drive ramps down linearly to standstill. One of LossWatts
 // and FrictionNm is given; StopSeconds and ChopperVolts are given together or not at
@@ -30,6 +34,23 @@ type Stopping struct {
 	ResistorPeakWatts *float64  `json:"resistor_peak_watts,omitempty"`
 	ResistorMeanWatts *float64  `json:"resistor_mean_watts,omitempty"`
 	ResistorMaxOhm    **float64 `json:"resistor_max_ohm,omitempty"`
+}
+
+// Validate says what is wrong with a stop, by JSON paths; one without problems has an answer.
+func (s Stop) Validate() (problems rule.Problems) {
+	if (s.LossWatts == nil) == (s.FrictionNm == nil) {
+		problems.Say("$.stop", "needs either loss_watts or friction_nm, and not both")
+	}
+	if (s.StopSeconds == nil) != (s.ChopperVolts == nil) {
+		problems.Say("$.stop", "stop_s and chopper_volts stand together or are both left out")
+	}
+	if s.TripVolts <= s.BusVolts {
+		problems.Say("$.stop.trip_volts", "must be above bus_volts")
+	}
+	if s.ChopperVolts != nil && (*s.ChopperVolts <= s.BusVolts || *s.ChopperVolts > s.TripVolts) {
+		problems.Say("$.stop.chopper_volts", "must lie above bus_volts and not above trip_volts")
+	}
+	return problems
 }
 
 // kinetic is the energy of the load at speed, in joules.

@@ -122,8 +122,7 @@ func (m Motor) at(v VHz, hertz float64) (SpeedPoint, error) {
 		return p, err
 	}
 	friction := func(slip float64) float64 {
-		rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
-		return m.FrictionWatts / (rated * rated) * (1 - slip) * synchronous * math.Pi / 30
+		return m.FrictionCoefficient() * (1 - slip) * synchronous * math.Pi / 30
 	}
 	p.BreakdownNm = top.TorqueNm - friction(peak)
 	// Amps rise with slip: those that the cooling allows, or the peak's.

@@ -59,7 +59,7 @@ func (m *machine) torque() float64 {
 // load, in the sense of turning.
 func (m *machine) net() float64 {
 	speed := 1 - m.slip
-	net := m.torque() - m.FrictionWatts*speed/m.synchronous
+	net := m.torque() - m.FrictionCoefficient()*speed*m.synchronous
 	switch l := m.Load; {
 	case l == nil:
 	case l.Kind == "power":

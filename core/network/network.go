@@ -54,7 +54,8 @@ type Load struct {
 // Motor is one motor on the network. Exactly one of Slip and Load is given: a
 // fixed slip, or a load for which the slip is found. Direction is the sense in
 // which it turns, "abc" (or empty) or "acb"; slip is counted against it.
-// FrictionWatts is at synchronous speed, its torque proportional to speed.
+// FrictionWatts is at the synchronous speed of RatedHertz, its torque proportional to
+// speed, so that it is the same shaft on every supply.
 type Motor struct {
 	ID            string        `json:"id"`
 	Poles         int           `json:"poles"`
@@ -68,6 +69,17 @@ type Motor struct {
 	Load          *Load         `json:"load"`
 	Conductor     Conductor     `json:"conductor"` // in each of its three lines
 	Behind        string        `json:"behind"`    // the transformer it hangs on, or empty
+}
+
+// SynchronousRadians is the synchronous speed in rad/s on a supply of so many hertz.
+func (m *Motor) SynchronousRadians(hertz float64) float64 {
+	return 4 * math.Pi * hertz / float64(m.Poles)
+}
+
+// FrictionCoefficient is the friction torque in N·m for each rad/s of the shaft.
+func (m *Motor) FrictionCoefficient() float64 {
+	rated := m.SynchronousRadians(m.RatedHertz)
+	return m.FrictionWatts / (rated * rated)
 }
 
 // Conductor is a run of wire: ohms in each line, at supply hertz.

@@ -34,7 +34,7 @@ func (m *machine) firstSlip(volts float64) float64 {
 	for _, g := range m.Circuit.Cages {
 		conductance += 1 / g.ROhm
 	}
-	watts := m.FrictionWatts
+	watts := m.FrictionCoefficient() * m.synchronous * m.synchronous
 	if m.Load != nil {
 		if m.Load.Kind == "power" {
 			watts += m.Load.Watts

@@ -148,7 +148,8 @@ func (f *reference) settle(i int) {
 		if m.Load.Kind == "torque" {
 			load = m.Load.NewtonMetre * math.Pow(speed*synchronous*30/math.Pi/m.Load.AtRPM, float64(m.Load.Exponent))
 		}
-		return f.torque[i] - m.FrictionWatts*speed/synchronous - load
+		rated := 4 * math.Pi * m.RatedHertz / float64(m.Poles)
+		return f.torque[i] - m.FrictionWatts/rated*(speed*synchronous/rated) - load
 	}
 	fast, slow := 0.0, 0.0
 	for slow = 0.002; net(slow) < 0; slow += 0.002 {

@@ -112,7 +112,7 @@ type Result struct {
 	SupplyTransformer *TransformerResult  `json:"supply_transformer,omitempty"`
 }
 
-// Solve finds the operating point of a case that has passed Validate.
+// Solve finds the operating point of a case that Validate finds nothing wrong with.
 func Solve(c Case) (Result, error) {
 	s := New(c)
 	if err := s.Operate(); err != nil {
@@ -153,8 +153,9 @@ func (s *Solver) Result(c Case) Result {
 	draw := func(p Pair, y complex128) (volts, amps complex128) {
 		volts = s.across(p)
 		amps = volts * y
-		into[ends[p][0]] += amps
-		into[ends[p][1]] -= amps
+		e := ends[index(p)]
+		into[e[0]] += amps
+		into[e[1]] -= amps
 		return volts, amps
 	}
 	omega := 2 * math.Pi * s.supply.Hertz
@@ -296,7 +297,8 @@ func (m *machine) windings(i1, i2 complex128) [3]float64 {
 func (m *machine) result() (MotorResult, float64) {
 	i1, i2 := m.v1*m.y1, m.v2*m.y2
 	speed := 1 - m.slip
-	friction := m.FrictionWatts * speed * speed
+	omega := m.synchronous * speed
+	friction := m.FrictionCoefficient() * omega * omega
 	torque := m.torque()
 	forward, backward := m.gap()
 	across := 3 * (forward*m.forward.Conductance + backward*m.backward.Conductance)

@@ -53,7 +53,7 @@ type Solver struct {
 // it is spent in a few seconds.
 const budget = 20_000_000
 
-// New makes a solver. The case must have passed Validate.
+// New makes a solver of a case that Validate finds nothing wrong with.
 func New(c Case) *Solver {
 	s := &Solver{supply: c.Supply, machines: make([]machine, len(c.Motors))}
 	omega := 2 * math.Pi * c.Supply.Hertz
@@ -120,8 +120,8 @@ func New(c Case) *Solver {
 	return s
 }
 
-// ends are the nodes of a pair.
-var ends = map[Pair][2]int{AB: {0, 1}, BC: {1, 2}, AC: {0, 2}}
+// ends are the nodes of each pair, by its index.
+var ends = [3][2]int{{0, 1}, {1, 2}, {0, 2}}
 
 func index(p Pair) int {
 	switch p {
@@ -305,7 +305,7 @@ func square(z complex128) float64 { return real(z)*real(z) + imag(z)*imag(z) }
 
 // across is the volts across a pair.
 func (s *Solver) across(p Pair) complex128 {
-	e := ends[p]
+	e := ends[index(p)]
 	return s.volts[e[0]] - s.volts[e[1]]
 }
 
@@ -326,14 +326,14 @@ func (s *Solver) Lines() Lines {
 // SupplyAmps are those of the source, the largest of three lines.
 func (s *Solver) SupplyAmps() float64 {
 	into := lines(s.v1*s.y1, s.v2*s.y2)
-	for p, e := range ends {
-		y := s.pairs[index(p)]
+	for k, e := range ends {
+		y := s.pairs[k]
 		for i := range s.constant {
-			if s.constant[i].Between == p {
+			if index(s.constant[i].Between) == k {
 				y += s.constant[i].now
 			}
 		}
-		amps := s.across(p) * y
+		amps := (s.volts[e[0]] - s.volts[e[1]]) * y
 		into[e[0]] += amps
 		into[e[1]] -= amps
 	}

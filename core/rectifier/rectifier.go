@@ -366,16 +366,9 @@ func measure(c Case, front circuit, s state, h float64) Result {
 			sums[k] += phase
 		}
 		if r.Series != nil && i%4 == 0 {
-			r.Series.Seconds, r.Series.BusVolts, r.Series.InputAmps = append(
-				r.Series.Seconds,
-				at,
-			), append(
-				r.Series.BusVolts,
-				m.bus,
-			), append(
-				r.Series.InputAmps,
-				m.input,
-			)
+			x := r.Series
+			x.Seconds, x.BusVolts = append(x.Seconds, at), append(x.BusVolts, m.bus)
+			x.InputAmps = append(x.InputAmps, m.input)
 		}
 		low, high = math.Min(low, m.bus), math.Max(high, m.bus)
 		r.InputPeakAmps = math.Max(r.InputPeakAmps, math.Abs(m.input))

@@ -6,6 +6,7 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
+	"brackmoor/core/rule"
 	"brackmoor/core/strict"
 	"brackmoor/docs/schema"
 )
@@ -13,18 +14,18 @@ import (
 var compiledShops = sync.OnceValue(func() *jsonschema.Schema { return strict.Compile(schema.Shops) })
 
 // ReadFile understands a file of shops, or says everything that is wrong.
-func ReadFile(text []byte) (File, []strict.Problem) {
+func ReadFile(text []byte) (File, rule.Problems) {
 	var f File
 	if problems := strict.Read(text, compiledShops(), &f); problems != nil {
 		return File{}, problems
 	}
-	var problems []strict.Problem
+	var problems rule.Problems
 	seen := map[string]string{}
 	once := func(path, id string) {
 		if first, taken := seen[id]; taken {
 			problems = append(
 				problems,
-				strict.Problem{Path: path + ".id", Says: fmt.Sprintf("%q is taken by %s", id, first)},
+				rule.Problem{Path: path + ".id", Says: fmt.Sprintf("%q is taken by %s", id, first)},
 			)
 			return
 		}

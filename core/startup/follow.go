@@ -72,22 +72,10 @@ func follow(c Case) (Result, error) {
 		return Result{}, err
 	}
 	r.take(0, omega, 0)
-	k2, k3, k4, next, try := make(
-		[]float64,
-		n,
-	), make(
-		[]float64,
-		n,
-	), make(
-		[]float64,
-		n,
-	), make(
-		[]float64,
-		n,
-	), make(
-		[]float64,
-		n,
-	)
+	var k2, k3, k4, next, try []float64
+	for _, to := range []*[]float64{&k2, &k3, &k4, &next, &try} {
+		*to = make([]float64, n)
+	}
 	at, h := 0.0, firstStep
 	for steps := 0; at < end; steps++ {
 		if steps > mostSteps {
@@ -193,8 +181,7 @@ func newRun(c Case) *run {
 		m.Slip, m.Load, m.Direction = &held, nil, "" // speeds are counted in the abc sense
 		n.Motors = append(n.Motors, m.Motor)
 		r.synchronous = append(r.synchronous, motor.SynchronousRPM(c.Supply.Hertz, m.Poles)*math.Pi/30)
-		rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
-		r.friction = append(r.friction, m.FrictionWatts/(rated*rated))
+		r.friction = append(r.friction, m.FrictionCoefficient())
 		r.result.Motors = append(r.result.Motors, MotorResult{ID: m.ID, LowestRPM: math.Inf(1)})
 	}
 	for _, p := range c.Capacitors {

@@ -3,7 +3,6 @@ package startup
 import (
 	"math"
 
-	"brackmoor/core/motor"
 	"brackmoor/core/network"
 )
 
@@ -52,8 +51,7 @@ func (p *Pony) torque(rpm float64) float64 {
 // lift brings the first motor of a case up by the pony.
 func (p *Pony) lift(c Case) PonyResult {
 	m := &c.Motors[0]
-	rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
-	friction := m.FrictionWatts / (rated * rated)
+	friction := m.FrictionCoefficient()
 	net := func(omega float64) float64 {
 		rpm := omega * 30 / math.Pi
 		against := friction * omega

@@ -14,15 +14,9 @@ import (
 	"strings"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"brackmoor/core/rule"
 )
-
-// Problem is one thing wrong with an input: the JSON path, and what.
-type Problem struct {
-	Path string `json:"path"`
-	Says string `json:"says"`
-}
-
-func (p Problem) String() string { return p.Path + ": " + p.Says }
 
 // Compile makes a schema ready. It panics on a schema that is itself wrong.
 func Compile(source []byte) *jsonschema.Schema {
@@ -39,45 +33,45 @@ func Compile(source []byte) *jsonschema.Schema {
 
 // Read reads a JSON text into target when it satisfies the schema and no
 // object holds a key twice; otherwise it returns every problem found.
-func Read(text []byte, schema *jsonschema.Schema, target any) []Problem {
+func Read(text []byte, schema *jsonschema.Schema, target any) rule.Problems {
 	if p := duplicates(text); p != nil {
-		return []Problem{*p}
+		return rule.Problems{*p}
 	}
 	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
 	if err != nil {
-		return []Problem{{"$", "is not JSON: " + err.Error()}}
+		return rule.Problems{{Path: "$", Says: "is not JSON: " + err.Error()}}
 	}
 	if err := schema.Validate(document); err != nil {
 		var invalid *jsonschema.ValidationError
 		if errors.As(err, &invalid) {
 			return leaves(invalid)
 		}
-		return []Problem{{"$", err.Error()}}
+		return rule.Problems{{Path: "$", Says: err.Error()}}
 	}
 	if err := json.Unmarshal(text, target); err != nil {
-		return []Problem{{"$", "could not be read: " + err.Error()}}
+		return rule.Problems{{Path: "$", Says: "could not be read: " + err.Error()}}
 	}
 	return nil
 }
 
 // duplicates walks the tokens and reports the first key that stands twice in
 // one object, or text behind the value.
-func duplicates(text []byte) *Problem {
+func duplicates(text []byte) *rule.Problem {
 	d := json.NewDecoder(bytes.NewReader(text))
 	d.UseNumber()
 	depth := 0
-	var walk func(path string) *Problem
-	walk = func(path string) *Problem {
+	var walk func(path string) *rule.Problem
+	walk = func(path string) *rule.Problem {
 		token, err := d.Token()
 		if err != nil {
-			return &Problem{path, "is not JSON: " + err.Error()}
+			return &rule.Problem{Path: path, Says: "is not JSON: " + err.Error()}
 		}
 		mark, ok := token.(json.Delim)
 		if !ok {
 			return nil
 		}
 		if depth++; depth > 40 {
-			return &Problem{path, "is nested too deeply"}
+			return &rule.Problem{Path: path, Says: "is nested too deeply"}
 		}
 		defer func() { depth-- }()
 		seen := map[string]bool{}
@@ -86,12 +80,12 @@ func duplicates(text []byte) *Problem {
 			if mark == '{' {
 				key, err := d.Token()
 				if err != nil {
-					return &Problem{path, "is not JSON: " + err.Error()}
+					return &rule.Problem{Path: path, Says: "is not JSON: " + err.Error()}
 				}
 				name, _ := key.(string)
 				at = path + "." + name
 				if seen[name] {
-					return &Problem{at, "stands twice"}
+					return &rule.Problem{Path: at, Says: "stands twice"}
 				}
 				seen[name] = true
 			}
@@ -100,7 +94,7 @@ func duplicates(text []byte) *Problem {
 			}
 		}
 		if _, err := d.Token(); err != nil {
-			return &Problem{path, "is not JSON: " + err.Error()}
+			return &rule.Problem{Path: path, Says: "is not JSON: " + err.Error()}
 		}
 		return nil
 	}
@@ -108,18 +102,18 @@ func duplicates(text []byte) *Problem {
 		return p
 	}
 	if _, err := d.Token(); err != io.EOF {
-		return &Problem{"$", "something follows the JSON value"}
+		return &rule.Problem{Path: "$", Says: "something follows the JSON value"}
 	}
 	return nil
 }
 
 // leaves turns a validation error into problems, one for each thing wrong.
-func leaves(e *jsonschema.ValidationError) []Problem {
+func leaves(e *jsonschema.ValidationError) rule.Problems {
 	if len(e.Causes) == 0 {
-		return []Problem{{path(e.InstanceLocation), words(e.ErrorKind)}}
+		return rule.Problems{{Path: path(e.InstanceLocation), Says: words(e.ErrorKind)}}
 	}
-	var problems []Problem
-	seen := map[Problem]bool{}
+	var problems rule.Problems
+	seen := map[rule.Problem]bool{}
 	for _, cause := range e.Causes {
 		for _, p := range leaves(cause) {
 			if !seen[p] {

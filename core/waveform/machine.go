@@ -69,8 +69,7 @@ func newMachine(m Motor, s Supply) *machine {
 		inverse:     omega0 / m.Circuit.XmOhm,
 		share:       1,
 	}
-	rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
-	k.friction = m.FrictionWatts / (rated * rated)
+	k.friction = m.FrictionCoefficient()
 	for _, g := range m.Circuit.Cages {
 		k.cageOhm, k.cage = append(k.cageOhm, g.ROhm), append(k.cage, henry(g.XOhm))
 	}

@@ -89,16 +89,8 @@ func (r *recorder) take(s *stepper, at float64) {
 		}
 		a := m.lineAmps()
 		o.PeakTorqueNm = max(o.PeakTorqueNm, math.Abs(m.torque))
-		o.PeakLineAmps.A, o.PeakLineAmps.B, o.PeakLineAmps.C = max(
-			o.PeakLineAmps.A,
-			math.Abs(a.A),
-		), max(
-			o.PeakLineAmps.B,
-			math.Abs(a.B),
-		), max(
-			o.PeakLineAmps.C,
-			math.Abs(a.C),
-		)
+		peak := &o.PeakLineAmps
+		peak.A, peak.B, peak.C = max(peak.A, math.Abs(a.A)), max(peak.B, math.Abs(a.B)), max(peak.C, math.Abs(a.C))
 		o.FinalRPM = omega * 30 / math.Pi
 	}
 	for i := range r.capacitors {
@@ -121,16 +113,8 @@ func (r *recorder) take(s *stepper, at float64) {
 	// The next sample lies ahead, whatever a step over a switching has passed.
 	r.taken = max(r.taken, int(at/r.sample*(1+1e-9))) + 1
 	x.Seconds = append(x.Seconds, at)
-	x.Volts.AB, x.Volts.BC, x.Volts.CA = append(
-		x.Volts.AB,
-		pairs[0],
-	), append(
-		x.Volts.BC,
-		pairs[1],
-	), append(
-		x.Volts.CA,
-		pairs[2],
-	)
+	v := &x.Volts
+	v.AB, v.BC, v.CA = append(v.AB, pairs[0]), append(v.BC, pairs[1]), append(v.CA, pairs[2])
 	for i, m := range s.machines {
 		o, a := x.Motors[m.ID], m.lineAmps()
 		o.RPM, o.TorqueNm = append(o.RPM, s.y[motorStates*i+speed]*30/math.Pi), append(o.TorqueNm, m.torque)

@@ -91,7 +91,7 @@ var compiled = sync.OnceValue(func() *jsonschema.Schema { return strict.Compile(
 
 // ReadFile understands a document of lead readings, or says everything that is
 // wrong with it.
-func ReadFile(text []byte) (Readings, []strict.Problem) {
+func ReadFile(text []byte) (Readings, rule.Problems) {
 	var r Readings
 	if problems := strict.Read(text, compiled(), &r); problems != nil {
 		return Readings{}, problems

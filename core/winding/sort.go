@@ -6,7 +6,7 @@ import (
 	"math"
 	"slices"
 
-	"brackmoor/core/strict"
+	"brackmoor/core/rule"
 )
 
 // leaky is the resistance in ohms from which a reading is no winding: those of the
@@ -26,9 +26,9 @@ type sorted struct {
 }
 
 // sort puts readings in their places, with a problem for each that has none.
-func (r Readings) sort() (s sorted, problems []strict.Problem) {
+func (r Readings) sort() (s sorted, problems rule.Problems) {
 	say := func(path, format string, args ...any) {
-		problems = append(problems, strict.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
+		problems = append(problems, rule.Problem{Path: path, Says: fmt.Sprintf(format, args...)})
 	}
 	s.meter, s.at, s.marks = meter{}, map[Pair]string{}, map[int]string{}
 	place := map[string]int{}

@@ -113,7 +113,6 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 		return
 	}
 	synchronous := motor.SynchronousRPM(s.Hertz, m.Poles) * math.Pi / 30
-	rated := motor.SynchronousRPM(m.RatedHertz, m.Poles) * math.Pi / 30
 	load := "0"
 	if m.Load != nil {
 		size := fmt.Sprintf("%.9g/max(abs(%s),%.9g)", m.Load.Watts, v("w"), 0.9*synchronous)
@@ -131,7 +130,7 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 		}
 		load = fmt.Sprintf("%s*%s/(abs(%s)+0.01)", size, v("w"), v("w"))
 	}
-	w.line("B%s 0 %s I = %s - %.9g*%s - %s", n("j"), n("w"), v("te"), m.FrictionWatts/(rated*rated), v("w"), load)
+	w.line("B%s 0 %s I = %s - %.9g*%s - %s", n("j"), n("w"), v("te"), m.FrictionCoefficient(), v("w"), load)
 	w.line("C%s %s 0 %.9g IC=%.9g", n("w"), n("w"), m.InertiaKgm2, m.InitialRPM*math.Pi/30)
 }
 

@@ -120,6 +120,16 @@ var cases = []struct{ name, text string }{
 		),
 	},
 	{
+		"start at 50 Hz of a 60 Hz motor with much friction",
+		waveCase(
+			1.2,
+			`"supply": {"volts": 200, "hertz": 50, "resistance_ohm": 0.1}`,
+			fmt.Sprintf(motorText, `"inertia_kgm2": 0.01, "friction_watts": 400,`, coreLoss),
+			run60+", "+start,
+			"",
+		),
+	},
+	{
 		"start behind a step-up and a long wire",
 		strings.Replace(waveCase(
 			0.5,
