@@ -64,13 +64,16 @@ const (
 // Losses is the share of what goes through a usual drive that it loses (shop practice).
 const Losses = 0.04
 
-// Front is the front end of a usual three-phase drive of a rating in watts, on volts.
-func Front(rating, volts float64) rectifier.Front {
+// Front is the front end of a usual three-phase drive of a rating in watts, on volts and
+// hertz, its bus of electrolytic cans.
+func Front(rating, volts, hertz float64) rectifier.Front {
 	scale := usualBusVolts / (math.Sqrt2 * volts)
+	microfarad := busPerKilowatt * rating / 1000 * scale * scale
 	return rectifier.Front{
 		Phases:        3,
 		Topology:      rectifier.Bridge,
-		BusMicrofarad: busPerKilowatt * rating / 1000 * scale * scale,
+		BusMicrofarad: microfarad,
+		BusESROhm:     rectifier.ESR(rectifier.TanDeltaElectrolytic, microfarad, hertz),
 	}
 }
 
@@ -131,11 +134,12 @@ func (in Input) input(shaft float64) float64 {
 func (in Input) front(rating, watts float64) rectifier.Case {
 	s := in.Supply
 	// The loop's ohms are those of two conductors.
-	bridge := Front(rating, s.Volts)
+	bridge := Front(rating, s.Volts, s.Hertz)
 	if in.Doubles() {
 		// Each of its two cans is charged once a cycle only.
-		bridge = Front(rating, in.most())
-		bridge.Phases, bridge.Topology, bridge.BusMicrofarad = 1, rectifier.Doubler, doublerCans*bridge.BusMicrofarad
+		bridge = Front(rating, in.most(), s.Hertz)
+		bridge.Phases, bridge.Topology = 1, rectifier.Doubler
+		bridge.BusMicrofarad, bridge.BusESROhm = doublerCans*bridge.BusMicrofarad, bridge.BusESROhm/doublerCans
 	}
 	return rectifier.Case{
 		Supply: rectifier.Supply{
@@ -312,6 +316,14 @@ func (in Input) judge(a *Answer) {
 	a.Verdicts = append(a.Verdicts, a.Weak()...)
 	if in.Kind == OnePhase {
 		a.Verdicts = append(a.Verdicts, BuiltForOne(a.OnePhaseWatts)...)
+	}
+	if a.Load.Alternates {
+		say(
+			"drive.pulses-alternate",
+			rule.Numbers{"ripple_volts": a.Load.RipplePPVolts},
+			"Nothing, where the drive permits one phase; more ohms or less inductance in its feed end it.",
+			"At its load the pulses of the two half cycles differ; their amps are taken over a whole cycle.",
+		)
 	}
 	a.Verdicts = append(a.Verdicts, Standing()...)
 	if a.Doubler || in.Kind == OnePhase || in.Kind == Bus {

@@ -19,10 +19,11 @@ type bridge struct {
 	ohm, henry  float64 // in each line
 	chokeOhm    float64
 	chokeHenry  float64
-	farad       float64
+	farad, esr  float64
 	watts       float64
 	legs        [3]leg
 	upper       [3]float64 // amps of the upper diodes at the last stage
+	volts       float64    // of the bus at the last stage
 	drawn       float64    // amps of the load at the last stage
 }
 
@@ -37,6 +38,7 @@ func newBridge(c Case) *bridge {
 		chokeOhm:   c.Bridge.DCChokeOhm,
 		chokeHenry: c.Bridge.DCChokeMH / 1000,
 		farad:      c.Bridge.BusMicrofarad * 1e-6,
+		esr:        c.Bridge.BusESROhm,
 		watts:      c.LoadWatts,
 	}
 	if c.Bridge.Phases == 3 {
@@ -54,11 +56,16 @@ func (b *bridge) source(k int, at float64) float64 {
 }
 
 func (b *bridge) stage(base state, at, tau float64) state {
-	// The capacitor and its load: volts of the bus are rise + amps·lift.
-	before := base.bus[0]
-	spread := 1 / (1 - tau*b.watts/(b.farad*before*before))
-	rise := spread * (before - tau/b.farad*2*b.watts/before)
-	lift := spread * tau / b.farad
+	// The capacitor and its load, whose amps go along the tangent at the volts before: volts
+	// of the bus are rise + amps·lift.
+	before, touch := base.bus[0], base.bus[0]
+	if b.esr > 0 && b.volts > 0 {
+		touch = b.volts
+	}
+	source := tau/b.farad + b.esr
+	spread := 1 / (1 - source*b.watts/(touch*touch))
+	rise := spread * (before - source*2*b.watts/touch)
+	lift := spread * source
 	// Volts behind the bridge are push + amps·drag.
 	drag := b.chokeOhm + b.chokeHenry/tau + lift
 	push := rise - b.chokeHenry/tau*base.choke
@@ -111,8 +118,9 @@ func (b *bridge) stage(base state, at, tau float64) state {
 	for k := range b.lines {
 		s.choke += b.upper[k]
 	}
-	s.bus[0] = rise + lift*s.choke
-	b.drawn = b.watts / s.bus[0]
+	b.volts = rise + lift*s.choke
+	s.bus[0] = before + (b.volts-before)*tau/b.farad/source
+	b.drawn = b.watts / b.volts
 	return s
 }
 
@@ -159,7 +167,9 @@ func (b *bridge) balance(driving [3]float64, impedance, push, drag float64) (neu
 }
 
 func (b *bridge) read(s state, at float64) sample {
-	m := sample{bus: s.bus[0], input: s.line[0], capacitor: s.choke - b.drawn, diode: b.upper[0]}
+	m := sample{
+		bus: b.volts, input: s.line[0], capacitor: s.choke - b.drawn, diodes: [2]float64{b.upper[0], b.upper[1]},
+	}
 	for k := range b.lines {
 		m.power += b.source(k, at) * s.line[k]
 	}

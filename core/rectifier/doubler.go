@@ -6,10 +6,11 @@ import "math"
 type doubler struct {
 	peak, omega float64
 	ohm, henry  float64 // of the loop
-	farad       float64 // of each can
+	farad, esr  float64 // of each can
 	watts       float64
 	conducts    leg
-	drawn       float64
+	volts       float64 // of the bus at the last stage
+	drawn       float64 // amps of the load at the last stage
 }
 
 func newDoubler(c Case) *doubler {
@@ -20,18 +21,24 @@ func newDoubler(c Case) *doubler {
 		ohm:   2 * c.Supply.LineResistanceOhm,
 		henry: 2 * (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega,
 		farad: c.Bridge.BusMicrofarad * 1e-6,
+		esr:   c.Bridge.BusESROhm,
 		watts: c.LoadWatts,
 	}
 }
 
 func (d *doubler) stage(base state, at, tau float64) state {
 	before := base.bus[0] + base.bus[1]
-	// The load's amps along the tangent at the base's volts.
-	load := func(volts float64) float64 { return d.watts / before * (2 - volts/before) }
-	lift := tau / d.farad
+	touch := before
+	if d.esr > 0 && d.volts > 0 {
+		touch = d.volts
+	}
+	// The load's amps along the tangent at the volts before.
+	load := func(volts float64) float64 { return d.watts / touch * (2 - volts/touch) }
+	lift := tau/d.farad + d.esr
 	impedance := d.ohm + d.henry/tau + dropOhm
 	driving := d.peak*math.Sin(d.omega*at) + d.henry/tau*base.line[0]
 	s := state{bus: base.bus}
+	var outside [2]float64 // volts of each can with its ohms
 	drawn := load(before)
 	for range 8 {
 		amps := 0.0
@@ -42,35 +49,37 @@ func (d *doubler) stage(base state, at, tau float64) state {
 			amps = (driving + dropVolts + base.bus[1] - lift*drawn) / (impedance + lift)
 		}
 		s.line[0] = amps
-		s.bus[0] = base.bus[0] + lift*(math.Max(amps, 0)-drawn)
-		s.bus[1] = base.bus[1] + lift*(math.Max(-amps, 0)-drawn)
+		for k, into := range [2]float64{math.Max(amps, 0) - drawn, math.Max(-amps, 0) - drawn} {
+			outside[k] = base.bus[k] + lift*into
+			s.bus[k] = base.bus[k] + tau/d.farad*into
+		}
 		next := d.conducts
 		switch {
 		case d.conducts == up && amps < 0, d.conducts == down && amps > 0:
 			next = off
-		case d.conducts == off && driving > s.bus[0]+dropVolts:
+		case d.conducts == off && driving > outside[0]+dropVolts:
 			next = up
-		case d.conducts == off && driving < -s.bus[1]-dropVolts:
+		case d.conducts == off && driving < -outside[1]-dropVolts:
 			next = down
 		}
-		again := load(s.bus[0] + s.bus[1])
+		again := load(outside[0] + outside[1])
 		if next == d.conducts && math.Abs(again-drawn) < 1e-9*(1+again) {
 			break
 		}
 		d.conducts, drawn = next, again
 	}
-	d.drawn = drawn
+	d.volts, d.drawn = outside[0]+outside[1], drawn
 	return s
 }
 
 func (d *doubler) read(s state, at float64) sample {
-	charging := math.Max(s.line[0], 0)
+	charging := [2]float64{math.Max(s.line[0], 0), math.Max(-s.line[0], 0)}
 	return sample{
-		bus:       s.bus[0] + s.bus[1],
+		bus:       d.volts,
 		input:     s.line[0],
 		power:     d.peak * math.Sin(d.omega*at) * s.line[0],
-		capacitor: charging - d.drawn,
-		diode:     charging,
+		capacitor: charging[0] - d.drawn,
+		diodes:    charging,
 	}
 }
 

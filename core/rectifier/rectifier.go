@@ -30,11 +30,13 @@ type Supply struct {
 }
 
 // Front is the rectifier and its bus. LineReactorOhm is in each line, at supply
-// hertz. For a doubler BusMicrofarad is each of its two capacitors.
+// hertz. For a doubler BusMicrofarad is each of its two capacitors. BusESROhm is the
+// equivalent series resistance of that capacitance, 0 for a capacitor without losses.
 type Front struct {
 	Phases         int     `json:"phases"`
 	Topology       string  `json:"topology"`
 	BusMicrofarad  float64 `json:"bus_microfarad"`
+	BusESROhm      float64 `json:"bus_esr_ohm"`
 	DCChokeMH      float64 `json:"dc_choke_mh"`
 	DCChokeOhm     float64 `json:"dc_choke_ohm"`
 	LineReactorOhm float64 `json:"line_reactor_ohm"`
@@ -50,8 +52,8 @@ type Case struct {
 }
 
 // Result is the periodic state. Input figures are of one line, the power factors at
-// the source, before its impedance; capacitor amps are of one can; diode amps of
-// one diode.
+// the source, before its impedance; capacitor amps are of one can; diode amps of the diode
+// that carries most.
 type Result struct {
 	BusMeanVolts       float64 `json:"bus_mean_volts"`
 	RipplePPVolts      float64 `json:"ripple_pp_volts"`
@@ -67,7 +69,10 @@ type Result struct {
 	// input, InputTHDPercent all above the first over the first.
 	InputHarmonicAmps [harmonics]float64 `json:"input_harmonic_amps" nullable:"false"`
 	InputTHDPercent   float64            `json:"input_thd_percent"`
-	Series            *Series            `json:"series,omitempty"`
+	// Alternates says that the period is a whole cycle of the line, or two of a doubler: on a
+	// load of constant power neighbouring pulses differ, nothing damping them.
+	Alternates bool    `json:"alternates,omitempty"`
+	Series     *Series `json:"series,omitempty"`
 }
 
 // harmonics that are given, the fundamental the first.
@@ -99,20 +104,14 @@ var (
 	)
 )
 
-// steps in a cycle, the most cycles that are stepped, and of the search with a choke
-// the cycles before it and its most iterations.
-const (
-	stepsPerCycle = 2400
-	mostCycles    = 400
-	warmUp        = 3
-	mostNewton    = 60
-)
+// stepsPerCycle are the steps of a cycle.
+const stepsPerCycle = 2400
 
 // state is what a circuit carries from step to step.
 type state struct {
 	line  [3]float64 // amps into the bridge
 	choke float64    // amps
-	bus   [2]float64 // volts: of the bus, or of a doubler's two cans
+	bus   [2]float64 // volts of the bus capacitor, or of a doubler's two cans, behind their ohms
 }
 
 // combine is a·s + b·t.
@@ -139,7 +138,8 @@ type circuit interface {
 
 // sample is what is measured at an instant.
 type sample struct {
-	bus, input, power, capacitor, diode float64
+	bus, input, power, capacitor float64
+	diodes                       [2]float64 // of either half cycle
 }
 
 // gamma is the parameter of the two-stage method.
@@ -172,7 +172,7 @@ func Solve(c Case) (Result, error) {
 	// A front end repeats itself within the cycle, its lines having changed places:
 	// only so much of it is stepped.
 	part := stepsPerCycle / front.repeats()
-	cycle := func(s state) (state, error) {
+	once := func(s state) (state, error) {
 		for i := range part {
 			if s = step(
 				front,
@@ -186,186 +186,58 @@ func Solve(c Case) (Result, error) {
 		}
 		return front.turned(s), nil
 	}
-	apart := func(a, b state) float64 {
-		return settled(a, b) / (math.Abs(a.line[0]) + c.LoadWatts/peak + 0.05)
+	q := &search{once: once, peak: peak, amps: c.LoadWatts / peak}
+	q.companion = func(s *state) *float64 { return &s.choke }
+	if c.Bridge.Topology == Doubler {
+		q.companion = func(s *state) *float64 { return &s.bus[1] }
 	}
-	var err error
-	switch {
-	case c.Bridge.Topology == Doubler:
-		s, err = settleTwo(s, peak, apart, cycle, func(s *state) *float64 { return &s.bus[1] })
-	case c.Bridge.DCChokeMH > 0:
-		s, err = settleTwo(s, peak, apart, cycle, func(s *state) *float64 { return &s.choke })
-	default:
-		s, err = settleBus(s, peak, apart, func(s state) (state, error) {
-			var err error
-			for range front.repeats() {
-				if s, err = cycle(s); err != nil {
-					return s, err
-				}
-			}
-			return s, nil
-		})
-	}
+	s, repeats, err := q.settle(s)
 	if err != nil {
 		return Result{}, err
 	}
-	return measure(c, front, s, h), nil
+	cycles := 1
+	if repeats > 2 {
+		cycles = 2
+	}
+	r := measure(c, front, s, h, cycles)
+	r.Alternates = repeats > 1
+	return r, nil
 }
 
-// enough is the drift over a cycle, as a share of the peak volts and of the line's
-// amps, that counts as periodic.
-const enough = 4e-6
-
-type cycler func(state) (state, error)
-
-// settleBus finds the periodic state of a bridge without a choke. Its bus is the one
-// slow state: what a cycle changes it by goes to nothing along a straight line, on
-// which the next start is taken.
-func settleBus(s state, peak float64, apart func(a, b state) float64, cycle cycler) (state, error) {
-	last, lastGain := 0.0, 0.0
-	for k := range mostCycles {
-		end, err := cycle(s)
-		if err != nil {
-			return s, err
-		}
-		start, gain := s.bus[0], end.bus[0]-s.bus[0]
-		if math.Abs(gain)/peak+apart(s, end) < enough {
-			return end, nil
-		}
-		s = end
-		if k >= 2 && k%2 == 0 && gain != lastGain {
-			if jump := -gain * (start - last) / (gain - lastGain); math.Abs(jump) < 0.1*peak {
-				s.bus[0] = start + jump
-			}
-		}
-		last, lastGain = start, gain
-	}
-	return s, ErrBudget
-}
-
-// settleTwo finds the periodic state where the bus has a companion as slow as itself,
-// a choke or a second can, by Newton's method on both.
-func settleTwo(
-	s state,
-	peak float64,
-	apart func(a, b state) float64,
-	cycle cycler,
-	companion func(*state) *float64,
-) (state, error) {
-	var err error
-	for range warmUp {
-		if s, err = cycle(s); err != nil {
-			return s, err
-		}
-	}
-	// moved changes both; the line's amps go with a choke's, which are the same.
-	moved := func(s state, bus, other float64) state {
-		before := s.choke
-		s.bus[0] += bus
-		*companion(&s) = math.Max(0, *companion(&s)+other)
-		if before > 0 {
-			for k := range s.line {
-				s.line[k] *= s.choke / before
-			}
-		}
-		return s
-	}
-	stable := true
-	for range mostNewton {
-		end, err := cycle(s)
-		if err != nil {
-			return s, err
-		}
-		difference := func(a, b state) [2]float64 {
-			return [2]float64{a.bus[0] - b.bus[0], *companion(&a) - *companion(&b)}
-		}
-		gain := difference(end, s)
-		if (math.Abs(gain[0])+math.Abs(gain[1]))/peak+apart(s, end) < enough {
-			if !stable {
-				return end, ErrSwing
-			}
-			return end, nil
-		}
-		var slopes [2][2]float64 // of the gain, by bus and companion
-		nudge := 1e-4 * peak
-		for i, from := range []state{moved(s, nudge, 0), moved(s, 0, nudge)} {
-			after, err := cycle(from)
-			if err != nil {
-				return s, err
-			}
-			other := difference(after, from)
-			slopes[i] = [2]float64{(other[0] - gain[0]) / nudge, (other[1] - gain[1]) / nudge}
-		}
-		a, b, c, d := slopes[0][0], slopes[1][0], slopes[0][1], slopes[1][1]
-		determinant := a*d - b*c
-		stable = shrinks(a+d+2, determinant+a+d+1)
-		bus, other := (b*gain[1]-d*gain[0])/determinant, (c*gain[0]-a*gain[1])/determinant
-		if jump := math.Abs(bus) + math.Abs(other); jump < 0.3*peak {
-			s = moved(s, bus, other)
-		} else {
-			s = end
-		}
-	}
-	// Where currents stop short of the boundary the map has a kink; plain cycles get
-	// there too.
-	for range mostCycles {
-		end, err := cycle(s)
-		if err != nil {
-			return s, err
-		}
-		if (math.Abs(end.bus[0]-s.bus[0])+math.Abs(*companion(&end)-*companion(&s)))/peak+apart(s, end) < enough {
-			return end, nil
-		}
-		s = end
-	}
-	return s, ErrBudget
-}
-
-// shrinks says whether a map of two states, by its trace and determinant, brings
-// neighbours closer (Jury's conditions, with a hair for rounding).
-func shrinks(trace, determinant float64) bool {
-	const hair = 1.002
-	return math.Abs(determinant) < hair && math.Abs(trace) < hair+determinant
-}
-
-// settled is by how much the currents differ from one cycle to the next.
-func settled(a, b state) float64 {
-	most := math.Abs(a.choke - b.choke)
-	for i := range a.line {
-		most = math.Max(most, math.Abs(a.line[i]-b.line[i]))
-	}
-	return most
-}
-
-// measure reads one cycle of the periodic state by the trapezoidal rule, which for
+// measure reads the periodic state over so many cycles by the trapezoidal rule, which for
 // whole periods is that of every order.
-func measure(c Case, front circuit, s state, h float64) Result {
+func measure(c Case, front circuit, s state, h float64, cycles int) Result {
 	var r Result
-	var bus2, input2, power, capacitor2, diode, diode2 float64
+	var bus2, input2, power, capacitor2 float64
+	var diode, diode2 [2]float64
 	var sums [harmonics]complex128
 	if c.Series {
 		r.Series = &Series{}
 	}
 	low, high := math.Inf(1), 0.0
 	omega := 2 * math.Pi * c.Supply.Hertz
-	for i := range stepsPerCycle {
+	steps := cycles * stepsPerCycle
+	share := 1 / float64(steps)
+	for i := range steps {
 		at := float64(i+1) * h
 		s = step(front, s, float64(i)*h, h)
 		m := front.read(s, at)
-		r.BusMeanVolts += m.bus / stepsPerCycle
-		bus2 += m.bus * m.bus / stepsPerCycle
-		input2 += m.input * m.input / stepsPerCycle
-		power += m.power / stepsPerCycle
-		capacitor2 += m.capacitor * m.capacitor / stepsPerCycle
-		diode += m.diode / stepsPerCycle
-		diode2 += m.diode * m.diode / stepsPerCycle
+		r.BusMeanVolts += m.bus * share
+		bus2 += m.bus * m.bus * share
+		input2 += m.input * m.input * share
+		power += m.power * share
+		capacitor2 += m.capacitor * m.capacitor * share
+		for k, amps := range m.diodes {
+			diode[k] += amps * share
+			diode2[k] += amps * amps * share
+		}
 		turn := cmplx.Rect(1, -omega*at)
-		phase := complex(m.input*math.Sqrt2/stepsPerCycle, 0)
+		phase := complex(m.input*math.Sqrt2*share, 0)
 		for k := range sums {
 			phase *= turn
 			sums[k] += phase
 		}
-		if r.Series != nil && i%4 == 0 {
+		if r.Series != nil && i%4 == 0 && i < stepsPerCycle {
 			x := r.Series
 			x.Seconds, x.BusVolts = append(x.Seconds, at), append(x.BusVolts, m.bus)
 			x.InputAmps = append(x.InputAmps, m.input)
@@ -376,7 +248,8 @@ func measure(c Case, front circuit, s state, h float64) Result {
 	r.RipplePPVolts = high - low
 	r.RippleRMSVolts = math.Sqrt(math.Max(0, bus2-r.BusMeanVolts*r.BusMeanVolts))
 	r.InputRMSAmps, r.CapacitorRMSAmps = math.Sqrt(input2), math.Sqrt(capacitor2)
-	r.DiodeAverageAmps, r.DiodeRMSAmps = diode, math.Sqrt(diode2)
+	// Where halves differ, of the diode that carries more.
+	r.DiodeAverageAmps, r.DiodeRMSAmps = max(diode[0], diode[1]), math.Sqrt(max(diode2[0], diode2[1]))
 	apparent := c.Supply.Volts * r.InputRMSAmps
 	if c.Bridge.Phases == 3 {
 		apparent *= math.Sqrt(3)

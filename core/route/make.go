@@ -228,7 +228,7 @@ func onDrives(in Input) []Route {
 	}
 	a, err := drive.Size(want)
 	if err != nil {
-		return in.unsettled(want)
+		return in.unsettled(want, err)
 	}
 	p := in.Prices
 	if a.Doubler {
@@ -265,8 +265,8 @@ func onDrives(in Input) []Route {
 	return []Route{one, three, bus}
 }
 
-// unsettled are the drives of a feed on which their bus finds no rest.
-func (in Input) unsettled(want drive.Input) (list []Route) {
+// unsettled are the drives of a feed on which their bus finds no steady state, and why.
+func (in Input) unsettled(want drive.Input, why error) (list []Route) {
 	names := []string{DriveSinglePhase, DriveDerated, DCBus}
 	if want.Doubles() {
 		names = names[:1]
@@ -276,10 +276,10 @@ func (in Input) unsettled(want drive.Input) (list []Route) {
 			list,
 			Route{Name: name, Title: Titles[name], Sizes: map[string]float64{}, Verdicts: append([]rule.Verdict{
 				rule.Speak(
-					"drive.bus-swings",
+					"drive.no-steady-state",
 					nil,
-					"Measure the ohms of the feed, which damp it; else a drive with more bus capacitance, or an idler.",
-					"On this feed no steady state of the front end is found.",
+					"Measure the ohms of the feed; else a stronger feed, a drive with more bus capacitance, or an idler.",
+					"On this feed no steady state of the front end is found: %s.", why,
 				),
 			}, drive.Standing()...)},
 		)

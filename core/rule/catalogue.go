@@ -324,11 +324,20 @@ var Catalogue = []Rule{
 		"Diodes, bus capacitors and ripple leave less of a drive on one phase than this motor needs.",
 		"front end stepped to its periodic state", nil},
 	{
-		"drive.bus-swings",
+		"drive.no-steady-state",
 		Stop,
-		"Its bus finds no rest",
-		"A drive takes constant power: the lower its bus, the more amps it draws, and against a feed of inductance " +
-			"without ohms the bus swings ever wider.",
+		"Its bus finds no steady state",
+		"A drive takes constant power: the lower its bus, the more amps it draws. A feed of many ohms lets the bus " +
+			"collapse; one of inductance without ohms may let it swing ever wider.",
+		"front end stepped to its periodic state",
+		nil,
+	},
+	{
+		"drive.pulses-alternate",
+		Note,
+		"Its pulses alternate",
+		"On a load of constant power one half cycle fills the bus too much and the next too little, by turns: amps and " +
+			"ripple are those over the whole cycle, and a meter may show some direct current in the line.",
 		"front end stepped to its periodic state",
 		nil,
 	},

@@ -35,15 +35,18 @@ func (w *writer) rectifier(c rectifier.Case) {
 		w.line("R%d %s t%d %.9g", k, from, k, math.Max(ohm, 1e-6))
 		w.line("L%d t%d %s %.9g", k, k, to, math.Max(henry, 1e-9))
 	}
-	farad := c.Bridge.BusMicrofarad * 1e-6
+	can := func(k int, from, to string, volts float64) {
+		w.line("Re%d %s e%d %.9g", k, from, k, math.Max(c.Bridge.BusESROhm, 1e-9))
+		w.line("C%d e%d %s %.9g IC=%.9g", k, k, to, c.Bridge.BusMicrofarad*1e-6, volts)
+	}
 	switch {
 	case c.Bridge.Topology == rectifier.Doubler:
 		w.line("V0 s0 mid SIN(0 %.9g %.9g)", math.Sqrt2*c.Supply.Volts, c.Supply.Hertz)
 		conductor(0, "s0", "p0", 2*c.Supply.LineResistanceOhm, 2*henry)
 		diode("u0", "p0", "bus")
 		diode("l0", "0", "p0")
-		w.line("C1 bus mid %.9g IC=%.9g", farad, start/2)
-		w.line("C2 mid 0 %.9g IC=%.9g", farad, start/2)
+		can(1, "bus", "mid", start/2)
+		can(2, "mid", "0", start/2)
 	default:
 		lines, peak := 2, math.Sqrt2*c.Supply.Volts
 		if c.Bridge.Phases == 3 {
@@ -70,7 +73,7 @@ func (w *writer) rectifier(c rectifier.Case) {
 		} else {
 			w.line("Rc d bus %.9g", math.Max(c.Bridge.DCChokeOhm, 1e-6))
 		}
-		w.line("C1 bus 0 %.9g IC=%.9g", farad, start)
+		can(1, "bus", "0", start)
 	}
 	w.line("Bload bus 0 I = %.9g/V(bus)", c.LoadWatts)
 	period := 1 / c.Supply.Hertz

@@ -1408,6 +1408,7 @@ export interface components {
             share: number;
         };
         RectifierResult: {
+            alternates?: boolean;
             /** Format: double */
             bus_mean_volts: number;
             /** Format: double */
