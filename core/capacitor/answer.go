@@ -10,6 +10,7 @@ import (
 	"brackmoor/core/load"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
+	"brackmoor/core/search"
 	"brackmoor/core/shelf"
 )
 
@@ -291,16 +292,7 @@ func (r *rig) cutOut(run, start float64) float64 {
 	if more(high) {
 		return high * r.synchrony
 	}
-	in, out := low, high
-	for range 30 {
-		middle := (in + out) / 2
-		if more(middle) {
-			in = middle
-		} else {
-			out = middle
-		}
-	}
-	return in * r.synchrony
+	return search.Edge(low, high, 30, more) * r.synchrony
 }
 
 // candidates fills the schools beside the model.

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"brackmoor/core/network"
+	"brackmoor/core/quantity"
 )
 
 // Bank is a capacitance made up of standard parts, of motor-run ones or of motor-start
@@ -28,7 +29,7 @@ func StartBank(microfarad, sees float64, s network.Supply) Bank {
 
 func runBank(parts []float64, sees float64, s network.Supply) Bank {
 	series := runVolts60
-	if s.Hertz < 55 {
+	if !quantity.SixtyHertz(s.Hertz) {
 		series = runVolts50
 	}
 	b := Bank{

@@ -5,6 +5,7 @@ import (
 
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
+	"brackmoor/core/search"
 )
 
 // Share is the share of plate output that is meant by the load.
@@ -95,14 +96,7 @@ func (r *rig) minimum(cost func(microfarad float64) float64) (microfarad, least 
 		}
 	}
 	low, high := math.Max(microfarad-most/grid, 0), microfarad+most/grid
-	for range 22 {
-		l, h := low+0.382*(high-low), low+0.618*(high-low)
-		if cost(l) < cost(h) {
-			high = h
-		} else {
-			low = l
-		}
-	}
+	low, high = search.Section(low, high, 22, func(l, h float64) bool { return cost(l) < cost(h) })
 	if middle := (low + high) / 2; cost(middle) < least {
 		microfarad, least = middle, cost(middle)
 	}
@@ -119,16 +113,8 @@ func (r *rig) least(share float64) (microfarad float64, ok bool) {
 		if r.hottest(c, share) > platePercent {
 			continue
 		}
-		low, high := math.Max(0, c-most/grid), c
-		for range 12 {
-			middle := (low + high) / 2
-			if r.hottest(middle, share) <= platePercent {
-				high = middle
-			} else {
-				low = middle
-			}
-		}
-		return high, true
+		borne := func(c float64) bool { return r.hottest(c, share) <= platePercent }
+		return search.Edge(c, math.Max(0, c-most/grid), 12, borne), true
 	}
 	return 0, false
 }
@@ -147,27 +133,10 @@ func (r *rig) starting(run float64) (start float64, reached bool) {
 		return 0, true
 	}
 	// Torque over capacitance has one peak: find it, then the rise before it.
-	low, high := run, run+8*r.in.most()
-	for range 40 {
-		l, h := low+0.382*(high-low), low+0.618*(high-low)
-		if torque(l) > torque(h) {
-			high = h
-		} else {
-			low = l
-		}
-	}
+	low, high := search.Section(run, run+8*r.in.most(), 40, func(l, h float64) bool { return torque(l) > torque(h) })
 	peak := (low + high) / 2
 	if torque(peak) < needed {
 		return peak - run, false
 	}
-	low, high = run, peak
-	for range 40 {
-		middle := (low + high) / 2
-		if torque(middle) >= needed {
-			high = middle
-		} else {
-			low = middle
-		}
-	}
-	return high - run, true
+	return search.Edge(peak, run, 40, func(c float64) bool { return torque(c) >= needed }) - run, true
 }

@@ -3,6 +3,7 @@ package capacitor
 import (
 	"math"
 
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/shelf"
 )
@@ -132,7 +133,7 @@ var (
 )
 
 func runValues(hertz float64) []float64 {
-	if hertz < 55 {
+	if !quantity.SixtyHertz(hertz) {
 		return runValues50
 	}
 	return runValues60

@@ -7,6 +7,7 @@ import (
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
+	"brackmoor/core/search"
 )
 
 // Input is what the answer is computed from. RunMicrofarad, StartMicrofarad
@@ -205,17 +206,7 @@ func (r *rig) usable(microfarad float64) *Range {
 		s := r.at(microfarad, share)
 		return s.Motor == network.Running && !s.Over
 	}
-	edge := func(in, out float64) float64 {
-		for range 14 {
-			middle := (in + out) / 2
-			if good(middle) {
-				in = middle
-			} else {
-				out = middle
-			}
-		}
-		return in
-	}
+	edge := func(in, out float64) float64 { return search.Edge(in, out, 14, good) }
 	const steps = 20
 	low, high := -1.0, -1.0
 	for i := range steps + 1 {

@@ -5,6 +5,7 @@ import (
 
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
+	"brackmoor/core/search"
 )
 
 // VHz is the volts that a drive gives for a frequency: along a straight line up to the
@@ -94,55 +95,28 @@ func (m Motor) at(v VHz, hertz float64) (SpeedPoint, error) {
 	solver := network.New(
 		network.Case{Supply: network.Supply{Phases: 3, Volts: p.Volts, Hertz: hertz}, Motors: []network.Motor{alone}},
 	)
-	look := func(slip float64) (network.Moment, error) {
-		err := solver.Hold([]float64{slip})
-		return solver.Moment(0), err
+	var failed error
+	look := func(slip float64) network.Moment {
+		if failed == nil {
+			failed = solver.Hold([]float64{slip})
+		}
+		return solver.Moment(0)
 	}
 	// The torque's one peak, on the slip's logarithm.
-	low, high := math.Log(1e-4), 0.0
-	for range 40 {
-		l, h := low+0.382*(high-low), low+0.618*(high-low)
-		a, err := look(math.Exp(l))
-		if err != nil {
-			return p, err
-		}
-		b, err := look(math.Exp(h))
-		if err != nil {
-			return p, err
-		}
-		if a.TorqueNm > b.TorqueNm {
-			high = h
-		} else {
-			low = l
-		}
-	}
+	low, high := search.Section(math.Log(1e-4), 0, 40, func(l, h float64) bool {
+		return look(math.Exp(l)).TorqueNm > look(math.Exp(h)).TorqueNm
+	})
 	peak := math.Exp((low + high) / 2)
-	top, err := look(peak)
-	if err != nil {
-		return p, err
-	}
 	friction := func(slip float64) float64 {
 		return m.FrictionCoefficient() * (1 - slip) * synchronous * math.Pi / 30
 	}
-	p.BreakdownNm = top.TorqueNm - friction(peak)
+	p.BreakdownNm = look(peak).TorqueNm - friction(peak)
 	// Amps rise with slip: those that the cooling allows, or the peak's.
 	amps := m.RatedAmps * math.Sqrt(p.CoolingShare)
-	from, to := 0.0, peak
-	for range 40 {
-		middle := (from + to) / 2
-		now, err := look(middle)
-		if err != nil {
-			return p, err
-		}
-		if now.LineAmps.Max() > amps {
-			to = middle
-		} else {
-			from = middle
-		}
-	}
-	now, err := look(from)
-	if err != nil {
-		return p, err
+	from := search.Edge(0, peak, 40, func(slip float64) bool { return !(look(slip).LineAmps.Max() > amps) })
+	now := look(from)
+	if failed != nil {
+		return p, failed
 	}
 	p.TorqueNm = math.Max(0, now.TorqueNm-friction(from))
 	p.RPM = (1 - from) * synchronous

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"brackmoor/core/rule"
+	"brackmoor/core/search"
 )
 
 // Thermal is a motor as bodies that store heat: each winding, and the frame with the
@@ -226,15 +227,7 @@ func (t Thermal) StartsPerHour(running Heating, starts [3]float64, joules, rated
 	for good(high) && high < 4096 {
 		low, high = high, 2*high
 	}
-	for range 40 {
-		middle := (low + high) / 2
-		if good(middle) {
-			low = middle
-		} else {
-			high = middle
-		}
-	}
-	return low
+	return search.Edge(low, high, 40, good)
 }
 
 // HottestOf is the hottest moment of a session.
@@ -276,14 +269,7 @@ func (t Thermal) MostShare(spells func(share float64) []Spell) *float64 {
 		if i == steps {
 			high = top
 		}
-		for range 6 {
-			if middle := (low + high) / 2; good(middle) {
-				low = middle
-			} else {
-				high = middle
-			}
-		}
-		return &low
+		return new(search.Edge(low, high, 6, good))
 	}
 	return nil
 }

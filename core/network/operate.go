@@ -2,6 +2,8 @@ package network
 
 import (
 	"math"
+
+	"brackmoor/core/search"
 )
 
 // Operate finds the slips of all loaded motors together, each on its stable
@@ -258,23 +260,20 @@ func (s *Solver) highest(i int) (slip float64, ok bool, err error) {
 		return 0, false, err
 	}
 	// The load may just touch the torque curve between two points looked at.
-	low, high := topSlip/ratio, math.Min(topSlip*ratio, 1)
-	foot := low
-	for range 20 {
-		l, h := low+0.382*(high-low), low+0.618*(high-low)
+	foot := topSlip / ratio
+	peak, above := 0.0, 0.0
+	search.Section(foot, math.Min(topSlip*ratio, 1), 20, func(l, h float64) bool {
+		if above > 0 {
+			return true // found already
+		}
 		left, right := at(l), at(h)
-		if left > 0 || right > 0 {
-			peak, value := l, left
-			if right > left {
-				peak, value = h, right
-			}
-			return root(at, foot, at(foot), peak, value), true, err
+		if peak, above = l, left; right > left {
+			peak, above = h, right
 		}
-		if left > right {
-			high = h
-		} else {
-			low = l
-		}
+		return left > right
+	})
+	if above > 0 {
+		return root(at, foot, at(foot), peak, above), true, err
 	}
 	return 0, false, err
 }

@@ -239,7 +239,7 @@ func (f *Filled) power() {
 	watts := p.OutputWatts
 	poles := int(f.Poles.Value)
 	usual, source, _ := ClassEfficiency("IE1", watts, poles)
-	if f.Hertz.Value >= 55 {
+	if quantity.SixtyHertz(f.Hertz.Value) {
 		source = "standard efficiency taken as IE1; " + source
 	}
 	// The slip alone loses s/(1−s) of the output, at most about half of all losses.
@@ -308,7 +308,7 @@ func (f *Filled) starting() {
 	design := p.DesignLetter
 	if design == "" {
 		design = "B"
-		if f.Hertz.Value < 55 {
+		if !quantity.SixtyHertz(f.Hertz.Value) {
 			design = "N"
 		}
 	}
@@ -394,7 +394,7 @@ func Usual(watts float64, poles int) (powerFactor, efficiency float64) {
 // of it at 60 Hz, where the same rotor slips by as many revolutions a minute.
 func UsualSlip(watts, hertz float64, poles int) float64 {
 	slip := usualSlip.at(watts, poles) / 100
-	if hertz >= 55 {
+	if quantity.SixtyHertz(hertz) {
 		slip *= 0.8
 	}
 	return slip

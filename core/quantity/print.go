@@ -34,10 +34,14 @@ func Fixed(value float64, decimals int) string {
 	return text
 }
 
+// SixtyHertz says whether a frequency is that of a country of 60 Hz, which has units,
+// standard parts and a code of its own, rather than of 50 Hz.
+func SixtyHertz(hertz float64) bool { return hertz >= 55 }
+
 // Power prints watts in the unit a plate of that country would use: kW at
 // 50 Hz, hp at 60 Hz with the usual fractions.
 func Power(watts, hertz float64) string {
-	if hertz < 55 {
+	if !SixtyHertz(hertz) {
 		return Figures(watts/1000, 3) + " kW"
 	}
 	return Horsepower(watts) + " hp"
@@ -45,7 +49,7 @@ func Power(watts, hertz float64) string {
 
 // PowerRange prints two powers in one unit, the lower with two figures.
 func PowerRange(low, high, hertz float64) string {
-	if hertz < 55 {
+	if !SixtyHertz(hertz) {
 		return Figures(low/1000, 2) + "–" + Figures(high/1000, 3) + " kW"
 	}
 	return Figures(low/WattsPerHorsepower, 2) + "–" + Figures(high/WattsPerHorsepower, 3) + " hp"

@@ -43,7 +43,7 @@ type Input struct {
 // Ratings are the standard outputs of motors in watts that idlers are made of: NEMA's in
 // horsepower on 60 Hz, IEC's in kilowatts on 50 Hz.
 func Ratings(hertz float64) []float64 {
-	if hertz < 55 {
+	if !quantity.SixtyHertz(hertz) {
 		return []float64{550, 750, 1100, 1500, 2200, 3000, 4000, 5500, 7500, 11000, 15000, 18500, 22000}
 	}
 	horses := []float64{0.75, 1, 1.5, 2, 3, 5, 7.5, 10, 15, 20, 25, 30}

@@ -9,6 +9,7 @@ import (
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
+	"brackmoor/core/search"
 	"brackmoor/core/startup"
 )
 
@@ -253,18 +254,10 @@ func (r *rig) usable() *float64 {
 	if good(1) {
 		return new(r.in.Plate.Output.Value)
 	}
-	low, high := 0.0, 1.0
 	if !good(0.02) {
 		return nil
 	}
-	for range 10 {
-		if middle := (low + high) / 2; good(middle) {
-			low = middle
-		} else {
-			high = middle
-		}
-	}
-	return new(low * r.in.Plate.Output.Value)
+	return new(search.Edge(0, 1, 10, good) * r.in.Plate.Output.Value)
 }
 
 // forDuty is the most shaft power that the machine's windings bear in its duty, the idler

@@ -4,6 +4,7 @@ import (
 	"math"
 
 	"brackmoor/core/network"
+	"brackmoor/core/search"
 )
 
 // Pony is a small motor that brings an idler up by a belt before it is connected.
@@ -72,14 +73,7 @@ func (p *Pony) lift(c Case) PonyResult {
 		}
 		low = high
 	}
-	for range 50 {
-		middle := (low + high) / 2
-		if net(middle) > 0 {
-			low = middle
-		} else {
-			high = middle
-		}
-	}
+	low = search.Edge(low, high, 50, func(omega float64) bool { return net(omega) > 0 })
 	out := PonyResult{MostRPM: low * 30 / math.Pi}
 	to := nearly * low
 	if p.ReleaseRPM > 0 {
@@ -133,16 +127,7 @@ func PullIn(c Case, i int, sense float64) *float64 {
 			continue
 		}
 		if last >= 0 {
-			low, high := share, last
-			for range 30 {
-				middle := (low + high) / 2
-				if good(middle) {
-					high = middle
-				} else {
-					low = middle
-				}
-			}
-			return new(high * r.synchronous[i] * 30 / math.Pi)
+			return new(search.Edge(last, share, 30, good) * r.synchronous[i] * 30 / math.Pi)
 		}
 	}
 	if last < 0 {

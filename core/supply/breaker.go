@@ -1,5 +1,7 @@
 package supply
 
+import "brackmoor/core/quantity"
+
 // breakers are the standard ratings of breakers in amps: NEC 240.6(A) (US, 2023) on
 // 60 Hz, IEC 60898-1 preferred values on 50 Hz.
 var breakers = map[bool][]float64{
@@ -14,7 +16,7 @@ const Spare = 1.25
 // Breaker is the least standard breaker in amps for amps that flow for hours; ok is false
 // where none is that large.
 func Breaker(amps, hertz float64) (rating float64, ok bool) {
-	for _, rating := range breakers[hertz > 55] {
+	for _, rating := range breakers[quantity.SixtyHertz(hertz)] {
 		if rating >= Spare*amps {
 			return rating, true
 		}
@@ -23,4 +25,4 @@ func Breaker(amps, hertz float64) (rating float64, ok bool) {
 }
 
 // Breakers are the standard ratings on a frequency.
-func Breakers(hertz float64) []float64 { return breakers[hertz > 55] }
+func Breakers(hertz float64) []float64 { return breakers[quantity.SixtyHertz(hertz)] }

@@ -41,7 +41,7 @@ var onePhaseAmps = []struct {
 // a supply: those of the rating that holds it, in the column nearest the volts. ok is
 // false where the table ends, and on 50 Hz, which it is not for.
 func OnePhaseTableAmps(watts, volts, hertz float64) (amps float64, ok bool) {
-	if hertz < 55 {
+	if !quantity.SixtyHertz(hertz) {
 		return 0, false
 	}
 	column := 0

@@ -5,6 +5,7 @@ import (
 
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
+	"brackmoor/core/search"
 )
 
 // Off is what the terminals do once the supply opens on running motors. Times are
@@ -79,20 +80,17 @@ func (o *Off) Search(c Case) error {
 			return nil
 		}
 	}
-	for range 5 {
-		middle := math.Sqrt(low * high)
-		on, err := excites(middle)
+	// Between them, on the logarithm: by their geometric means.
+	var failed error
+	least := math.Exp(search.Edge(math.Log(high), math.Log(low), 5, func(logarithm float64) bool {
+		on, err := excites(math.Exp(logarithm))
 		if err != nil {
-			return err
+			failed = err
 		}
-		if on {
-			high = middle
-		} else {
-			low = middle
-		}
-	}
-	o.LeastShare = &high
-	return nil
+		return on
+	}))
+	o.LeastShare = &least
+	return failed
 }
 
 // SwitchOff opens the supply on a case whose motors run at the speeds given as their
