@@ -183,7 +183,7 @@ func Try(in Input, run, start, share float64) Answer {
 func (r *rig) with(a *Answer, run, start, share float64) {
 	in := r.in
 	a.Live = r.live(run, start, share)
-	a.RatedNm, a.FluxPercent, a.TorqueCaution, a.SynchronousRPM = in.Fit.RatedNm, in.flux(), r.caution(), r.synchrony
+	a.RatedNm, a.FluxPercent, a.TorqueCaution, a.SynchronousRPM = in.Fit.RatedNm, in.FluxPercent(), r.torqueFactor, r.synchrony
 	a.Most, a.MostStart = math.Ceil(in.most()/10)*10, math.Ceil(4*in.most()/50)*50
 	r.ratings(a)
 	a.Overload = r.overload(&a.Live)
@@ -262,18 +262,17 @@ func (r *rig) live(run, start, share float64) Live {
 func (r *rig) curve(run, start, share float64) []CurvePoint {
 	const points = 48
 	rated := r.in.Fit.RatedNm
-	ratedRPM := r.ratedRPM()
-	caution := r.caution()
+	ratedRPM := r.in.RatedRPM()
 	curve := make([]CurvePoint, 0, points+1)
 	for i := range points + 1 {
 		// Closer together towards synchronous speed, where the curve is steep.
 		x := float64(i) / points
 		speed := 1 - math.Pow(1-x, 1.6)
 		p := CurvePoint{RPM: speed * r.synchrony}
-		p.Run = 100 * caution * r.held(run, 1-speed).TorqueNm / rated
+		p.Run = 100 * r.torqueFactor * r.held(run, 1-speed).TorqueNm / rated
 		p.Start = p.Run
 		if start > 0 {
-			p.Start = 100 * caution * r.held(run+start, 1-speed).TorqueNm / rated
+			p.Start = 100 * r.torqueFactor * r.held(run+start, 1-speed).TorqueNm / rated
 		}
 		p.Load = 100 * r.in.Load.Torque(share, rated, p.RPM, ratedRPM) / rated
 		curve = append(curve, p)

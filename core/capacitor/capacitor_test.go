@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
@@ -59,7 +60,7 @@ func input(t require.TestingT, typed plate.Typed, s network.Supply, kind string)
 	require.NoError(t, err)
 	k, ok := load.ByName(kind)
 	require.True(t, ok)
-	return capacitor.Input{Plate: filled, Fit: fit, Supply: s, Load: k}
+	return capacitor.Input{Machine: machine.Machine{Plate: filled, Fit: fit, Supply: s, Load: k}}
 }
 
 func school(t *testing.T, a capacitor.Answer, name string) capacitor.Candidate {

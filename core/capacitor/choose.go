@@ -8,14 +8,6 @@ import (
 	"brackmoor/core/search"
 )
 
-// Share is the share of plate output that is meant by the load.
-func (in Input) Share() float64 {
-	if in.LoadShare != nil {
-		return *in.LoadShare
-	}
-	return in.Load.RunShare
-}
-
 // most is the largest run capacitance worth looking at.
 func (in Input) most() float64 {
 	return 2.2 * perKilowatt * in.Plate.Output.Value / 1000 * in.scale() * math.Max(

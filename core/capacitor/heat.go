@@ -3,37 +3,26 @@ package capacitor
 import (
 	"math"
 
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 )
-
-// Duty is how long a motor works and pauses, in minutes; OffMinutes 0 is continuous.
-type Duty struct {
-	OnMinutes  float64 `json:"on_minutes"`
-	OffMinutes float64 `json:"off_minutes"`
-	Session    float64 `json:"session_minutes"`
-}
 
 // Heat is a session of the duty at the load: temperatures of the hottest winding and of
 // the frame. UsableWatts is the most shaft power that keeps the hottest winding within
 // its class over the duty, nil where none does.
 type Heat struct {
 	Thermal     motor.Thermal        `json:"thermal"`
-	Duty        Duty                 `json:"duty"`
+	Duty        machine.Duty         `json:"duty"`
 	HottestC    float64              `json:"hottest_c"`
 	FrameC      float64              `json:"frame_c"` // at the same time
 	UsableWatts *float64             `json:"usable_watts"`
 	Session     []motor.Temperatures `json:"session" nullable:"false"`
 }
 
-// ratedLosses are the watts lost at plate load on three phases.
-func (r *rig) ratedLosses() float64 {
-	return r.in.Plate.Output.Value * (1/r.in.Plate.Efficiency.Value - 1)
-}
-
 // heating is what heats at a state of running.
 func (r *rig) heating(s State) motor.Heating {
-	h := motor.Heating{Turning: s.Motor == network.Running, Losses: s.LossWatts / r.ratedLosses()}
+	h := motor.Heating{Turning: s.Motor == network.Running, Losses: s.LossWatts / r.in.RatedLosses()}
 	for k, percent := range s.WindingPercent {
 		h.Windings[k] = percent * percent / 1e4
 	}
@@ -52,7 +41,7 @@ func (r *rig) duty(s State, up RunUp) []motor.Spell {
 	if up.Seconds != nil && *up.Seconds > 0 {
 		start := motor.Spell{
 			Minutes: *up.Seconds / 60,
-			Heating: motor.Heating{Turning: true, Losses: up.joules / *up.Seconds / r.ratedLosses()},
+			Heating: motor.Heating{Turning: true, Losses: up.joules / *up.Seconds / r.in.RatedLosses()},
 		}
 		for k, q := range up.heat {
 			start.Windings[k] = q / *up.Seconds

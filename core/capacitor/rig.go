@@ -3,27 +3,18 @@ package capacitor
 import (
 	"math"
 
-	"brackmoor/core/load"
-	"brackmoor/core/motor"
+	"brackmoor/core/machine"
 	"brackmoor/core/network"
-	"brackmoor/core/plate"
 	"brackmoor/core/search"
 )
 
-// Input is what the answer is computed from. RunMicrofarad, StartMicrofarad
-// and LoadShare are somebody's choice; nil leaves it to the model.
+// Input is a machine on capacitors. RunMicrofarad and StartMicrofarad are somebody's
+// choice; nil leaves it to the model.
 type Input struct {
-	Plate           plate.Filled
-	Fit             motor.Fit
-	Supply          network.Supply
-	Load            load.Kind
-	LoadShare       *float64
+	machine.Machine
 	RunMicrofarad   *float64
 	StartMicrofarad *float64
 	TowardsB        bool // the motor is to turn the other way round
-	Shaft           load.Shaft
-	Thermal         motor.Thermal
-	Duty            Duty
 }
 
 // State is the motor at one load on one set of capacitors. Percents of amps
@@ -52,42 +43,26 @@ type State struct {
 
 // rig is one motor with one capacitor bank on one supply, asked at many loads.
 type rig struct {
-	in        Input
-	pair      network.Pair
-	sense     float64    // of turning: 1 for a→b→c, −1 for the other
-	synchrony float64    // rpm
-	windings  float64    // rated winding amps
-	slip      [1]float64 // storage of a held slip
-	memory    map[[2]float64]State
+	in           Input
+	pair         network.Pair
+	sense        float64    // of turning: 1 for a→b→c, −1 for the other
+	synchrony    float64    // rpm
+	windings     float64    // rated winding amps
+	torqueFactor float64    // of a verdict on standing torque
+	slip         [1]float64 // storage of a held slip
+	memory       map[[2]float64]State
 }
 
 func newRig(in Input) *rig {
-	r := &rig{in: in, pair: network.AC, sense: 1, windings: in.Plate.Amps.Value, memory: map[[2]float64]State{}}
-	r.synchrony = motor.SynchronousRPM(in.Supply.Hertz, int(in.Plate.Poles.Value))
-	if in.Plate.Delta {
-		r.windings /= math.Sqrt(3)
+	in.Machine = in.Whole()
+	return &rig{
+		in: in, pair: network.AC, sense: 1, windings: in.WindingAmps(), synchrony: in.SynchronousRPM(),
+		torqueFactor: in.TorqueFactor(), memory: map[[2]float64]State{},
 	}
-	if in.Thermal.LimitC == 0 {
-		r.in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "", 0, 40)
-	}
-	return r
 }
 
 func (r *rig) network(microfarad float64) network.Case {
-	connection := plate.Wye
-	if r.in.Plate.Delta {
-		connection = network.Delta
-	}
-	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{
-		{
-			ID:            motorID,
-			Poles:         int(r.in.Plate.Poles.Value),
-			RatedHertz:    r.in.Plate.Hertz.Value,
-			Connection:    connection,
-			Circuit:       r.in.Fit.Circuit,
-			FrictionWatts: r.in.Fit.FrictionWatts,
-		},
-	}}
+	c := network.Case{Supply: r.in.Supply, Motors: []network.Motor{r.in.NetworkMotor(motorID)}}
 	if r.sense < 0 {
 		c.Motors[0].Direction = "acb"
 	}
@@ -167,24 +142,7 @@ func (r *rig) state(c network.Case) State {
 // to the minimum of the motor's class.
 func (r *rig) standing(microfarad float64) (share float64, s State) {
 	s = r.held(microfarad, 1)
-	return s.TorqueNm / r.in.Fit.RatedNm * r.caution(), s
-}
-
-// CautionOf is the factor by which a verdict takes the circuit's standing torque down to
-// the minimum of the motor's class.
-func CautionOf(in Input) float64 { return newRig(in).caution() }
-
-func (r *rig) caution() float64 {
-	goal := r.in.Plate.LockedRotorTorque
-	if goal.Stated > 0 || goal.Least == 0 {
-		return 1
-	}
-	for _, residual := range r.in.Fit.Residuals {
-		if residual.Name == "locked-rotor torque" && residual.Got > goal.Least {
-			return goal.Least / residual.Got
-		}
-	}
-	return 1
+	return s.TorqueNm / r.in.Fit.RatedNm * r.torqueFactor, s
 }
 
 // Range is shaft power in watts within which no winding passes plate amps.

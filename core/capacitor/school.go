@@ -40,10 +40,6 @@ const (
 // low volts.
 var starFlux = rule.Limit("supply.third-of-torque", "most_flux_percent")
 
-func (in Input) flux() float64 {
-	return plate.FluxPercent(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})
-}
-
 // scale is how a rule made at 230 V 50 Hz goes to this supply: capacitance for
 // the same motor goes as P/(V²·f).
 func (in Input) scale() float64 {
@@ -61,7 +57,7 @@ func (in Input) supplyTerms() []rule.Term {
 // runSchools are the schools' run capacitors, in the order they are shown.
 func (in Input) runSchools() []School {
 	watts := in.Plate.Output.Value
-	star := in.flux() <= starFlux
+	star := in.FluxPercent() <= starFlux
 	small := watts < schoolWatts
 	tooSmall := fmt.Sprintf("made for motors from %.0f W up", schoolWatts)
 

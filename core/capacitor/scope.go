@@ -126,7 +126,7 @@ func (r *rig) wave(run, start, share float64, up RunUp) waveform.Case {
 	n := r.network(0)
 	m := waveform.Motor{Motor: n.Motors[0]}
 	m.InertiaKgm2 = up.Shaft.RotorKgm2 + up.Shaft.LoadKgm2
-	curve := r.in.Load.Curve(r.in.Load.ComingUp(share), r.in.Fit.RatedNm, r.ratedRPM())
+	curve := r.in.LoadCurve(share)
 	m.Load = &network.Load{Kind: "torque", NewtonMetre: curve.NewtonMetre, AtRPM: curve.AtRPM, Exponent: curve.Exponent}
 	c := waveform.Case{Supply: waveform.Supply{Supply: r.in.Supply}, Motors: []waveform.Motor{m}}
 	for _, p := range []network.Capacitor{{ID: runID, Between: r.pair, Microfarad: run}, {ID: startID, Between: r.pair,
@@ -155,7 +155,7 @@ func SwitchOff(in Input, run float64) (After, error) {
 	if idle.Motor != network.Running {
 		return After{Verdicts: []rule.Verdict{}}, nil
 	}
-	s := r.shaft()
+	s := r.in.Shaft()
 	c := r.wave(run, 0, 0, RunUp{Shaft: s})
 	c.Motors[0].Load = nil
 	c.Motors[0].InitialRPM = r.sense * idle.RPM

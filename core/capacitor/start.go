@@ -3,25 +3,14 @@ package capacitor
 import (
 	"fmt"
 	"math"
-	"strings"
 
-	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/startup"
 )
-
-// Shaft is the inertia that a start must bring up, in kg·m² at the motor's shaft, and
-// where it came from.
-type Shaft struct {
-	RotorKgm2 float64     `json:"rotor_kgm2"`
-	LoadKgm2  float64     `json:"load_kgm2"`
-	Origin    rule.Origin `json:"origin"`
-	Source    string      `json:"source"`
-	DragWatts float64     `json:"drag_watts"` // that a coast-down rests on, 0 without one
-}
 
 // Relay is the volts a potential relay sees between the made leg and the line Line, on
 // which the capacitors do not hang, for there they rise with speed: at standstill, at the
@@ -47,77 +36,20 @@ type RunUpPoint struct {
 // RunUp is a start followed to its end. Seconds are to 90 percent of synchronous speed,
 // nil if never.
 type RunUp struct {
-	Shaft         Shaft        `json:"shaft"`
-	State         string       `json:"state"`
-	Seconds       *float64     `json:"seconds"`
-	FinalRPM      float64      `json:"final_rpm"`
-	CutOutSeconds *float64     `json:"cut_out_seconds"`
-	TimerSeconds  *float64     `json:"timer_seconds"`
-	Relay         *Relay       `json:"relay"` // nil without a start capacitor
-	PeakSupply    float64      `json:"peak_supply_amps"`
-	RiseK         float64      `json:"rise_k"` // of the hottest winding in one start
-	StartsPerHour float64      `json:"starts_per_hour"`
-	Points        []RunUpPoint `json:"points" nullable:"false"`
+	Shaft         machine.Shaft `json:"shaft"`
+	State         string        `json:"state"`
+	Seconds       *float64      `json:"seconds"`
+	FinalRPM      float64       `json:"final_rpm"`
+	CutOutSeconds *float64      `json:"cut_out_seconds"`
+	TimerSeconds  *float64      `json:"timer_seconds"`
+	Relay         *Relay        `json:"relay"` // nil without a start capacitor
+	PeakSupply    float64       `json:"peak_supply_amps"`
+	RiseK         float64       `json:"rise_k"` // of the hottest winding in one start
+	StartsPerHour float64       `json:"starts_per_hour"`
+	Points        []RunUpPoint  `json:"points" nullable:"false"`
 
 	heat   [3]float64 // ∫(amps/rated)²dt of the windings
 	joules float64
-}
-
-// shaft is the inertia that is known or assumed.
-func (r *rig) shaft() Shaft {
-	in := r.in
-	s := Shaft{
-		RotorKgm2: motor.RotorInertia(in.Plate.Output.Value, int(in.Plate.Poles.Value)),
-		Origin:    rule.Assumed,
-		Source:    "usual rotor, and load for " + strings.ToLower(in.Load.Title[:1]) + in.Load.Title[1:],
-	}
-	s.LoadKgm2 = in.Load.InertiaTimes * s.RotorKgm2
-	typed := in.Shaft
-	if typed.Coast != nil {
-		coast := *typed.Coast
-		if coast.FromRPM == 0 {
-			coast.FromRPM = r.ratedRPM()
-		}
-		drag := rule.Stated
-		if coast.DragWatts == 0 {
-			coast.DragWatts = in.Fit.FrictionWatts + usualDrag*in.Plate.Output.Value
-			drag = rule.Assumed
-		}
-		if whole, err := coast.Inertia(); err == nil {
-			s.RotorKgm2 = math.Min(s.RotorKgm2, whole)
-			s.LoadKgm2, s.Origin, s.DragWatts = whole-s.RotorKgm2, drag, coast.DragWatts
-			s.Source = fmt.Sprintf(
-				"coast-down from %.0f rpm in %s s, drag %.0f W",
-				coast.FromRPM,
-				quantity.Figures(coast.Seconds, 3),
-				coast.DragWatts,
-			)
-			if drag == rule.Assumed {
-				s.Source += " assumed"
-			}
-		}
-		return s
-	}
-	if typed.Kgm2 > 0 {
-		s.LoadKgm2, s.Origin, s.Source = typed.Kgm2, rule.Stated, "typed, at the motor's speed"
-		if typed.ItsRPM > 0 {
-			s.LoadKgm2 = load.Referred(typed.Kgm2, typed.ItsRPM, r.ratedRPM())
-			s.Source = fmt.Sprintf("typed, referred from %.0f rpm", typed.ItsRPM)
-		}
-	}
-	return s
-}
-
-// ShaftOf is the inertia of a motor's shaft as it is known or assumed.
-func ShaftOf(in Input) Shaft { return newRig(in).shaft() }
-
-// usualDrag is the share of plate output that an unloaded machine's belts and bearings
-// take beside the motor's own friction: shop practice, for a coast-down without a
-// reading of its watts.
-const usualDrag = 0.04
-
-func (r *rig) ratedRPM() float64 {
-	return r.in.Plate.RPM.Value / r.in.Plate.Hertz.Value * r.in.Supply.Hertz
 }
 
 // mostPoints is how many points of a start are shown.
@@ -126,7 +58,7 @@ const mostPoints = 90
 // runUp follows a start with its capacitors. Torques count as a verdict may count on
 // them: the circuit's, brought down to the class minimum by a harder load.
 func (r *rig) runUp(run, start, share, cutOut float64) RunUp {
-	s := r.shaft()
+	s := r.in.Shaft()
 	up := RunUp{Shaft: s, Points: []RunUpPoint{}}
 	c := r.startCase(run, start, share, cutOut, s.RotorKgm2+s.LoadKgm2)
 	result, err := startup.Run(c)
@@ -200,9 +132,7 @@ func (r *rig) startCase(run, start, share, cutOut, inertia float64) startup.Case
 	n := r.network(0)
 	m := startup.Motor{Motor: n.Motors[0]}
 	m.InertiaKgm2 = inertia
-	curve := r.in.Load.Curve(r.in.Load.ComingUp(share), r.in.Fit.RatedNm, r.ratedRPM())
-	caution := r.caution()
-	curve.BreakawayNm /= caution
+	curve := r.in.LoadCurve(share)
 	m.Shaft = &curve
 	c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{m}}
 	if run > 0 {
@@ -247,7 +177,7 @@ func (r *rig) startsPerHour(up RunUp, loaded State) float64 {
 	if up.Seconds == nil {
 		return 0
 	}
-	return r.in.Thermal.StartsPerHour(r.heating(loaded), up.heat, up.joules, r.ratedLosses())
+	return r.in.Thermal.StartsPerHour(r.heating(loaded), up.heat, up.joules, r.in.RatedLosses())
 }
 
 // startVerdictsOf judges a start followed to its end.

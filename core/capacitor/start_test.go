@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
@@ -18,7 +19,7 @@ import (
 // The time to speed is ∫J·dω/(T − T_load) over the network's own points.
 func TestRunUpAgainstTheIntegral(t *testing.T) {
 	in := input(t, shaper, us, "grinder")
-	in.Shaft = load.Shaft{Kgm2: 0.08}
+	in.Known = load.Shaft{Kgm2: 0.08}
 	a := capacitor.Try(in, 220, 0, 0.3)
 	up := a.Live.RunUp
 	require.NotNil(t, up.Seconds)
@@ -55,8 +56,8 @@ func TestRunUpAgainstTheIntegral(t *testing.T) {
 // An inertia is taken from a stop by stopwatch first, then as typed, then by kind.
 func TestWhereTheInertiaComesFrom(t *testing.T) {
 	in := input(t, shaper, us, "fan")
-	by := func(s load.Shaft) capacitor.Shaft {
-		in.Shaft = s
+	by := func(s load.Shaft) machine.Shaft {
+		in.Known = s
 		return capacitor.Try(in, 60, 100, 0.5).Live.RunUp.Shaft
 	}
 	rotor := motor.RotorInertia(in.Plate.Output.Value, 4)
@@ -79,7 +80,7 @@ func TestInertiaOnlySlows(t *testing.T) {
 	in := input(t, shaper, us, "saw")
 	var last *capacitor.RunUp
 	for _, kgm2 := range []float64{0.005, 0.02, 0.1, 0.4} {
-		in.Shaft = load.Shaft{Kgm2: kgm2}
+		in.Known = load.Shaft{Kgm2: kgm2}
 		up := capacitor.Try(in, 60, 200, 0.4).Live.RunUp
 		require.NotNil(t, up.Seconds)
 		if last != nil {
@@ -89,26 +90,26 @@ func TestInertiaOnlySlows(t *testing.T) {
 		}
 		last = &up
 	}
-	in.Shaft = load.Shaft{Kgm2: 1}
+	in.Known = load.Shaft{Kgm2: 1}
 	heavy := capacitor.Try(in, 60, 200, 0.4)
 	assert.Contains(t, said(heavy), "start.inertia")
 	// What leaves less than one start an hour is a stop, and just under it is not.
 	light, most := 0.005, 20.0
 	for range 14 {
-		in.Shaft.Kgm2 = (light + most) / 2
+		in.Known.Kgm2 = (light + most) / 2
 		a := capacitor.Try(in, 60, 200, 0.4)
 		seldom := a.Live.RunUp.Seconds != nil && a.Live.RunUp.StartsPerHour < 1
 		_, told := said(a)["start.seldom"]
-		assert.Equal(t, seldom, told, "%.3f kg·m²", in.Shaft.Kgm2)
+		assert.Equal(t, seldom, told, "%.3f kg·m²", in.Known.Kgm2)
 		if seldom || a.Live.RunUp.Seconds == nil {
-			most = in.Shaft.Kgm2
+			most = in.Known.Kgm2
 		} else {
-			light = in.Shaft.Kgm2
+			light = in.Known.Kgm2
 		}
 	}
-	in.Shaft.Kgm2 = most
+	in.Known.Kgm2 = most
 	assert.Contains(t, said(capacitor.Try(in, 60, 200, 0.4)), "start.seldom")
-	in.Shaft.Kgm2 = light
+	in.Known.Kgm2 = light
 	assert.NotContains(t, said(capacitor.Try(in, 60, 200, 0.4)), "start.seldom")
 }
 
@@ -131,14 +132,14 @@ func TestHeatOverADuty(t *testing.T) {
 	in := input(t, shaper, us, "saw")
 	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "B", 0, 40)
 	all := capacitor.Try(in, 60, 200, 0.75).Live.Session
-	in.Duty = capacitor.Duty{OnMinutes: 10, OffMinutes: 20}
+	in.Duty = machine.Duty{OnMinutes: 10, OffMinutes: 20}
 	some := capacitor.Try(in, 60, 200, 0.75).Live.Session
 	assert.Less(t, some.HottestC, all.HottestC-5)
 	assert.Less(t, some.FrameC, some.HottestC)
 	require.NotNil(t, all.UsableWatts)
 	require.NotNil(t, some.UsableWatts)
 	assert.Greater(t, *some.UsableWatts, *all.UsableWatts)
-	in.Duty = capacitor.Duty{}
+	in.Duty = machine.Duty{}
 	at := capacitor.Try(in, 60, 200, *all.UsableWatts/in.Plate.Output.Value).Live.Session
 	assert.InDelta(t, at.Thermal.LimitC, at.HottestC, 1.5)
 	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "B", 0, 20)
@@ -191,7 +192,7 @@ func TestSwitchOff(t *testing.T) {
 	after, err := capacitor.SwitchOff(in, 58)
 	require.NoError(t, err)
 	require.NotNil(t, after.Off.LiveSeconds)
-	in.Shaft = load.Shaft{Kgm2: 0.6}
+	in.Known = load.Shaft{Kgm2: 0.6}
 	heavy, err := capacitor.SwitchOff(in, 200)
 	require.NoError(t, err)
 	if heavy.Off.LiveSeconds != nil {

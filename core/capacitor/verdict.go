@@ -133,8 +133,8 @@ func (r *rig) startVerdicts(l Live, say sayer) {
 	if l.CutOutRPM == 0 {
 		return
 	}
-	alone := r.held(l.RunMicrofarad, 1-l.CutOutRPM/r.synchrony).TorqueNm * r.caution()
-	load := r.in.Load.Torque(r.in.Load.ComingUp(l.LoadShare), r.in.Fit.RatedNm, l.CutOutRPM, r.ratedRPM())
+	alone := r.held(l.RunMicrofarad, 1-l.CutOutRPM/r.synchrony).TorqueNm * r.torqueFactor
+	load := r.in.Load.Torque(r.in.Load.ComingUp(l.LoadShare), r.in.Fit.RatedNm, l.CutOutRPM, r.in.RatedRPM())
 	if alone < load {
 		say(
 			"capacitor.start-pull-back",

@@ -95,7 +95,7 @@ func (r *rig) startWorking(a *Answer) rule.Working {
 					computed("run capacitor", l.RunMicrofarad, "µF"),
 					rule.Term{
 						Name:   "class factor",
-						Value:  r.caution(),
+						Value:  r.torqueFactor,
 						Origin: rule.Assumed,
 						Source: "torque brought down to the class minimum, " + r.in.Plate.Class,
 					},

@@ -35,7 +35,7 @@ const mostHalvings = 4
 // usual one, or a smaller one where the bus of that rating swings against the usual one
 // under a load of constant power; without any where it swings against all.
 func (in Input) Choked(rating float64) (rectifier.Front, error) {
-	c := in.front(rating, in.input(in.LoadShare*in.Plate.Output.Value))
+	c := in.front(rating, in.input(in.Share()*in.Plate.Output.Value))
 	c.Bridge.Phases = 1
 	bus := 0.9 * in.most()
 	ohms := bus * bus / in.Plate.Output.Value

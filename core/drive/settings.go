@@ -141,14 +141,14 @@ func Settings(in Input, a Answer, use Use) []Setting {
 	}
 	// Half of rated torque is left for the ramp.
 	omega := p.RPM.Value * math.Pi / 30
-	up := math.Max(leastRamp, math.Ceil(in.InertiaKgm2*omega/(0.5*in.Fit.RatedNm)))
+	up := math.Max(leastRamp, math.Ceil(in.Shaft().Kgm2()*omega/(0.5*in.Fit.RatedNm)))
 	figure(
 		"acceleration_s",
 		"Ramp up",
 		up,
 		2,
 		"s",
-		fmt.Sprintf("brings %s kg·m² up with half of rated torque", quantity.Figures(in.InertiaKgm2, 2)),
+		fmt.Sprintf("brings %s kg·m² up with half of rated torque", quantity.Figures(in.Shaft().Kgm2(), 2)),
 		"1",
 	)
 	down, coast := leastRamp, a.ShortestStop == nil || *a.ShortestStop > mostRamp/1.3

@@ -44,7 +44,7 @@ func TestSettings(t *testing.T) {
 	assert.Equal(t, "allowed", by["reverse"].Wrong)
 	// A heavy wheel is not ramped down: it coasts.
 	heavy := sizing(t, "2.2 kW", 0.6)
-	heavy.InertiaKgm2 = 3
+	heavy.Known.Kgm2 = 3
 	by = set(t, heavy, drive.Use{})
 	assert.Equal(t, "coast", by["stop_mode"].Value)
 	assert.Greater(t, *by["acceleration_s"].Number, 30.0)

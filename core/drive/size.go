@@ -4,23 +4,16 @@ import (
 	"fmt"
 	"math"
 
-	"brackmoor/core/motor"
-	"brackmoor/core/network"
-	"brackmoor/core/plate"
+	"brackmoor/core/machine"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/rule"
 )
 
-// Input is what a drive is sized for: a motor on a one-phase supply, at a share of its
-// output, with an inertia in kg·m² at its shaft.
+// Input is a machine that a drive is sized for, and of which kind.
 type Input struct {
-	Plate       plate.Filled
-	Fit         motor.Fit
-	Supply      network.Supply
-	LoadShare   float64
-	InertiaKgm2 float64
-	Kind        Kind
+	machine.Machine
+	Kind Kind
 }
 
 // Kind is the drive whose front end is looked at.
@@ -228,8 +221,8 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 	}
 	loaded := in.front(a.RatingWatts, 0)
 	loaded.Bridge.Phases = 1
-	a.LoadShare = in.LoadShare
-	a.LoadWatts = in.input(in.LoadShare * in.Plate.Output.Value)
+	a.LoadShare = in.Share()
+	a.LoadWatts = in.input(in.Share() * in.Plate.Output.Value)
 	loaded.LoadWatts, loaded.Series = a.LoadWatts, true
 	if choke && !a.Doubler {
 		if a.Choke, err = in.choke(loaded, a.RatingWatts); err != nil {
@@ -252,7 +245,7 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 		cans /= 2 // its two in series
 	}
 	stop := Stop{
-		InertiaKgm2:   in.InertiaKgm2,
+		InertiaKgm2:   in.Shaft().Kgm2(),
 		RPM:           in.Plate.RPM.Value,
 		BusMicrofarad: cans,
 		BusVolts:      bus,
@@ -267,17 +260,7 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 
 // across fills in what the motor can do over twice its frequency.
 func (in Input) across(a *Answer) (err error) {
-	m := Motor{
-		Motor: network.Motor{
-			ID:            "motor",
-			Poles:         int(in.Plate.Poles.Value),
-			RatedHertz:    in.Plate.Hertz.Value,
-			FrictionWatts: in.Fit.FrictionWatts,
-			Circuit:       in.Fit.Circuit,
-		},
-		RatedAmps: in.Plate.Amps.Value,
-		OwnFan:    true,
-	}
+	m := Motor{Motor: in.NetworkMotor("motor"), RatedAmps: in.Plate.Amps.Value, OwnFan: true}
 	v := in.shape(in.most())
 	a.BaseHertz = v.BaseHertz()
 	var hertz []float64

@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
@@ -21,6 +23,11 @@ func sizing(t *testing.T, output string, share float64) drive.Input {
 	return plated(t, plate.Typed{Output: output, Volts: "230/400", RPM: "1430", Hertz: "50"}, share)
 }
 
+// whole is a shaft of an inertia in kg·m², rotor included.
+func whole(in drive.Input, kgm2 float64) load.Shaft {
+	return load.Shaft{Kgm2: kgm2 - in.Shaft().RotorKgm2}
+}
+
 func plated(t *testing.T, typed plate.Typed, share float64) drive.Input {
 	t.Helper()
 	p, problems := plate.Read(typed)
@@ -30,11 +37,14 @@ func plated(t *testing.T, typed plate.Typed, share float64) drive.Input {
 	fit, err := motor.FitCircuit(filled.Target())
 	require.NoError(t, err)
 	return drive.Input{
-		Plate:       filled,
-		Fit:         fit,
-		Supply:      network.Supply{Phases: 1, Volts: 230, Hertz: 50, ResistanceOhm: 0.15, ReactanceOhm: 0.08},
-		LoadShare:   share,
-		InertiaKgm2: 0.03,
+		Machine: machine.Machine{
+			Plate:     filled,
+			Fit:       fit,
+			Supply:    network.Supply{Phases: 1, Volts: 230, Hertz: 50, ResistanceOhm: 0.15, ReactanceOhm: 0.08},
+			Load:      load.Kinds[0],
+			LoadShare: &share,
+			Known:     load.Shaft{Kgm2: 0.03},
+		},
 	}
 }
 
@@ -100,7 +110,7 @@ func TestADriveThatDoubles(t *testing.T) {
 	assert.InEpsilon(t, 2*high.Load.InputRMSAmps, a.Load.InputRMSAmps, 0.35)
 	// What it can brake without a resistor is what its two cans in series take up to the trip.
 	heavy := in
-	heavy.InertiaKgm2 = 0.3
+	heavy.Known = whole(heavy, 0.3)
 	b, err := drive.Size(heavy)
 	require.NoError(t, err)
 	require.NotNil(t, b.ShortestStop)
@@ -137,7 +147,7 @@ func TestWeakAtPlateHertz(t *testing.T) {
 		share float64
 		stops bool
 	}{{a.PlateShare, false}, {a.PlateShare + 0.02, true}} {
-		in.LoadShare = c.share
+		in.LoadShare = &c.share
 		b, err := drive.Size(in)
 		require.NoError(t, err)
 		assert.Equal(

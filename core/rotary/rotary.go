@@ -10,7 +10,7 @@ import (
 	"sync"
 
 	"brackmoor/core/capacitor"
-	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
@@ -19,25 +19,15 @@ import (
 	"brackmoor/core/startup"
 )
 
-// Input is the machine that an idler is sized for. IdlerWatts is somebody's choice, nil
-// leaves it to the model. BreakawayFactor raises the load's breakaway where the fitted
-// circuit has more torque than the class promises, 1 for none.
+// Input is the machine that an idler is sized for. What somebody chose of it is nil where
+// it is left to the model.
 type Input struct {
-	Plate           plate.Filled
-	Fit             motor.Fit
-	Supply          network.Supply
-	Load            load.Kind
-	LoadShare       float64
-	InertiaKgm2     float64
-	BreakawayFactor float64
-	IdlerWatts      *float64
-	BalanceAC       *float64 // microfarads somebody chose; nil leaves it to the model
-	BalanceBC       *float64
-	Thermal         motor.Thermal // of the machine
-	OnMinutes       float64
-	OffMinutes      float64 // 0 for work without a pause
-	Tariff          float64 // money a kilowatt-hour
-	HoursPerDay     float64
+	machine.Machine
+	IdlerWatts  *float64
+	BalanceAC   *float64 // microfarads
+	BalanceBC   *float64
+	Tariff      float64 // money a kilowatt-hour
+	HoursPerDay float64
 }
 
 // Ratings are the standard outputs of motors in watts that idlers are made of: NEMA's in
@@ -57,18 +47,18 @@ func Ratings(hertz float64) []float64 {
 // State is the machine and the idler in one state of work. Percents are of plate amps in
 // the hottest winding.
 type State struct {
-	Title           string        `json:"title"`
-	Volts           network.Lines `json:"volts"`
-	Degrees         network.Lines `json:"degrees"`
-	Unbalance       float64       `json:"unbalance_percent"`
-	HottestPercent  float64       `json:"hottest_percent"` // of the machine; 0 where it stands
-	IdlerPercent    float64       `json:"idler_percent"`
-	SupplyAmps      float64       `json:"supply_amps"`
-	SupplyWatts     float64       `json:"supply_watts"`
-	Runs            bool          `json:"runs"`
-	IdlerStandsFast bool          `json:"idler_runs"`
-	MachineOver     bool          `json:"machine_over"` // past plate amps, rounding allowed for
-	IdlerOver       bool          `json:"idler_over"`
+	Title          string        `json:"title"`
+	Volts          network.Lines `json:"volts"`
+	Degrees        network.Lines `json:"degrees"`
+	Unbalance      float64       `json:"unbalance_percent"`
+	HottestPercent float64       `json:"hottest_percent"` // of the machine; 0 where it stands
+	IdlerPercent   float64       `json:"idler_percent"`
+	SupplyAmps     float64       `json:"supply_amps"`
+	SupplyWatts    float64       `json:"supply_watts"`
+	Runs           bool          `json:"runs"`
+	IdlerRuns      bool          `json:"idler_runs"`
+	MachineOver    bool          `json:"machine_over"` // past plate amps, rounding allowed for
+	IdlerOver      bool          `json:"idler_over"`
 
 	heating motor.Heating // of the machine
 }
@@ -194,19 +184,9 @@ type rig struct {
 }
 
 func newRig(in Input, r reference, watts float64) *rig {
-	connection := plate.Wye
-	if in.Plate.Delta {
-		connection = network.Delta
-	}
-	m := network.Motor{
-		ID:            machineID,
-		Poles:         int(in.Plate.Poles.Value),
-		RatedHertz:    in.Plate.Hertz.Value,
-		Connection:    connection,
-		Circuit:       in.Fit.Circuit,
-		FrictionWatts: in.Fit.FrictionWatts,
-		InertiaKgm2:   in.InertiaKgm2,
-	}
+	in.Machine = in.Whole()
+	m := in.NetworkMotor(machineID)
+	m.InertiaKgm2 = in.Shaft().Kgm2()
 	return &rig{
 		in:      in,
 		idler:   r.idler(watts, in.Supply.Hertz),
@@ -239,7 +219,7 @@ func (r *rig) closed(share float64) (ac, bc float64) {
 // and half way between.
 func (r *rig) balance() {
 	idleAC, idleBC := r.closed(-1)
-	loadAC, loadBC := r.closed(r.in.LoadShare)
+	loadAC, loadBC := r.closed(r.in.Share())
 	least := math.Inf(1)
 	var ac, bc float64
 	for _, share := range []float64{0, 0.5, 1} {
@@ -258,9 +238,9 @@ var highest = rule.Limit("capacitor.made-leg-high", "most_percent") / 100
 // whole, what idles half. Where something does not run it is far too much.
 func (r *rig) cost() float64 {
 	worst := 0.0
-	for _, at := range []struct{ share, weight float64 }{{-1, 0.5}, {0, 0.5}, {r.in.LoadShare, 1}} {
+	for _, at := range []struct{ share, weight float64 }{{-1, 0.5}, {0, 0.5}, {r.in.Share(), 1}} {
 		s := r.at("", at.share)
-		if !s.Runs || !s.IdlerStandsFast {
+		if !s.Runs || !s.IdlerRuns {
 			return 1000
 		}
 		worst = math.Max(worst, at.weight*s.Unbalance)
@@ -307,21 +287,15 @@ func (r *rig) at(title string, share float64) State {
 	}
 	s.Volts, s.Degrees, s.Unbalance, s.SupplyAmps, s.SupplyWatts = result.Volts, result.Degrees,
 		result.UnbalancePercent, result.Supply.Amps, result.Supply.Watts
-	s.IdlerStandsFast, s.Runs = result.Motors[0].State == network.Running, true
+	s.IdlerRuns, s.Runs = result.Motors[0].State == network.Running, true
 	s.IdlerPercent = 100 * result.Motors[0].LineAmps.Max() / r.amps
 	if share >= 0 {
-		rated := r.in.Plate.Amps.Value
-		if r.in.Plate.Delta {
-			rated /= math.Sqrt(3)
-		}
 		m := result.Motors[1]
 		s.Runs = m.State == network.Running
-		for k, amps := range m.WindingAmps {
-			s.HottestPercent = math.Max(s.HottestPercent, 100*amps/rated)
-			s.heating.Windings[k] = amps * amps / (rated * rated)
+		for _, amps := range m.WindingAmps {
+			s.HottestPercent = math.Max(s.HottestPercent, 100*amps/r.in.WindingAmps())
 		}
-		s.heating.Turning, s.heating.Losses = s.Runs,
-			(m.InputWatts-m.ShaftWatts)/(r.in.Plate.Output.Value*(1/r.in.Plate.Efficiency.Value-1))
+		s.heating = r.in.Heating(m.WindingAmps, m.InputWatts-m.ShaftWatts, s.Runs)
 	}
 	s.MachineOver, s.IdlerOver = s.HottestPercent > bearable, s.IdlerPercent > bearable
 	return s
@@ -338,21 +312,15 @@ func (r *rig) standing() (margin, supplyAmps float64) {
 	if err != nil || r.in.Load.BreakawayShare <= 0 {
 		return 0, 0
 	}
-	return math.Abs(
-		result.Motors[1].TorqueNm,
-	) / (r.in.Load.BreakawayShare * r.in.BreakawayFactor * r.in.Fit.RatedNm), result.Supply.Amps
+	asked := r.in.Load.BreakawayShare * r.in.Fit.RatedNm / r.in.TorqueFactor()
+	return math.Abs(result.Motors[1].TorqueNm) / asked, result.Supply.Amps
 }
 
 // start follows the machine's start on the running idler, for so long at most; 0 for as
 // long as usual.
 func (r *rig) start(most float64) (startup.Result, error) {
 	i, m := startup.Motor{Motor: r.idler, Running: true}, startup.Motor{Motor: r.machine}
-	curve := r.in.Load.Curve(
-		r.in.Load.ComingUp(r.in.LoadShare),
-		r.in.Fit.RatedNm,
-		r.in.Plate.RPM.Value/r.in.Plate.Hertz.Value*r.in.Supply.Hertz,
-	)
-	curve.BreakawayNm *= r.in.BreakawayFactor
+	curve := r.in.LoadCurve(r.in.Share())
 	m.Shaft = &curve
 	c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{i, m}, MostSeconds: most}
 	for _, p := range r.capacitors() {
@@ -368,13 +336,13 @@ func (r *rig) does() bool {
 	if margin < rule.Limit("rotary.hard-start", "least_margin") {
 		return false
 	}
-	loaded := r.at("", r.in.LoadShare)
-	if !loaded.Runs || !loaded.IdlerStandsFast || loaded.HottestPercent > 100 ||
+	loaded := r.at("", r.in.Share())
+	if !loaded.Runs || !loaded.IdlerRuns || loaded.HottestPercent > 100 ||
 		loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {
 		return false
 	}
 	alone := r.at("", -1)
-	if !alone.IdlerStandsFast || alone.IdlerPercent > 100 ||
+	if !alone.IdlerRuns || alone.IdlerPercent > 100 ||
 		max(alone.Volts.BC, alone.Volts.CA) > highest*r.in.Supply.Volts {
 		return false
 	}

@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
@@ -17,7 +18,7 @@ import (
 	"brackmoor/core/rule"
 )
 
-func machine(t testing.TB, output, kind string) rotary.Input {
+func sized(t testing.TB, output, kind string) rotary.Input {
 	t.Helper()
 	p, problems := plate.Read(plate.Typed{Output: output, Volts: "230/460", RPM: "1745", Hertz: "60"})
 	require.Empty(t, problems)
@@ -28,12 +29,12 @@ func machine(t testing.TB, output, kind string) rotary.Input {
 	k, ok := load.ByName(kind)
 	require.True(t, ok)
 	return rotary.Input{
-		Plate:       filled,
-		Fit:         fit,
-		Supply:      network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.08, ReactanceOhm: 0.04},
-		Load:        k,
-		LoadShare:   k.RunShare,
-		InertiaKgm2: (1 + k.InertiaTimes) * motor.RotorInertia(filled.Output.Value, 4),
+		Machine: machine.Machine{
+			Plate:  filled,
+			Fit:    fit,
+			Supply: network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.08, ReactanceOhm: 0.04},
+			Load:   k,
+		},
 		Tariff:      0.2,
 		HoursPerDay: 5,
 	}
@@ -47,7 +48,7 @@ func size(t *testing.T, in rotary.Input) rotary.Answer {
 }
 
 func TestSize(t *testing.T) {
-	a := size(t, machine(t, "3 hp", "ram"))
+	a := size(t, sized(t, "3 hp", "ram"))
 	require.True(t, a.ModelReached)
 	assert.InDelta(t, 5*745.7, a.IdlerWatts, 1)
 	assert.InDelta(t, 3*745.7, a.Schools[0].Watts, 1e-6)
@@ -64,7 +65,7 @@ func TestSize(t *testing.T) {
 	ratings := rotary.Ratings(60)
 	for i, r := range ratings {
 		if math.Abs(r-a.ModelWatts) < 1 {
-			in := machine(t, "3 hp", "ram")
+			in := sized(t, "3 hp", "ram")
 			in.IdlerWatts = &ratings[i-1]
 			smaller := size(t, in)
 			rules := []string{}
@@ -79,7 +80,7 @@ func TestSize(t *testing.T) {
 // The closed form of the idler alone balances it, put back into the network: the idler
 // stands at its slip, nothing saturates further.
 func TestClosedFormBalancesTheIdler(t *testing.T) {
-	a := size(t, machine(t, "3 hp", "spindle"))
+	a := size(t, sized(t, "3 hp", "spindle"))
 	lag := math.Atan2(
 		math.Sqrt(3)*(a.ClosedAC+a.ClosedBC),
 		a.ClosedAC-a.ClosedBC,
@@ -93,7 +94,7 @@ func TestClosedFormBalancesTheIdler(t *testing.T) {
 // On a stiff supply, of idlers with one circuit per unit the bigger never starts a
 // machine worse.
 func TestABiggerIdlerNeverStartsWorse(t *testing.T) {
-	in := machine(t, "2 hp", "compressor-loaded")
+	in := sized(t, "2 hp", "compressor-loaded")
 	in.Supply.ResistanceOhm, in.Supply.ReactanceOhm = 0, 0
 	last := 0.0
 	for _, watts := range rotary.Ratings(60)[2:] {
@@ -108,22 +109,22 @@ func TestABiggerIdlerNeverStartsWorse(t *testing.T) {
 func TestHarderNeverTakesASmallerIdler(t *testing.T) {
 	last := 0.0
 	for _, kind := range []string{"spindle", "compressor-unloaded", "compressor-loaded"} {
-		in := machine(t, "2 hp", kind)
-		in.LoadShare = 0.6
+		in := sized(t, "2 hp", kind)
+		in.LoadShare = new(0.6)
 		a := size(t, in)
 		assert.GreaterOrEqual(t, a.ModelWatts, last)
 		last = a.ModelWatts
 	}
 	last = 0
 	for _, output := range []string{"0.5 hp", "1 hp", "2 hp", "5 hp"} {
-		a := size(t, machine(t, output, "saw"))
+		a := size(t, sized(t, output, "saw"))
 		assert.GreaterOrEqual(t, a.ModelWatts, last)
 		last = a.ModelWatts
 	}
 }
 
 func TestWhatCannotBe(t *testing.T) {
-	in := machine(t, "10 hp", "winch")
+	in := sized(t, "10 hp", "winch")
 	in.Supply.ResistanceOhm = 0.6
 	a := size(t, in)
 	assert.False(t, a.ModelReached)
@@ -153,7 +154,7 @@ func TestTheSmallestIdlerIsAnEdge(t *testing.T) {
 	} {
 		seen := map[bool]bool{}
 		for _, watts := range rotary.Ratings(60) {
-			in := machine(t, "3 hp", c.kind)
+			in := sized(t, "3 hp", c.kind)
 			in.IdlerWatts = &watts
 			a := size(t, in)
 			assert.Equal(t, c.wrong(a), told(a, c.rule), "%s at %.0f W", c.rule, watts)
@@ -164,7 +165,7 @@ func TestTheSmallestIdlerIsAnEdge(t *testing.T) {
 }
 
 func BenchmarkSize(b *testing.B) {
-	in := machine(b, "3 hp", "ram")
+	in := sized(b, "3 hp", "ram")
 	for b.Loop() {
 		if _, err := rotary.Size(in); err != nil {
 			b.Fatal(err)
@@ -176,7 +177,7 @@ func BenchmarkSize(b *testing.B) {
 // brings it past where it pulls in, and no rope is advised.
 func TestStarts(t *testing.T) {
 	for _, c := range []struct{ output, kind string }{{"3 hp", "ram"}, {"1 hp", "saw"}, {"5 hp", "planer"}} {
-		a := size(t, machine(t, c.output, c.kind))
+		a := size(t, sized(t, c.output, c.kind))
 		by := map[string]rotary.Start{}
 		advised := 0
 		for _, s := range a.Starts {
@@ -205,7 +206,7 @@ func TestStarts(t *testing.T) {
 // What is tried with the choices of an answer is that answer; other capacitors move the
 // legs, and are kept when they are somebody's choice.
 func TestTry(t *testing.T) {
-	in := machine(t, "3 hp", "ram")
+	in := sized(t, "3 hp", "ram")
 	a := size(t, in)
 	in.IdlerWatts, in.BalanceAC, in.BalanceBC = &a.IdlerWatts, &a.BalanceAC, &a.BalanceBC
 	tried, err := rotary.Try(in)
@@ -223,7 +224,7 @@ func TestTry(t *testing.T) {
 
 // Each state is judged by what counts in it.
 func TestAccept(t *testing.T) {
-	a := size(t, machine(t, "3 hp", "ram"))
+	a := size(t, sized(t, "3 hp", "ram"))
 	by := map[string]bool{}
 	for _, j := range a.Accept {
 		by[j.State+": "+j.Figure] = j.Accepted
@@ -240,7 +241,7 @@ func TestAccept(t *testing.T) {
 // of any state with supply tolerance and margin, and has a bleed on each part.
 func TestBanks(t *testing.T) {
 	for _, output := range []string{"1 hp", "3 hp", "10 hp"} {
-		a := size(t, machine(t, output, "saw"))
+		a := size(t, sized(t, output, "saw"))
 		ca, bc := 240.0, 240.0
 		for _, s := range a.States {
 			ca, bc = math.Max(ca, s.Volts.CA), math.Max(bc, s.Volts.BC)
@@ -270,8 +271,8 @@ func TestBanks(t *testing.T) {
 
 // A machine for other volts is told its transformer.
 func TestTransformerBehindTheConverter(t *testing.T) {
-	assert.Nil(t, size(t, machine(t, "3 hp", "ram")).Transformer)
-	in := machine(t, "3 hp", "ram")
+	assert.Nil(t, size(t, sized(t, "3 hp", "ram")).Transformer)
+	in := sized(t, "3 hp", "ram")
 	in.Plate.Volts.Value, in.Plate.Amps.Value = 460, 4.5
 	step := size(t, in).Transformer
 	require.NotNil(t, step)

@@ -24,9 +24,6 @@ var schools = []School{
 
 // Size sizes a rotary converter.
 func Size(in Input) (Answer, error) {
-	if in.BreakawayFactor == 0 {
-		in.BreakawayFactor = 1
-	}
 	a := Answer{
 		Schools:  []School{},
 		States:   []State{},
@@ -96,9 +93,6 @@ func Size(in Input) (Answer, error) {
 // Try is the part of it that follows the hand, for an idler and its capacitors that are
 // all given: the states of work and the torque standing.
 func Try(in Input) (Answer, error) {
-	if in.BreakawayFactor == 0 {
-		in.BreakawayFactor = 1
-	}
 	a := Answer{
 		Schools:      []School{},
 		States:       []State{},
@@ -146,7 +140,7 @@ func (r *rig) choose() {
 
 // states fills in the states of work and the torque standing.
 func (r *rig) states(a *Answer) {
-	share := r.in.LoadShare
+	share := r.in.Share()
 	a.BalanceAC, a.BalanceBC, a.LoadShare = r.ac, r.bc, share
 	a.States = append(
 		a.States,
@@ -165,7 +159,7 @@ func (r *rig) states(a *Answer) {
 func (r *rig) accept(states []State) []rule.Judged {
 	list := []rule.Judged{}
 	for i, s := range states {
-		if !s.Runs || !s.IdlerStandsFast {
+		if !s.Runs || !s.IdlerRuns {
 			list = append(list, rule.Judged{State: s.Title, Figure: "runs", Unit: "no"})
 			continue
 		}
@@ -249,7 +243,7 @@ var bearable = rule.Limit(
 func (r *rig) usable() *float64 {
 	good := func(share float64) bool {
 		s := r.at("", share)
-		return s.Runs && s.IdlerStandsFast && !s.MachineOver && !s.IdlerOver
+		return s.Runs && s.IdlerRuns && !s.MachineOver && !s.IdlerOver
 	}
 	if good(1) {
 		return new(r.in.Plate.Output.Value)
@@ -263,20 +257,10 @@ func (r *rig) usable() *float64 {
 // forDuty is the most shaft power that the machine's windings bear in its duty, the idler
 // within its plate amps.
 func (r *rig) forDuty() *float64 {
-	if r.in.Thermal.LimitC == 0 {
-		return nil
-	}
-	most := r.in.Thermal.MostShare(func(share float64) []motor.Spell {
+	return r.in.DutyWatts(func(share float64) (motor.Heating, bool) {
 		s := r.at("", share)
-		if !s.Runs || !s.IdlerStandsFast || s.IdlerOver {
-			return nil
-		}
-		return s.heating.Work(r.in.OnMinutes, r.in.OffMinutes)
+		return s.heating, s.Runs && s.IdlerRuns && !s.IdlerOver
 	})
-	if most == nil {
-		return nil
-	}
-	return new(*most * r.in.Plate.Output.Value)
 }
 
 func (r *rig) judge(a *Answer) {
