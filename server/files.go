@@ -97,7 +97,7 @@ func writeJSON(w http.ResponseWriter, value any) {
 }
 
 func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {
-	p, st, err := s.studied(r.Context(), WhatIf{WithID: WithID{chi.URLParam(r, "id")}, Run: -1, Start: -1, Share: -1})
+	p, st, err := s.studied(r.Context(), chi.URLParam(r, "id"))
 	if err != nil {
 		refuse(w, err)
 		return
@@ -118,7 +118,7 @@ func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {
 }
 
 func (s *service) circuitSVG(w http.ResponseWriter, r *http.Request) {
-	p, st, err := s.studied(r.Context(), WhatIf{WithID: WithID{chi.URLParam(r, "id")}, Run: -1, Start: -1, Share: -1})
+	p, st, err := s.studied(r.Context(), chi.URLParam(r, "id"))
 	if err != nil {
 		refuse(w, err)
 		return

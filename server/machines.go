@@ -5,9 +5,8 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"brackmoor/core/load"
+	"brackmoor/core/feed"
 	"brackmoor/core/plate"
-	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
 	"brackmoor/core/supply"
@@ -17,23 +16,19 @@ import (
 
 // MotorView is a motor with what was understood of its plate.
 type MotorView struct {
-	ID              string         `json:"id"`
-	Name            string         `json:"name"`
-	Version         int            `json:"version"`
-	Plate           plate.Typed    `json:"plate"`
-	Load            string         `json:"load"`
-	LoadShare       *float64       `json:"load_share"`
-	RunMicrofarad   *float64       `json:"run_microfarad"`
-	StartMicrofarad *float64       `json:"start_microfarad"`
-	Reversed        bool           `json:"reversed"`
-	Mine            []string       `json:"mine" nullable:"false"`
-	Leads           winding.Typed  `json:"leads"`
-	Shaft           load.Typed     `json:"shaft"`
-	Matters         route.Matters  `json:"matters"`
-	Way             route.Way      `json:"way"`
-	Stage           string         `json:"stage"`
-	Progress        study.Progress `json:"progress"`
-	Reading         study.Reading  `json:"reading"`
+	ID    string      `json:"id"`
+	Name  string      `json:"name"`
+	Plate plate.Typed `json:"plate"`
+	shop.Driven
+	shop.Fed
+	Mine     []string       `json:"mine" nullable:"false"`
+	Leads    winding.Typed  `json:"leads"`
+	Matters  feed.Matters   `json:"matters"`
+	Version  int            `json:"version"`  // of all its parts
+	Versions shop.Versions  `json:"versions"` // of each
+	Stage    string         `json:"stage"`
+	Progress study.Progress `json:"progress"`
+	Reading  study.Reading  `json:"reading"`
 }
 
 // MachinePage is a machine with its motors and the shop it stands in.
@@ -50,23 +45,9 @@ type MachinePage struct {
 func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
 	st := study.Of(su, m, s.fit)
 	return MotorView{
-		ID:              m.ID,
-		Name:            m.Name,
-		Version:         m.Version,
-		Plate:           m.Plate,
-		Load:            m.Load,
-		LoadShare:       m.LoadShare,
-		RunMicrofarad:   m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad,
-		Reversed:        m.Reversed,
-		Mine:            m.Mine,
-		Leads:           m.Leads,
-		Shaft:           m.Shaft,
-		Matters:         m.Matters,
-		Way:             m.Way,
-		Stage:           st.Stage(m),
-		Progress:        st.Progress(m),
-		Reading:         st.Reading,
+		ID: m.ID, Name: m.Name, Plate: m.Plate, Driven: m.Driven, Fed: m.Fed, Mine: m.Mine, Leads: m.Leads,
+		Matters: m.Matters, Version: m.Version, Versions: m.Versions, Stage: st.Stage(m), Progress: st.Progress(m),
+		Reading: st.Reading,
 	}
 }
 

@@ -7,8 +7,8 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/feed"
 	"brackmoor/core/load"
-	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -19,7 +19,8 @@ import (
 type Rulebook struct {
 	Rules    []rule.Rule          `json:"rules" nullable:"false"`
 	Loads    []load.Kind          `json:"loads" nullable:"false"`
-	Prices   []route.PriceField   `json:"prices" nullable:"false"`
+	Prices   []feed.PriceField    `json:"prices" nullable:"false"`
+	Weights  []feed.WeightField   `json:"weights" nullable:"false"`
 	Profiles []drive.Profile      `json:"profiles" nullable:"false"` // that ship
 	Settings []drive.KnownSetting `json:"settings" nullable:"false"`
 	Schools  []study.School       `json:"schools" nullable:"false"`
@@ -40,7 +41,8 @@ func (s *service) rulebook(api huma.API) {
 				Rulebook{
 					rule.Catalogue,
 					load.Kinds,
-					route.PriceFields,
+					feed.PriceFields,
+					feed.WeightFields,
 					drive.Profiles(),
 					drive.Known,
 					study.Schools(),
@@ -56,7 +58,8 @@ func (s *service) rulebook(api huma.API) {
 			WithID
 			Body struct {
 				Version int          `json:"version"`
-				Prices  route.Prices `json:"prices"`
+				Prices  feed.Prices  `json:"prices"`
+				Weights feed.Weights `json:"weights"`
 			}
 		}) (*body[ShopHead], error) {
 			sh, err := s.Store.ChangeOwn(
@@ -64,7 +67,11 @@ func (s *service) rulebook(api huma.API) {
 				in.ID,
 				in.Body.Version,
 				"prices changed",
-				func(sh *shop.Shop) { sh.Prices = in.Body.Prices },
+				func(sh *shop.Shop) {
+					if sh.Prices, sh.Weights = in.Body.Prices, in.Body.Weights; sh.Weights == feed.SampleWeights {
+						sh.Weights = feed.Weights{}
+					}
+				},
 			)
 			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
 		},

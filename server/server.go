@@ -7,11 +7,13 @@ import (
 	"errors"
 	"io/fs"
 	"log/slog"
+	"net"
 	"net/http"
 	"path"
 	"reflect"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -19,8 +21,9 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
 
+	"brackmoor/core/compare"
+	"brackmoor/core/feed"
 	"brackmoor/core/motor"
-	"brackmoor/core/route"
 	"brackmoor/store"
 )
 
@@ -46,19 +49,27 @@ const (
 // service carries what the handlers share.
 type service struct {
 	Options
-	fits memory[motor.Target, fitted]
-	// Traces are long: few are kept.
-	traces   memory[tried, traced]
-	offs     memory[tried, opened]
-	drives   memory[tried, sized]
-	routes   memory[string, []route.Route]
-	rotaries memory[tried, turned]
-	cards    memory[string, MotorCard]
+	fits      *memory[motor.Target, fitted]
+	questions *memory[asked, *feed.Question]
+	routes    *memory[string, []compare.Worked]
+	pages     *memory[sized, paged]
+	offs      *memory[sized, opened]
+	traces    *memory[tried, traced] // these are long: few are kept
+	cards     *memory[string, MotorCard]
+	windows   atomic.Int64 // that listen
+}
+
+func newService(o Options) *service {
+	return &service{
+		Options: o, fits: remember[motor.Target, fitted](500), questions: remember[asked, *feed.Question](60),
+		routes: remember[string, []compare.Worked](60), pages: remember[sized, paged](100),
+		offs: remember[sized, opened](200), traces: remember[tried, traced](6), cards: remember[string, MotorCard](500),
+	}
 }
 
 // New makes the handler.
 func New(o Options) http.Handler {
-	s := &service{Options: o}
+	s := newService(o)
 	router := chi.NewRouter()
 	router.Use(
 		middleware.RequestID,
@@ -71,10 +82,11 @@ func New(o Options) http.Handler {
 	auth := newAuth(o)
 	router.Use(auth.sessions)
 	router.Route("/api", func(r chi.Router) {
-		r.Use(limitBody, noStore)
+		r.Use(limitBody, noStore, actor)
 		auth.routes(r)
 		r.Group(func(r chi.Router) {
 			r.Use(auth.required)
+			r.Get("/events", s.events)
 			s.files(r)
 			s.api(r)
 		})
@@ -88,7 +100,7 @@ func New(o Options) http.Handler {
 
 // Describe returns the API's OpenAPI document as JSON.
 func Describe() ([]byte, error) {
-	return (&service{}).api(chi.NewRouter()).OpenAPI().MarshalJSON()
+	return newService(Options{}).api(chi.NewRouter()).OpenAPI().MarshalJSON()
 }
 
 // api registers every JSON operation.
@@ -102,8 +114,8 @@ func (s *service) api(r chi.Router) huma.API {
 	s.shops(api)
 	s.machines(api)
 	s.motors(api)
+	s.ways(api)
 	s.scopes(api)
-	s.routesOf(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)
@@ -128,44 +140,16 @@ func schemaName(t reflect.Type, hint string) string {
 }
 
 // HTTP wraps a handler with the timeouts of a server that faces strangers.
+// What listens to events is let go of when it is about to stop.
 func HTTP(handler http.Handler) *http.Server {
-	return &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 20 * time.Second,
-		WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
-}
-
-// memory remembers what a pure function gave, since a plate is asked about far
-// more often than it changes. It forgets everything when it is full.
-type memory[K comparable, V any] struct {
-	mu    sync.Mutex
-	most  int // kept at a time; zero means mostRemembered
-	known map[K]V
-}
-
-const mostRemembered = 500
-
-func (m *memory[K, V]) limit() int {
-	if m.most > 0 {
-		return m.most
-	}
-	return mostRemembered
-}
-
-// get returns what is known of a key, or makes it.
-func (m *memory[K, V]) get(key K, make func() V) V {
-	m.mu.Lock()
-	value, ok := m.known[key]
-	m.mu.Unlock()
-	if ok {
-		return value
-	}
-	value = make()
-	m.mu.Lock()
-	defer m.mu.Unlock()
-	if m.known == nil || len(m.known) >= m.limit() {
-		m.known = map[K]V{}
-	}
-	m.known[key] = value
-	return value
+	stopping := make(chan struct{})
+	s := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 20 * time.Second,
+		WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
+		BaseContext: func(net.Listener) context.Context {
+			return context.WithValue(context.Background(), closingKey{}, (<-chan struct{})(stopping))
+		}}
+	s.RegisterOnShutdown(sync.OnceFunc(func() { close(stopping) }))
+	return s
 }
 
 type fitted struct {

@@ -25,7 +25,7 @@ type SettingsView struct {
 
 // settings makes the list of a motor, with the parameters of a profile by its name.
 func (s *service) settings(ctx context.Context, motor string) (store.Place, SettingsView, error) {
-	p, st, err := s.studied(ctx, WhatIf{WithID: WithID{motor}, Run: -1, Start: -1, Share: -1})
+	_, p, q, err := s.question(ctx, motor)
 	if err != nil {
 		return p, SettingsView{}, err
 	}
@@ -34,7 +34,7 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 		Profile:   drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name,
 		Materials: drive.Materials,
 	}
-	if v.Entries, v.Spindle, err = st.Settings(p.Shop.Profiles, p.Motor.Matters); err != nil {
+	if v.Entries, v.Spindle, err = study.Settings(q, p.Shop.Profiles); err != nil {
 		return p, v, s.unstepped(ctx, err)
 	}
 	for _, q := range append(append([]drive.Profile{}, p.Shop.Profiles...), drive.Profiles()...) {

@@ -9,9 +9,9 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/feed"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
-	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -25,24 +25,23 @@ type ShopHead struct {
 	ID       string          `json:"id"`
 	Name     string          `json:"name"`
 	Supply   supply.Supply   `json:"supply"`
-	Prices   route.Prices    `json:"prices"`
-	Samples  bool            `json:"sample_prices"`             // the prices are the sample ones
+	Prices   feed.Prices     `json:"prices"`
+	Samples  bool            `json:"sample_prices"` // the prices are the sample ones
+	Weights  feed.Weights    `json:"weights"`
 	Profiles []drive.Profile `json:"profiles" nullable:"false"` // of drives, its own
 	Version  int             `json:"version"`
 }
 
 func head(s shop.Shop) ShopHead {
 	h := ShopHead{
-		s.ID,
-		s.Name,
-		s.Supply.Settled(),
-		s.Prices,
-		s.Prices == route.Prices{},
-		append([]drive.Profile{}, s.Profiles...),
-		s.Version,
+		ID: s.ID, Name: s.Name, Supply: s.Supply.Settled(), Prices: s.Prices, Samples: s.Prices == feed.Prices{},
+		Weights: s.Weights, Profiles: append([]drive.Profile{}, s.Profiles...), Version: s.Version,
+	}
+	if s.Weights == (feed.Weights{}) {
+		h.Weights = feed.SampleWeights
 	}
 	if h.Samples {
-		h.Prices = route.SamplePrices
+		h.Prices = feed.SamplePrices
 	}
 	return h
 }
@@ -85,7 +84,9 @@ type Choices struct {
 	Checklist []shop.CheckItem  `json:"checklist" nullable:"false"`
 	Rest      []plate.RestField `json:"rest" nullable:"false"`      // further plate fields
 	Condition []winding.Item    `json:"condition" nullable:"false"` // what is looked at before leads are joined
-	Routes    []Choice          `json:"routes" nullable:"false"`
+	Routes    []feed.Info       `json:"routes" nullable:"false"`
+	Route     string            `json:"route"` // taken while none is
+	Wishes    []feed.Wish       `json:"wishes" nullable:"false"`
 	Switches  []Choice          `json:"switches" nullable:"false"` // of a machine's controls
 }
 
@@ -186,9 +187,11 @@ func (s *service) shops(api huma.API) {
 				Checklist: shop.Checklist,
 				Rest:      plate.RestFields,
 				Condition: winding.Conditions,
+				Route:     feed.Default().Info().Name,
+				Wishes:    feed.WishList,
 			}
-			for _, name := range route.Names {
-				c.Routes = append(c.Routes, Choice{name, route.Titles[name]})
+			for _, w := range feed.All() {
+				c.Routes = append(c.Routes, w.Info())
 			}
 			for _, kind := range drive.Switches {
 				c.Switches = append(c.Switches, Choice(kind))
@@ -291,7 +294,7 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 	}
 	verdicts := st.Reading.Verdicts
 	if st.Reading.Sound {
-		brief, said, err := sheet.Brief(st.On(), m.Matters)
+		brief, said, err := sheet.Brief(st.Ask(shop.Shop{Supply: su}, shop.Machine{}))
 		if err != nil {
 			brief = "see its Size step"
 		}

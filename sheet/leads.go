@@ -22,11 +22,11 @@ func withoutStops(list []rule.Verdict) (rest []rule.Verdict) {
 }
 
 // leadsSection lists what was found of the leads, and the readings it rests on.
-func leadsSection(st study.Study, motor shop.Motor) Section {
+func leadsSection(st study.Study, motor shop.Motor) rule.Section {
 	v := st.Leads(motor)
-	s := Section{Title: "Leads", Rows: []Row{{Label: "Windings", Value: string(v.Winding), Remark: join(v.Groups)}}}
+	s := rule.Section{Title: "Leads", Rows: []rule.Row{{Label: "Windings", Value: string(v.Winding), Remark: join(v.Groups)}}}
 	add := func(label, value, remark string) {
-		s.Rows = append(s.Rows, Row{Label: label, Value: value, Remark: remark})
+		s.Rows = append(s.Rows, rule.Row{Label: label, Value: value, Remark: remark})
 	}
 	var marks []string
 	for _, m := range v.Marks {
@@ -89,15 +89,15 @@ func join(groups [][]string) string {
 }
 
 // LeadsHeadline is the Leads step in a handful of figures.
-func LeadsHeadline(v *study.LeadsView) []Row {
-	rows := []Row{{Label: "Windings", Value: string(v.Winding), Remark: "count the leads, then measure between them"}}
+func LeadsHeadline(v *study.LeadsView) []rule.Row {
+	rows := []rule.Row{{Label: "Windings", Value: string(v.Winding), Remark: "count the leads, then measure between them"}}
 	if len(v.Marks) > 0 {
 		rows[0].Remark = fmt.Sprintf("%d leads, %d readings of at most %d", len(v.Marks), v.Asked, v.Bound)
 		if v.Next != nil {
 			rows[0].Value = "unsettled"
 		}
 	}
-	ends := Row{Label: "Ends", Value: "unknown", Remark: "starts and finishes come after the windings"}
+	ends := rule.Row{Label: "Ends", Value: "unknown", Remark: "starts and finishes come after the windings"}
 	switch {
 	case v.Connectable:
 		ends.Value, ends.Remark = "known", "every lead has its mark"
@@ -106,14 +106,14 @@ func LeadsHeadline(v *study.LeadsView) []Row {
 	case v.Next == nil && len(v.Marks) > 0:
 		ends.Remark = "a stop is in the way"
 	}
-	ohms := Row{Label: "A winding at 20 °C", Value: "–", Remark: "not measured"}
+	ohms := rule.Row{Label: "A winding at 20 °C", Value: "–", Remark: "not measured"}
 	if v.CoilOhm > 0 {
 		ohms.Value, ohms.Remark = quantity.Figures(v.CoilOhm, 3)+" Ω", "unequal by "+quantity.Fixed(v.Unequal, 1)+" %"
 		if v.DeltaOhm > 0 {
 			ohms.Remark = "if wye; " + quantity.Figures(v.DeltaOhm, 3) + " Ω if delta; " + ohms.Remark
 		}
 	}
-	join := Row{Label: "Join", Value: "–", Remark: "the plate's volts and the leads decide"}
+	join := rule.Row{Label: "Join", Value: "–", Remark: "the plate's volts and the leads decide"}
 	for _, w := range v.Ways {
 		if w.Chosen {
 			join.Value, join.Remark = w.Name, fmt.Sprintf(
@@ -123,7 +123,7 @@ func LeadsHeadline(v *study.LeadsView) []Row {
 			)
 		}
 	}
-	condition := Row{Label: "Condition", Value: "open", Remark: "look before anything is joined"}
+	condition := rule.Row{Label: "Condition", Value: "open", Remark: "look before anything is joined"}
 	if v.Good {
 		condition.Value, condition.Remark = "good", "all looked at"
 	}

@@ -130,7 +130,7 @@ func (p page) heading(text string) {
 	p.Ln(0.8)
 }
 
-func (p page) headline(rows []Row) {
+func (p page) headline(rows []rule.Row) {
 	w := p.width() / float64(len(rows))
 	x, y := p.GetXY()
 	p.SetFillColor(rgb("#21413A"))
@@ -155,7 +155,7 @@ func (p page) headline(rows []Row) {
 	p.SetXY(x, y+24)
 }
 
-func (p page) section(s Section) {
+func (p page) section(s rule.Section) {
 	p.heading(s.Title)
 	for _, row := range s.Rows {
 		p.room(9)

@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"fmt"
 
 	"brackmoor/core/shop"
@@ -32,12 +31,12 @@ func (e *TakenError) Error() string {
 // differs is changed, nothing is deleted. Rows that had been deleted come back.
 func (s *Store) Import(ctx context.Context, file shop.File) (Report, error) {
 	r := Report{Lines: []string{}}
-	err := s.write(ctx, func(tx *sql.Tx) error {
+	err := s.write(ctx, func(tx *transaction) error {
 		for _, sh := range file.Shops {
 			if err := s.mergeShop(ctx, tx, sh, &r); err != nil {
 				return err
 			}
-			if err := s.log(ctx, tx, where{shop: sh.ID}, "imported", nil, sh.Bare()); err != nil {
+			if err := s.log(ctx, tx, where{shop: sh.ID}, ShopImported, "imported", nil, sh.Bare()); err != nil {
 				return err
 			}
 		}
@@ -50,7 +49,7 @@ func (s *Store) Import(ctx context.Context, file shop.File) (Report, error) {
 }
 
 // revive brings a deleted row back and says whether the id is known at all.
-func revive(ctx context.Context, tx *sql.Tx, table, id string) (known bool, err error) {
+func revive(ctx context.Context, tx *transaction, table, id string) (known bool, err error) {
 	result, err := tx.ExecContext(ctx, "UPDATE "+table+" SET deleted_at = NULL WHERE id = ?", id)
 	if err != nil {
 		return false, err
@@ -59,7 +58,7 @@ func revive(ctx context.Context, tx *sql.Tx, table, id string) (known bool, err 
 	return n == 1, err
 }
 
-func (s *Store) mergeShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, r *Report) error {
+func (s *Store) mergeShop(ctx context.Context, tx *transaction, sh shop.Shop, r *Report) error {
 	known, err := revive(ctx, tx, "shops", sh.ID)
 	if err != nil {
 		return err
@@ -76,7 +75,7 @@ func (s *Store) mergeShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, r *Repo
 		if err != nil {
 			return err
 		}
-		if here.Name == sh.Name && here.Supply == sh.Supply && here.Prices == sh.Prices &&
+		if here.Name == sh.Name && here.Supply == sh.Supply && here.Prices == sh.Prices && here.Weights == sh.Weights &&
 			encodeList(here.Profiles) == encodeList(sh.Profiles) {
 			r.Unchanged++
 		} else {
@@ -94,7 +93,7 @@ func (s *Store) mergeShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, r *Repo
 	return nil
 }
 
-func (s *Store) mergeMachine(ctx context.Context, tx *sql.Tx, shopID string, m shop.Machine, r *Report) error {
+func (s *Store) mergeMachine(ctx context.Context, tx *transaction, shopID string, m shop.Machine, r *Report) error {
 	known, err := revive(ctx, tx, "machines", m.ID)
 	if err != nil {
 		return err
@@ -137,7 +136,7 @@ func taken(err error, what, id string) error {
 	return err
 }
 
-func (s *Store) mergeMotor(ctx context.Context, tx *sql.Tx, m shop.Machine, motor shop.Motor, r *Report) error {
+func (s *Store) mergeMotor(ctx context.Context, tx *transaction, m shop.Machine, motor shop.Motor, r *Report) error {
 	known, err := revive(ctx, tx, "motors", motor.ID)
 	if err != nil {
 		return err
@@ -150,11 +149,14 @@ func (s *Store) mergeMotor(ctx context.Context, tx *sql.Tx, m shop.Machine, moto
 	if err != nil || here.Machine.ID != m.ID {
 		return taken(err, "motor", motor.ID)
 	}
-	if here.Motor.Name == motor.Name && here.Motor.Plate == motor.Plate &&
-		encode(choicesOf(here.Motor)) == encode(choicesOf(motor)) {
+	if encode(here.Motor.Bare()) == encode(motor.Filled()) {
 		r.Unchanged++
 		return nil
 	}
 	r.say(&r.Changed, "motor of %s changed", m.Name)
-	return updateMotor(ctx, tx, motor, here.Motor.Version)
+	motor.Versions = here.Motor.Versions
+	for _, part := range shop.Parts {
+		*motor.Versions.Of(part)++
+	}
+	return updateMotor(ctx, tx, motor)
 }

@@ -4,9 +4,9 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 
-	"brackmoor/core/load"
-	"brackmoor/core/route"
+	"brackmoor/core/feed"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/winding"
@@ -14,31 +14,11 @@ import (
 
 // choices are the parts of a motor kept beside its plate.
 type choices struct {
-	Load            string        `json:"load"`
-	LoadShare       *float64      `json:"load_share"`
-	RunMicrofarad   *float64      `json:"run_microfarad"`
-	StartMicrofarad *float64      `json:"start_microfarad"`
-	Reversed        bool          `json:"reversed"`
-	Mine            []string      `json:"mine"`
-	Leads           winding.Typed `json:"leads,omitzero"`
-	Shaft           load.Typed    `json:"shaft,omitzero"`
-	Matters         route.Matters `json:"matters,omitzero"`
-	Way             route.Way     `json:"way,omitzero"`
-}
-
-func choicesOf(m shop.Motor) choices {
-	return choices{
-		m.Load,
-		m.LoadShare,
-		m.RunMicrofarad,
-		m.StartMicrofarad,
-		m.Reversed,
-		m.Mine,
-		m.Leads,
-		m.Shaft,
-		m.Matters,
-		m.Way.Filled(),
-	}
+	shop.Driven
+	shop.Fed
+	Mine    []string      `json:"mine"`
+	Leads   winding.Typed `json:"leads,omitzero"`
+	Matters feed.Matters  `json:"matters,omitzero"`
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
@@ -55,25 +35,18 @@ func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, 
 }
 
 func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
-	var plateText, choiceText string
+	var plate, chosen, versions string
 	var c choices
-	if err = rows.Scan(&m.ID, &m.Name, &plateText, &choiceText, &m.Version); err != nil {
+	if err = rows.Scan(&m.ID, &m.Name, &plate, &chosen, &versions, &m.Version); err != nil {
 		return m, err
 	}
-	if err = json.Unmarshal([]byte(plateText), &m.Plate); err != nil {
-		return m, err
-	}
-	err = json.Unmarshal([]byte(choiceText), &c)
-	m.Load, m.LoadShare, m.RunMicrofarad, m.StartMicrofarad, m.Reversed, m.Mine = c.Load, c.LoadShare, c.RunMicrofarad,
-		c.StartMicrofarad, c.Reversed, c.Mine
-	m.Leads, m.Shaft, m.Matters, m.Way = c.Leads.Filled(), c.Shaft, c.Matters, c.Way.Filled()
-	if m.Mine == nil {
-		m.Mine = []string{}
-	}
-	return m, err
+	err = errors.Join(json.Unmarshal([]byte(plate), &m.Plate), json.Unmarshal([]byte(chosen), &c),
+		json.Unmarshal([]byte(versions), &m.Versions))
+	m.Driven, m.Fed, m.Mine, m.Leads, m.Matters = c.Driven, c.Fed, c.Mine, c.Leads, c.Matters
+	return m.Filled(), err
 }
 
-const motorColumns = "SELECT id, name, plate, choices, version FROM motors WHERE deleted_at IS NULL "
+const motorColumns = "SELECT id, name, plate, choices, versions, version FROM motors WHERE deleted_at IS NULL "
 
 func motorsOf(ctx context.Context, q querier, machineID string) ([]shop.Motor, error) {
 	return collect(ctx, q, scanMotor, motorColumns+"AND machine_id = ? ORDER BY position, id", machineID)
@@ -94,10 +67,10 @@ func (s *Store) Machine(ctx context.Context, id string) (Place, error) {
 func machinePlace(ctx context.Context, q querier, id string) (Place, error) {
 	var p Place
 	var kept keptShop
-	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.profiles, s.version, m.id, m.name, "+
+	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.weights, s.profiles, s.version, m.id, m.name, "+
 		"m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
 		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).
-		Scan(&p.Shop.ID, &p.Shop.Name, &kept.supply, &kept.prices, &kept.profiles, &p.Shop.Version,
+		Scan(&p.Shop.ID, &p.Shop.Name, &kept.supply, &kept.prices, &kept.weights, &kept.profiles, &p.Shop.Version,
 			&p.Machine.ID, &p.Machine.Name, &p.Machine.Note, &p.Machine.Version)
 	if err == sql.ErrNoRows {
 		return Place{}, ErrNotFound
@@ -139,7 +112,7 @@ func motorPlace(ctx context.Context, q querier, id string) (Place, error) {
 	return Place{}, ErrNotFound
 }
 
-func insertMachine(ctx context.Context, tx *sql.Tx, shopID string, m shop.Machine) error {
+func insertMachine(ctx context.Context, tx *transaction, shopID string, m shop.Machine) error {
 	_, err := tx.ExecContext(
 		ctx,
 		"INSERT INTO machines (id, shop_id, name, note, position) VALUES (?, ?, ?, ?, (SELECT "+
@@ -156,7 +129,7 @@ func insertMachine(ctx context.Context, tx *sql.Tx, shopID string, m shop.Machin
 	return err
 }
 
-func insertMotor(ctx context.Context, tx *sql.Tx, machineID string, m shop.Motor) error {
+func insertMotor(ctx context.Context, tx *transaction, machineID string, m shop.Motor) error {
 	_, err := tx.ExecContext(
 		ctx,
 		"INSERT INTO motors (id, machine_id, name, plate, choices, position) VALUES (?, ?, ?, ?, ?, (SELECT "+
@@ -165,7 +138,7 @@ func insertMotor(ctx context.Context, tx *sql.Tx, machineID string, m shop.Motor
 		machineID,
 		m.Name,
 		encode(m.Plate),
-		encode(choicesOf(m)),
+		encode(choices{m.Driven, m.Fed, m.Mine, m.Leads, m.Matters}),
 		machineID,
 	)
 	return err
@@ -174,28 +147,19 @@ func insertMotor(ctx context.Context, tx *sql.Tx, machineID string, m shop.Motor
 // AddMachine adds a machine with one blank motor to a shop.
 func (s *Store) AddMachine(ctx context.Context, shopID, name string) (shop.Machine, error) {
 	m := shop.Machine{
-		ID:   NewID(),
-		Name: name,
-		Motors: []shop.Motor{
-			{
-				ID:      NewID(),
-				Load:    "spindle",
-				Mine:    []string{},
-				Leads:   winding.Typed{}.Filled(),
-				Way:     route.Way{}.Filled(),
-				Version: 1,
-			},
-		},
+		ID:      NewID(),
+		Name:    name,
+		Motors:  []shop.Motor{shop.Motor{ID: NewID(), Version: 1}.Filled()},
 		Version: 1,
 	}
-	return m, s.write(ctx, func(tx *sql.Tx) error {
+	return m, s.write(ctx, func(tx *transaction) error {
 		if there, err := exists(ctx, tx, "shops", shopID); err != nil || !there {
 			return orNotFound(err)
 		}
 		if err := insertMachine(ctx, tx, shopID, m); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{shopID, m.ID, ""}, "machine added", nil, m)
+		return s.log(ctx, tx, where{shopID, m.ID, ""}, MachineAdded, "machine added", nil, m)
 	})
 }
 
@@ -209,7 +173,7 @@ func orNotFound(err error) error {
 // ChangeMachine changes a machine's name and note at a version.
 func (s *Store) ChangeMachine(ctx context.Context, id string, version int, name, note string) (shop.Machine, error) {
 	var changed shop.Machine
-	err := s.write(ctx, func(tx *sql.Tx) error {
+	err := s.write(ctx, func(tx *transaction) error {
 		before, err := machinePlace(ctx, tx, id)
 		if err != nil {
 			return err
@@ -222,7 +186,7 @@ func (s *Store) ChangeMachine(ctx context.Context, id string, version int, name,
 			return err
 		}
 		changed = after.Machine
-		return s.log(ctx, tx, where{before.Shop.ID, id, ""}, "machine changed", label(before.Machine), label(changed))
+		return s.log(ctx, tx, where{before.Shop.ID, id, ""}, MachineChanged, "machine changed", label(before.Machine), label(changed))
 	})
 	return changed, err
 }
@@ -231,7 +195,7 @@ func label(m shop.Machine) map[string]string {
 	return map[string]string{"name": m.Name, "note": m.Note}
 }
 
-func updateMachine(ctx context.Context, tx *sql.Tx, id string, version int, name, note string) error {
+func updateMachine(ctx context.Context, tx *transaction, id string, version int, name, note string) error {
 	result, err := tx.ExecContext(
 		ctx,
 		"UPDATE machines SET name = ?, note = ?, version = version + 1 WHERE id = ? AND version = ? AND deleted_at "+
@@ -246,7 +210,7 @@ func updateMachine(ctx context.Context, tx *sql.Tx, id string, version int, name
 
 // DeleteMachine takes a machine out of sight; RestoreMachine brings it back.
 func (s *Store) DeleteMachine(ctx context.Context, id string) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+	return s.write(ctx, func(tx *transaction) error {
 		p, err := machinePlace(ctx, tx, id)
 		if err != nil {
 			return err
@@ -254,13 +218,13 @@ func (s *Store) DeleteMachine(ctx context.Context, id string) error {
 		if err := s.remove(ctx, tx, "machines", id, false); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{p.Shop.ID, id, ""}, "machine deleted", p.Machine, nil)
+		return s.log(ctx, tx, where{p.Shop.ID, id, ""}, MachineDeleted, "machine deleted", p.Machine, nil)
 	})
 }
 
 // RestoreMachine undoes DeleteMachine.
 func (s *Store) RestoreMachine(ctx context.Context, id string) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+	return s.write(ctx, func(tx *transaction) error {
 		if err := s.remove(ctx, tx, "machines", id, true); err != nil {
 			return err
 		}
@@ -268,14 +232,14 @@ func (s *Store) RestoreMachine(ctx context.Context, id string) error {
 		if err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{p.Shop.ID, id, ""}, "machine restored", nil, nil)
+		return s.log(ctx, tx, where{p.Shop.ID, id, ""}, MachineRestored, "machine restored", nil, nil)
 	})
 }
 
 // DuplicateMachine copies a machine within its shop.
 func (s *Store) DuplicateMachine(ctx context.Context, id, name string) (shop.Machine, error) {
 	var copied shop.Machine
-	err := s.write(ctx, func(tx *sql.Tx) error {
+	err := s.write(ctx, func(tx *transaction) error {
 		p, err := machinePlace(ctx, tx, id)
 		if err != nil {
 			return err
@@ -285,23 +249,15 @@ func (s *Store) DuplicateMachine(ctx context.Context, id, name string) (shop.Mac
 		if err := insertMachine(ctx, tx, p.Shop.ID, copied); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{p.Shop.ID, copied.ID, ""}, "machine copied", nil, label(p.Machine))
+		return s.log(ctx, tx, where{p.Shop.ID, copied.ID, ""}, MachineCopied, "machine copied", nil, label(p.Machine))
 	})
 	return copied, err
 }
 
 // AddMotor adds a blank motor to a machine.
 func (s *Store) AddMotor(ctx context.Context, machineID, name string) (shop.Motor, error) {
-	m := shop.Motor{
-		ID:      NewID(),
-		Name:    name,
-		Load:    "spindle",
-		Mine:    []string{},
-		Leads:   winding.Typed{}.Filled(),
-		Way:     route.Way{}.Filled(),
-		Version: 1,
-	}
-	return m, s.write(ctx, func(tx *sql.Tx) error {
+	m := shop.Motor{ID: NewID(), Name: name, Version: 1}.Filled()
+	return m, s.write(ctx, func(tx *transaction) error {
 		p, err := machinePlace(ctx, tx, machineID)
 		if err != nil {
 			return err
@@ -309,61 +265,78 @@ func (s *Store) AddMotor(ctx context.Context, machineID, name string) (shop.Moto
 		if err := insertMotor(ctx, tx, machineID, m); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{p.Shop.ID, machineID, m.ID}, "motor added", nil, m)
+		return s.log(ctx, tx, where{p.Shop.ID, machineID, m.ID}, MotorAdded, "motor added", nil, m)
 	})
 }
 
-// ChangeMotor writes a motor's name, plate and choices at a version.
-func (s *Store) ChangeMotor(ctx context.Context, m shop.Motor) (Place, error) {
+// ChangePart changes a part of a motor, if that part is still at the version given; the
+// other parts may have moved on.
+func (s *Store) ChangePart(
+	ctx context.Context,
+	id string,
+	part shop.Part,
+	version int,
+	change func(*shop.Motor),
+) (Place, error) {
 	var after Place
-	err := s.write(ctx, func(tx *sql.Tx) error {
-		before, err := motorPlace(ctx, tx, m.ID)
+	err := s.write(ctx, func(tx *transaction) error {
+		before, err := motorPlace(ctx, tx, id)
 		if err != nil {
 			return err
 		}
-		if err := updateMotor(ctx, tx, m, m.Version); err != nil {
+		if *before.Motor.Versions.Of(part) != version {
+			return ErrChanged
+		}
+		m := before.Motor
+		change(&m)
+		*m.Versions.Of(part)++
+		if err := updateMotor(ctx, tx, m.Filled()); err != nil {
 			return err
 		}
-		if after, err = motorPlace(ctx, tx, m.ID); err != nil {
+		if after, err = motorPlace(ctx, tx, id); err != nil {
 			return err
 		}
-		what := "choices changed"
-		switch {
-		case before.Motor.Plate != m.Plate:
-			what = "plate changed"
-		case encode(before.Motor.Leads) != encode(m.Leads.Filled()):
-			what = "leads changed"
-		case before.Motor.Way.Route != m.Way.Route && m.Way.Route != "":
-			what = "route taken: " + rule.InSentence(route.Titles[m.Way.Route])
-		case encode(before.Motor.Way) != encode(m.Way.Filled()):
-			what = "route changed"
-		case before.Motor.Matters != m.Matters:
-			what = "what matters changed"
-		case before.Motor.Shaft != m.Shaft:
-			what = "shaft and duty changed"
-		}
-		return s.log(ctx, tx, where{before.Shop.ID, before.Machine.ID, m.ID}, what, before.Motor, after.Motor)
+		place := where{before.Shop.ID, before.Machine.ID, id}
+		return s.log(ctx, tx, place, Kind("motor."+part), partWords(part, before.Motor, m), before.Motor, after.Motor)
 	})
 	return after, err
 }
 
-func updateMotor(ctx context.Context, tx *sql.Tx, m shop.Motor, version int) error {
+// partWords say in the daybook what was changed.
+func partWords(part shop.Part, before, after shop.Motor) string {
+	switch part {
+	case shop.ShaftPart:
+		return "shaft and duty changed"
+	case shop.MattersPart:
+		return "what matters changed"
+	case shop.MinePart:
+		return "checklist changed"
+	case shop.WayPart:
+		if after.Way.Route != "" && before.Way.Route != after.Way.Route {
+			return "route taken: " + rule.InSentence(after.Way.Taken().Info().Title)
+		}
+		return "route changed"
+	}
+	return string(part) + " changed"
+}
+
+func updateMotor(ctx context.Context, tx *transaction, m shop.Motor) error {
 	result, err := tx.ExecContext(
 		ctx,
-		"UPDATE motors SET name = ?, plate = ?, choices = ?, version = version + 1 WHERE id = ? AND version = ? AND "+
+		"UPDATE motors SET name = ?, plate = ?, choices = ?, versions = ?, version = version + 1 WHERE id = ? AND "+
 			"deleted_at IS NULL",
 		m.Name,
 		encode(m.Plate),
-		encode(choicesOf(m)),
+		encode(choices{m.Driven, m.Fed, m.Mine, m.Leads, m.Matters}),
+		encode(m.Versions),
 		m.ID,
-		version,
 	)
 	return one(result, err, func() (bool, error) { return exists(ctx, tx, "motors", m.ID) })
 }
 
 // DeleteMotor takes a motor off its machine; RestoreMotor brings it back.
 func (s *Store) DeleteMotor(ctx context.Context, id string) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+	return s.write(ctx, func(tx *transaction) error {
 		p, err := motorPlace(ctx, tx, id)
 		if err != nil {
 			return err
@@ -371,13 +344,13 @@ func (s *Store) DeleteMotor(ctx context.Context, id string) error {
 		if err := s.remove(ctx, tx, "motors", id, false); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{p.Shop.ID, p.Machine.ID, id}, "motor deleted", p.Motor, nil)
+		return s.log(ctx, tx, where{p.Shop.ID, p.Machine.ID, id}, MotorDeleted, "motor deleted", p.Motor, nil)
 	})
 }
 
 // RestoreMotor undoes DeleteMotor.
 func (s *Store) RestoreMotor(ctx context.Context, id string) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+	return s.write(ctx, func(tx *transaction) error {
 		if err := s.remove(ctx, tx, "motors", id, true); err != nil {
 			return err
 		}
@@ -385,6 +358,6 @@ func (s *Store) RestoreMotor(ctx context.Context, id string) error {
 		if err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{p.Shop.ID, p.Machine.ID, id}, "motor restored", nil, nil)
+		return s.log(ctx, tx, where{p.Shop.ID, p.Machine.ID, id}, MotorRestored, "motor restored", nil, nil)
 	})
 }

@@ -46,7 +46,7 @@ func (s *Store) PhotoImage(ctx context.Context, id string) (jpeg []byte, err err
 // AddPhoto keeps a photo of a motor's plate.
 func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []byte) (Photo, error) {
 	p.ID, p.At = NewID(), s.now().UTC().Format(time.RFC3339)
-	err := s.write(ctx, func(tx *sql.Tx) error {
+	err := s.write(ctx, func(tx *transaction) error {
 		place, err := motorPlace(ctx, tx, motorID)
 		if err != nil {
 			return err
@@ -73,23 +73,23 @@ func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []by
 		); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, "photo added", nil, p)
+		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, PhotoAdded, "photo added", nil, p)
 	})
 	return p, err
 }
 
 // DeletePhoto takes a photo out of sight; RestorePhoto brings it back.
 func (s *Store) DeletePhoto(ctx context.Context, id string) error {
-	return s.movePhoto(ctx, id, "photo deleted", false)
+	return s.movePhoto(ctx, id, PhotoDeleted, "photo deleted", false)
 }
 
 // RestorePhoto undoes DeletePhoto.
 func (s *Store) RestorePhoto(ctx context.Context, id string) error {
-	return s.movePhoto(ctx, id, "photo restored", true)
+	return s.movePhoto(ctx, id, PhotoRestored, "photo restored", true)
 }
 
-func (s *Store) movePhoto(ctx context.Context, id, what string, back bool) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+func (s *Store) movePhoto(ctx context.Context, id string, kind Kind, what string, back bool) error {
+	return s.write(ctx, func(tx *transaction) error {
 		var motorID string
 		err := tx.QueryRowContext(ctx, "SELECT motor_id FROM photos WHERE id = ?", id).Scan(&motorID)
 		if errors.Is(err, sql.ErrNoRows) {
@@ -105,6 +105,6 @@ func (s *Store) movePhoto(ctx context.Context, id, what string, back bool) error
 		if err := s.remove(ctx, tx, "photos", id, back); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, what, map[string]string{"id": id}, nil)
+		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, kind, what, map[string]string{"id": id}, nil)
 	})
 }

@@ -19,7 +19,7 @@ func (s *Store) Setting(ctx context.Context, key string) (string, error) {
 
 // SetSetting writes a setting.
 func (s *Store) SetSetting(ctx context.Context, key, value string) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+	return s.write(ctx, func(tx *transaction) error {
 		_, err := tx.ExecContext(
 			ctx,
 			"INSERT INTO settings (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value",

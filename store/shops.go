@@ -41,12 +41,13 @@ func collect[T any](
 }
 
 // keptShop is the columns of a shop that are kept as JSON.
-type keptShop struct{ supply, prices, profiles string }
+type keptShop struct{ supply, prices, weights, profiles string }
 
 func (k keptShop) into(sh *shop.Shop) error {
 	err := errors.Join(
 		json.Unmarshal([]byte(k.supply), &sh.Supply),
 		json.Unmarshal([]byte(k.prices), &sh.Prices),
+		json.Unmarshal([]byte(k.weights), &sh.Weights),
 		json.Unmarshal([]byte(k.profiles), &sh.Profiles),
 	)
 	if len(sh.Profiles) == 0 {
@@ -57,13 +58,13 @@ func (k keptShop) into(sh *shop.Shop) error {
 
 func scanShop(rows *sql.Rows) (sh shop.Shop, err error) {
 	var kept keptShop
-	if err = rows.Scan(&sh.ID, &sh.Name, &kept.supply, &kept.prices, &kept.profiles, &sh.Version); err != nil {
+	if err = rows.Scan(&sh.ID, &sh.Name, &kept.supply, &kept.prices, &kept.weights, &kept.profiles, &sh.Version); err != nil {
 		return sh, err
 	}
 	return sh, kept.into(&sh)
 }
 
-const shopColumns = "SELECT id, name, supply, prices, profiles, version FROM shops WHERE deleted_at IS NULL "
+const shopColumns = "SELECT id, name, supply, prices, weights, profiles, version FROM shops WHERE deleted_at IS NULL "
 
 // Shops lists the shops without their machines, in order.
 func (s *Store) Shops(ctx context.Context) ([]shop.Shop, error) {
@@ -113,23 +114,24 @@ func (s *Store) Export(ctx context.Context) (shop.File, error) {
 // AddShop adds an empty shop.
 func (s *Store) AddShop(ctx context.Context, name string, su supply.Supply) (shop.Shop, error) {
 	sh := shop.Shop{ID: NewID(), Name: name, Supply: su, Machines: []shop.Machine{}, Version: 1}
-	return sh, s.write(ctx, func(tx *sql.Tx) error {
+	return sh, s.write(ctx, func(tx *transaction) error {
 		if err := insertShop(ctx, tx, sh); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{shop: sh.ID}, "shop added", nil, sh)
+		return s.log(ctx, tx, where{shop: sh.ID}, ShopAdded, "shop added", nil, sh)
 	})
 }
 
-func insertShop(ctx context.Context, tx *sql.Tx, sh shop.Shop) error {
+func insertShop(ctx context.Context, tx *transaction, sh shop.Shop) error {
 	_, err := tx.ExecContext(
 		ctx,
-		"INSERT INTO shops (id, name, supply, prices, profiles, position) VALUES (?, ?, ?, ?, ?, (SELECT "+
+		"INSERT INTO shops (id, name, supply, prices, weights, profiles, position) VALUES (?, ?, ?, ?, ?, ?, (SELECT "+
 			"COALESCE(MAX(position), 0) + 1 FROM shops))",
 		sh.ID,
 		sh.Name,
 		encode(sh.Supply),
 		encode(sh.Prices),
+		encode(sh.Weights),
 		encodeList(sh.Profiles),
 	)
 	return err
@@ -145,7 +147,7 @@ func (s *Store) ChangeShop(
 	su supply.Supply,
 ) (shop.Shop, error) {
 	var changed shop.Shop
-	err := s.write(ctx, func(tx *sql.Tx) error {
+	err := s.write(ctx, func(tx *transaction) error {
 		before, err := readShop(ctx, tx, id)
 		if err != nil {
 			return err
@@ -153,7 +155,7 @@ func (s *Store) ChangeShop(
 		if err := updateShop(
 			ctx,
 			tx,
-			shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices, Profiles: before.Profiles},
+			shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices, Weights: before.Weights, Profiles: before.Profiles},
 			version,
 		); err != nil {
 			return err
@@ -166,7 +168,7 @@ func (s *Store) ChangeShop(
 			ctx,
 			tx,
 			where{shop: id},
-			"shop changed",
+			ShopChanged, "shop changed",
 			before,
 			shop.Shop{ID: id, Name: name, Supply: su, Version: changed.Version},
 		)
@@ -184,7 +186,7 @@ func (s *Store) ChangeOwn(
 	change func(*shop.Shop),
 ) (shop.Shop, error) {
 	var changed shop.Shop
-	err := s.write(ctx, func(tx *sql.Tx) error {
+	err := s.write(ctx, func(tx *transaction) error {
 		before, err := readShop(ctx, tx, id)
 		if err != nil {
 			return err
@@ -198,7 +200,7 @@ func (s *Store) ChangeOwn(
 		if changed, err = readShop(ctx, tx, id); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{shop: id}, what, before, after)
+		return s.log(ctx, tx, where{shop: id}, ShopChanged, what, before, after)
 	})
 	return changed, err
 }
@@ -212,14 +214,15 @@ func encodeList[T any](list []T) string {
 }
 
 // updateShop writes a shop's name, supply, prices and profiles at a version.
-func updateShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, version int) error {
+func updateShop(ctx context.Context, tx *transaction, sh shop.Shop, version int) error {
 	result, err := tx.ExecContext(
 		ctx,
-		"UPDATE shops SET name = ?, supply = ?, prices = ?, profiles = ?, version = version + 1 WHERE id = ? AND "+
+		"UPDATE shops SET name = ?, supply = ?, prices = ?, weights = ?, profiles = ?, version = version + 1 WHERE id = ? AND "+
 			"version = ? AND deleted_at IS NULL",
 		sh.Name,
 		encode(sh.Supply),
 		encode(sh.Prices),
+		encode(sh.Weights),
 		encodeList(sh.Profiles),
 		sh.ID,
 		version,
@@ -228,14 +231,14 @@ func updateShop(ctx context.Context, tx *sql.Tx, sh shop.Shop, version int) erro
 }
 
 // table names are our own words, never input.
-func exists(ctx context.Context, tx *sql.Tx, table, id string) (there bool, err error) {
+func exists(ctx context.Context, tx *transaction, table, id string) (there bool, err error) {
 	err = tx.QueryRowContext(ctx, "SELECT EXISTS (SELECT 1 FROM "+table+" WHERE id = ? AND deleted_at IS NULL)", id).
 		Scan(&there)
 	return there, err
 }
 
 // remove marks a row deleted, or brings it back.
-func (s *Store) remove(ctx context.Context, tx *sql.Tx, table, id string, back bool) error {
+func (s *Store) remove(ctx context.Context, tx *transaction, table, id string, back bool) error {
 	query, stamp := "UPDATE "+table+" SET deleted_at = ? WHERE id = ? AND deleted_at IS NULL", any(
 		s.now().UTC().Format("2006-01-02T15:04:05Z"),
 	)
@@ -248,28 +251,28 @@ func (s *Store) remove(ctx context.Context, tx *sql.Tx, table, id string, back b
 
 // DeleteShop takes a shop out of sight; RestoreShop brings it back whole.
 func (s *Store) DeleteShop(ctx context.Context, id string) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+	return s.write(ctx, func(tx *transaction) error {
 		if err := s.remove(ctx, tx, "shops", id, false); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{shop: id}, "shop deleted", nil, nil)
+		return s.log(ctx, tx, where{shop: id}, ShopDeleted, "shop deleted", nil, nil)
 	})
 }
 
 // RestoreShop undoes DeleteShop.
 func (s *Store) RestoreShop(ctx context.Context, id string) error {
-	return s.write(ctx, func(tx *sql.Tx) error {
+	return s.write(ctx, func(tx *transaction) error {
 		if err := s.remove(ctx, tx, "shops", id, true); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{shop: id}, "shop restored", nil, nil)
+		return s.log(ctx, tx, where{shop: id}, ShopRestored, "shop restored", nil, nil)
 	})
 }
 
 // DuplicateShop copies a shop whole under a new name.
 func (s *Store) DuplicateShop(ctx context.Context, id, name string) (shop.Shop, error) {
 	var copied shop.Shop
-	err := s.write(ctx, func(tx *sql.Tx) error {
+	err := s.write(ctx, func(tx *transaction) error {
 		sh, err := readShop(ctx, tx, id)
 		if err != nil {
 			return err
@@ -279,12 +282,12 @@ func (s *Store) DuplicateShop(ctx context.Context, id, name string) (shop.Shop, 
 		if err := insertWhole(ctx, tx, copied); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{shop: copied.ID}, "shop copied", nil, shop.Shop{ID: id, Name: sh.Name})
+		return s.log(ctx, tx, where{shop: copied.ID}, ShopCopied, "shop copied", nil, shop.Shop{ID: id, Name: sh.Name})
 	})
 	return copied, err
 }
 
-func insertWhole(ctx context.Context, tx *sql.Tx, sh shop.Shop) error {
+func insertWhole(ctx context.Context, tx *transaction, sh shop.Shop) error {
 	if err := insertShop(ctx, tx, sh); err != nil {
 		return err
 	}

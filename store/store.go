@@ -36,6 +36,8 @@ var (
 type Store struct {
 	DB  *sql.DB
 	now func() time.Time
+
+	listeners listeners
 }
 
 // Open opens or makes a database file and brings it up to date.
@@ -77,36 +79,51 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 	return err
 }
 
-// write runs a change as one transaction.
-func (s *Store) write(ctx context.Context, change func(tx *sql.Tx) error) error {
-	tx, err := s.DB.BeginTx(ctx, nil)
+// transaction is a change under way, with the events that it makes.
+type transaction struct {
+	*sql.Tx
+	events []Event
+}
+
+// write runs a change as one transaction; its events are told once it is committed.
+func (s *Store) write(ctx context.Context, change func(tx *transaction) error) error {
+	begun, err := s.DB.BeginTx(ctx, nil)
 	if err != nil {
 		return err
 	}
+	tx := &transaction{Tx: begun}
 	if err := change(tx); err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
-	return tx.Commit()
+	if err := tx.Commit(); err != nil {
+		return err
+	}
+	s.listeners.tell(tx.events)
+	return nil
 }
 
 // where names what a daybook line is about.
 type where struct{ shop, machine, motor string }
 
-// log appends to the daybook. before and after are written as JSON.
-func (s *Store) log(ctx context.Context, tx *sql.Tx, w where, what string, before, after any) error {
-	_, err := tx.ExecContext(
+// log appends to the daybook, what happened in words beside its kind. before and after
+// are written as JSON.
+func (s *Store) log(ctx context.Context, tx *transaction, w where, kind Kind, what string, before, after any) error {
+	e := Event{
+		Kind: kind, Shop: w.shop, Machine: w.machine, Motor: w.motor, Actor: actorOf(ctx),
+		At: s.now().UTC().Truncate(time.Second),
+	}
+	result, err := tx.ExecContext(
 		ctx,
-		"INSERT INTO daybook (at, shop_id, machine_id, motor_id, what, before, after) VALUES (?, ?, ?, ?, ?, ?, ?)",
-		s.now().
-			UTC().
-			Format(time.RFC3339),
-		w.shop,
-		null(w.machine),
-		null(w.motor),
-		what,
-		jsonOrNull(before),
-		jsonOrNull(after),
+		"INSERT INTO daybook (at, shop_id, machine_id, motor_id, what, before, after, kind, actor) "+
+			"VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		e.At.Format(time.RFC3339), w.shop, null(w.machine), null(w.motor), what, jsonOrNull(before), jsonOrNull(after),
+		kind, e.Actor,
 	)
+	if err != nil {
+		return err
+	}
+	e.ID, err = result.LastInsertId()
+	tx.events = append(tx.events, e)
 	return err
 }
 

@@ -7,6 +7,8 @@ import (
 	"os"
 	"time"
 
+	"github.com/spf13/cobra"
+
 	"brackmoor/core/shop"
 	"brackmoor/store"
 )
@@ -18,75 +20,95 @@ func open(ctx context.Context, path string) (*store.Store, error) {
 
 const defaultDB = "brackmoor.db"
 
-func export(ctx context.Context, c *console, args []string) (err error) {
-	set := flags(c, "export")
-	db := set.String("db", defaultDB, "database file")
-	if err := parse(set, args, 0, 1); err != nil {
-		return err
-	}
-	st, err := open(ctx, *db)
-	if err != nil {
-		return err
-	}
-	defer func() { err = first(err, st.Close()) }()
-	file, err := st.Export(ctx)
-	if err != nil {
-		return err
-	}
-	text, err := json.MarshalIndent(file, "", "  ")
-	if err != nil {
-		return err
-	}
-	text = append(text, '\n')
-	if set.NArg() == 1 && set.Arg(0) != "-" {
-		return os.WriteFile(set.Arg(0), text, 0o600)
-	}
-	_, err = c.out.Write(text)
-	return err
+// database gives a command its --db flag.
+func database(cmd *cobra.Command) *string {
+	return cmd.Flags().String("db", defaultDB, "database file")
 }
 
-func importFile(ctx context.Context, c *console, args []string) (err error) {
-	set := flags(c, "import")
-	db := set.String("db", defaultDB, "database file")
-	if err := parse(set, args, 1, 1); err != nil {
+func exportCommand(c *console) *cobra.Command {
+	cmd := &cobra.Command{
+		Use:     "export [OUT.json]",
+		Short:   "Write all shops as JSON",
+		Example: "  brackmoor export --db shop.db shops.json",
+		Args:    words(0, 1, "one file at most"),
+	}
+	db := database(cmd)
+	cmd.RunE = work(func(ctx context.Context, args []string) (err error) {
+		st, err := open(ctx, *db)
+		if err != nil {
+			return err
+		}
+		defer func() { err = first(err, st.Close()) }()
+		file, err := st.Export(ctx)
+		if err != nil {
+			return err
+		}
+		text, err := json.MarshalIndent(file, "", "  ")
+		if err != nil {
+			return err
+		}
+		text = append(text, '\n')
+		if len(args) == 1 && args[0] != "-" {
+			return os.WriteFile(args[0], text, 0o600)
+		}
+		_, err = c.out.Write(text)
 		return err
-	}
-	text, err := readInput(c, set.Arg(0))
-	if err != nil {
-		return err
-	}
-	file, problems := shop.ReadFile(text)
-	if problems != nil {
-		return problemLines(problems)
-	}
-	st, err := open(ctx, *db)
-	if err != nil {
-		return err
-	}
-	defer func() { err = first(err, st.Close()) }()
-	report, err := st.Import(ctx, file)
-	if err != nil {
-		return err
-	}
-	for _, line := range report.Lines {
-		fmt.Fprintln(c.out, line)
-	}
-	fmt.Fprintf(c.out, "%d added, %d changed, %d as they were\n", report.Added, report.Changed, report.Unchanged)
-	return nil
+	})
+	return cmd
 }
 
-func backup(ctx context.Context, c *console, args []string) (err error) {
-	set := flags(c, "backup")
-	db := set.String("db", defaultDB, "database file")
-	if err := parse(set, args, 1, 1); err != nil {
-		return err
+func importCommand(c *console) *cobra.Command {
+	cmd := &cobra.Command{
+		Use:     "import IN.json",
+		Short:   "Merge shops from JSON, all or nothing",
+		Example: "  brackmoor import shops.json --db shop.db",
+		Args:    words(1, 1, "one file"),
 	}
-	st, err := open(ctx, *db)
-	if err != nil {
-		return err
+	db := database(cmd)
+	cmd.RunE = work(func(ctx context.Context, args []string) (err error) {
+		text, err := readInput(c, args[0])
+		if err != nil {
+			return err
+		}
+		file, problems := shop.ReadFile(text)
+		if problems != nil {
+			return problemLines(problems)
+		}
+		st, err := open(ctx, *db)
+		if err != nil {
+			return err
+		}
+		defer func() { err = first(err, st.Close()) }()
+		report, err := st.Import(ctx, file)
+		if err != nil {
+			return err
+		}
+		for _, line := range report.Lines {
+			fmt.Fprintln(c.out, line)
+		}
+		fmt.Fprintf(c.out, "%d added, %d changed, %d as they were\n", report.Added, report.Changed, report.Unchanged)
+		return nil
+	})
+	return cmd
+}
+
+func backupCommand(*console) *cobra.Command {
+	cmd := &cobra.Command{
+		Use:     "backup OUT",
+		Short:   "Copy the database consistently, also while it serves",
+		Example: "  brackmoor backup --db shop.db monday.db",
+		Args:    words(1, 1, "one file"),
 	}
-	defer func() { err = first(err, st.Close()) }()
-	return st.Backup(ctx, set.Arg(0))
+	db := database(cmd)
+	cmd.RunE = work(func(ctx context.Context, args []string) (err error) {
+		st, err := open(ctx, *db)
+		if err != nil {
+			return err
+		}
+		defer func() { err = first(err, st.Close()) }()
+		return st.Backup(ctx, args[0])
+	})
+	return cmd
 }
 
 // first is the first of two errors that is one.

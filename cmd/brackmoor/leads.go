@@ -3,21 +3,27 @@ package main
 import (
 	"context"
 
+	"github.com/spf13/cobra"
+
 	"brackmoor/core/winding"
 )
 
-func findLeads(_ context.Context, c *console, args []string) error {
-	set := flags(c, "leads")
-	if err := parse(set, args, 1, 1); err != nil {
-		return err
+func leadsCommand(c *console) *cobra.Command {
+	return &cobra.Command{
+		Use:     "leads READINGS.json",
+		Short:   "Find a motor's windings from meter readings (- for standard input)",
+		Example: "  brackmoor leads readings.json",
+		Args:    words(1, 1, "one file, or -"),
+		RunE: work(func(_ context.Context, args []string) error {
+			text, err := readInput(c, args[0])
+			if err != nil {
+				return err
+			}
+			readings, problems := winding.ReadFile(text)
+			if problems != nil {
+				return problemLines(problems)
+			}
+			return c.writeJSON(winding.Analyse(readings).Finding)
+		}),
 	}
-	text, err := readInput(c, set.Arg(0))
-	if err != nil {
-		return err
-	}
-	readings, problems := winding.ReadFile(text)
-	if problems != nil {
-		return problemLines(problems)
-	}
-	return c.writeJSON(winding.Analyse(readings).Finding)
 }

@@ -5,12 +5,15 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
-	"flag"
 	"fmt"
 	"io"
 	"os"
 	"os/signal"
+	"strings"
 	"syscall"
+
+	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
 )
 
 // The exit codes: bad input, and everything else that fails.
@@ -18,12 +21,6 @@ const (
 	exitFault = 1
 	exitInput = 2
 )
-
-// command is one word of the command line.
-type command struct {
-	name, usage string
-	run         func(ctx context.Context, c *console, args []string) error
-}
 
 // console is where a command reads and writes.
 type console struct {
@@ -36,39 +33,31 @@ type inputError struct{ lines []string }
 
 func (e *inputError) Error() string { return fmt.Sprintf("%d problems with the input", len(e.lines)) }
 
-func commands() []command {
-	return []command{
-		{"serve", "serve --db FILE --listen HOST:PORT   run Brackmoor", serve},
-		{"demo", "demo --db FILE --listen HOST:PORT    run it with the demo shops loaded", runDemo},
-		{"solve", "solve CASE.json                      solve a network case (- for standard input)", solve},
-		{
-			"spice",
-			"spice CASE.json                      write a case as a netlist for ngspice (- for standard input)",
-			writeSpice,
-		},
-		{
-			"plate",
-			"plate TEXT                           read the text of a nameplate (- for standard input)",
-			readPlate,
-		},
-		{
-			"size",
-			"size --supply V/HZ PLATE.json        set the routes for a plate side by side (- for standard input; " +
-				"--text for a table)",
-			size,
-		},
-		{
-			"leads",
-			"leads READINGS.json                  find a motor's windings from meter readings (- for standard input)",
-			findLeads,
-		},
-		{"export", "export --db FILE [OUT.json]          write all shops as JSON", export},
-		{"import", "import --db FILE IN.json             merge shops from JSON, all or nothing", importFile},
-		{"backup", "backup --db FILE OUT                 copy the database consistently", backup},
-		{"passphrase", "passphrase --db FILE                 set the passphrase asked for off loopback", setPassphrase},
-		{"openapi", "openapi                              print the API's OpenAPI document", openapi},
-	}
+func bad(format string, args ...any) error {
+	return &inputError{[]string{fmt.Sprintf(format, args...)}}
 }
+
+// commands is the whole command line.
+func commands(c *console) *cobra.Command {
+	root := &cobra.Command{
+		Use:           "brackmoor",
+		Short:         "Three-phase machine tools on a single-phase supply",
+		Long:          "Brackmoor plans and checks the feeding of three-phase machines from one phase.\n" + caution,
+		SilenceUsage:  true,
+		SilenceErrors: true,
+	}
+	root.SetIn(c.in)
+	root.SetOut(c.out)
+	root.SetErr(c.err)
+	root.SetFlagErrorFunc(unknownFlag)
+	root.AddCommand(
+		serveCommand(c), demoCommand(c), solveCommand(c), spiceCommand(c), plateCommand(c), sizeCommand(c),
+		leadsCommand(c), exportCommand(c), importCommand(c), backupCommand(c), passphraseCommand(c), openapiCommand(c),
+	)
+	return root
+}
+
+const caution = "This is mains voltage. Local code, permit and a licensed electrician have the last word."
 
 func main() {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
@@ -76,61 +65,82 @@ func main() {
 	os.Exit(run(ctx, &console{os.Stdin, os.Stdout, os.Stderr}, os.Args[1:]))
 }
 
+// failed is an error of a command's own work, rather than of how it was called.
+type failed struct {
+	command string
+	err     error
+}
+
+func (f *failed) Error() string { return "brackmoor " + f.command + ": " + f.err.Error() }
+
+func (f *failed) Unwrap() error { return f.err }
+
 // run is main without the process around it.
 func run(ctx context.Context, c *console, args []string) int {
-	if len(args) == 0 || args[0] == "help" || args[0] == "-h" || args[0] == "--help" {
-		usage(c.out)
+	root := commands(c)
+	root.SetArgs(args)
+	err := root.ExecuteContext(ctx)
+	var input *inputError
+	var fault *failed
+	switch {
+	case err == nil:
 		return 0
-	}
-	for _, cmd := range commands() {
-		if cmd.name != args[0] {
-			continue
+	case errors.As(err, &input):
+		for _, line := range input.lines {
+			fmt.Fprintln(c.err, line)
 		}
-		err := cmd.run(ctx, c, args[1:])
-		var bad *inputError
-		switch {
-		case err == nil, errors.Is(err, flag.ErrHelp):
-			return 0
-		case errors.As(err, &bad):
-			for _, line := range bad.lines {
-				fmt.Fprintln(c.err, line)
-			}
-			return exitInput
-		}
-		fmt.Fprintln(c.err, "brackmoor "+cmd.name+": "+err.Error())
+		return exitInput
+	case errors.As(err, &fault):
+		fmt.Fprintln(c.err, fault)
 		return exitFault
 	}
-	fmt.Fprintf(c.err, "brackmoor: there is no command %q\n", args[0])
-	usage(c.err)
+	// Of a command that is not there the nearest ones are told.
+	fmt.Fprintln(c.err, "brackmoor: "+strings.TrimSpace(err.Error()))
 	return exitInput
 }
 
-func usage(w io.Writer) {
-	fmt.Fprintln(w, "brackmoor COMMAND, where COMMAND is one of")
-	for _, cmd := range commands() {
-		fmt.Fprintln(w, "  "+cmd.usage)
-	}
-}
-
-// flags makes a flag set that reports wrong use as bad input.
-func flags(c *console, name string) *flag.FlagSet {
-	set := flag.NewFlagSet("brackmoor "+name, flag.ContinueOnError)
-	set.SetOutput(c.err)
-	return set
-}
-
-// parse reads flags and checks how many words stand behind them.
-func parse(set *flag.FlagSet, args []string, least, most int) error {
-	if err := set.Parse(args); err != nil {
-		if errors.Is(err, flag.ErrHelp) {
-			return err
+// words takes as many words behind the command and its flags, and says what they are.
+func words(least, most int, what string) cobra.PositionalArgs {
+	return func(cmd *cobra.Command, args []string) error {
+		if len(args) < least || len(args) > most {
+			return bad("brackmoor %s: wrong number of arguments: it takes %s; see brackmoor %s --help",
+				cmd.Name(), what, cmd.Name())
 		}
-		return &inputError{nil} // the flag set has said it
+		return nil
 	}
-	if set.NArg() < least || set.NArg() > most {
-		return &inputError{[]string{set.Name() + ": wrong number of arguments; see brackmoor help"}}
+}
+
+// work is a command's own work, whose errors are told as its own.
+func work(do func(ctx context.Context, args []string) error) func(*cobra.Command, []string) error {
+	return func(cmd *cobra.Command, args []string) error {
+		if err := do(cmd.Context(), args); err != nil {
+			return &failed{cmd.Name(), err}
+		}
+		return nil
 	}
-	return nil
+}
+
+// nearest is what a word that is not known may have meant, or nothing.
+func nearest(word string, known []string) string {
+	list := &cobra.Command{SuggestionsMinimumDistance: 3}
+	for _, k := range known {
+		list.AddCommand(&cobra.Command{Use: k, Run: func(*cobra.Command, []string) {}})
+	}
+	if found := list.SuggestionsFor(word); len(found) > 0 {
+		return "; did you mean " + found[0] + "?"
+	}
+	return ""
+}
+
+// unknownFlag says which flag is nearest to one that is not known.
+func unknownFlag(cmd *cobra.Command, err error) error {
+	var known []string
+	cmd.Flags().VisitAll(func(f *pflag.Flag) { known = append(known, f.Name) })
+	name, unknown := strings.CutPrefix(err.Error(), "unknown flag: --")
+	if unknown {
+		return bad("brackmoor %s: there is no flag --%s%s", cmd.Name(), name, nearest(name, known))
+	}
+	return bad("brackmoor %s: %s", cmd.Name(), err)
 }
 
 // writeJSON prints a result for people and programs alike.

@@ -5,18 +5,26 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"github.com/spf13/cobra"
+
 	"brackmoor/core/plate"
 )
 
 // mostPlate bounds the text of one nameplate.
 const mostPlate = 64 << 10
 
-func readPlate(_ context.Context, c *console, args []string) error {
-	set := flags(c, "plate")
-	if err := parse(set, args, 1, 1); err != nil {
-		return err
+func plateCommand(c *console) *cobra.Command {
+	return &cobra.Command{
+		Use:     "plate TEXT.txt",
+		Short:   "Read the text of a nameplate into fields (- for standard input)",
+		Example: "  echo '3 hp 230/460 V 9.0/4.5 A 60 Hz 1745 rpm' | brackmoor plate -",
+		Args:    words(1, 1, "one file, or -"),
+		RunE:    work(func(_ context.Context, args []string) error { return readPlate(c, args[0]) }),
 	}
-	text, err := readInput(c, set.Arg(0))
+}
+
+func readPlate(c *console, name string) error {
+	text, err := readInput(c, name)
 	if err != nil {
 		return err
 	}

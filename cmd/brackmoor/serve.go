@@ -11,6 +11,8 @@ import (
 	"strings"
 	"time"
 
+	"github.com/spf13/cobra"
+
 	"brackmoor/core/shop"
 	"brackmoor/demo"
 	"brackmoor/server"
@@ -21,12 +23,28 @@ import (
 
 const passphraseKey = "passphrase"
 
-func serve(ctx context.Context, c *console, args []string) error {
-	return serveWith(ctx, c, "serve", args, nil)
+func serveCommand(c *console) *cobra.Command {
+	return serving(c, "serve", "Run Brackmoor for your own shop",
+		"  brackmoor serve --db shop.db --listen 127.0.0.1:8420", nil)
 }
 
-func runDemo(ctx context.Context, c *console, args []string) error {
-	return serveWith(ctx, c, "demo", args, loadDemo)
+func demoCommand(c *console) *cobra.Command {
+	return serving(c, "demo", "Run it with the demo shops loaded", "  brackmoor demo --db demo.db", loadDemo)
+}
+
+// serving is a command that serves, once what it prepares is there.
+func serving(
+	c *console,
+	name, short, example string,
+	prepare func(context.Context, *store.Store) error,
+) *cobra.Command {
+	cmd := &cobra.Command{Use: name, Short: short, Example: example, Args: words(0, 0, "flags alone")}
+	db := database(cmd)
+	listen := cmd.Flags().String("listen", "127.0.0.1:8420", "address to listen on")
+	hosts := cmd.Flags().String("host", "",
+		"names under which it may be asked, beside localhost and plain addresses; parted by commas")
+	cmd.RunE = work(func(ctx context.Context, _ []string) error { return serve(ctx, c, *db, *listen, *hosts, prepare) })
+	return cmd
 }
 
 // loadDemo imports the demo shops into a database that has no shop yet; what
@@ -53,25 +71,13 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	return nil
 }
 
-func serveWith(
+func serve(
 	ctx context.Context,
 	c *console,
-	name string,
-	args []string,
+	db, listen, hosts string,
 	prepare func(context.Context, *store.Store) error,
 ) (err error) {
-	set := flags(c, name)
-	db := set.String("db", defaultDB, "database file")
-	listen := set.String("listen", "127.0.0.1:8420", "address to listen on")
-	hosts := set.String(
-		"host",
-		"",
-		"names under which it may be asked, beside localhost and plain addresses; parted by commas",
-	)
-	if err := parse(set, args, 0, 0); err != nil {
-		return err
-	}
-	st, err := open(ctx, *db)
+	st, err := open(ctx, db)
 	if err != nil {
 		return err
 	}
@@ -82,15 +88,15 @@ func serveWith(
 		}
 	}
 	hash := ""
-	if !loopback(*listen) {
+	if !loopback(listen) {
 		if hash, err = st.Setting(ctx, passphraseKey); err != nil {
 			return err
 		}
 		if hash == "" {
 			return fmt.Errorf(
 				"%s can be reached from other machines: set a passphrase first with brackmoor passphrase --db %s",
-				*listen,
-				*db,
+				listen,
+				db,
 			)
 		}
 	}
@@ -100,8 +106,8 @@ func serveWith(
 		Log:        slog.New(slog.NewTextHandler(c.err, nil)),
 		Passphrase: hash,
 	}
-	if *hosts != "" {
-		options.Hosts = strings.Split(strings.ToLower(*hosts), ",")
+	if hosts != "" {
+		options.Hosts = strings.Split(strings.ToLower(hosts), ",")
 	}
 	if app, ok := web.App(); ok {
 		options.App = app
@@ -112,7 +118,7 @@ func serveWith(
 				"make build",
 		)
 	}
-	listener, err := net.Listen("tcp", *listen)
+	listener, err := net.Listen("tcp", listen)
 	if err != nil {
 		return err
 	}
@@ -150,24 +156,36 @@ func loopback(address string) bool {
 	return ip != nil && ip.IsLoopback()
 }
 
-func openapi(_ context.Context, c *console, args []string) error {
-	if err := parse(flags(c, "openapi"), args, 0, 0); err != nil {
-		return err
+func openapiCommand(c *console) *cobra.Command {
+	return &cobra.Command{
+		Use:     "openapi",
+		Short:   "Print the API's OpenAPI document",
+		Example: "  brackmoor openapi > openapi.json",
+		Args:    words(0, 0, "nothing"),
+		RunE: work(func(context.Context, []string) error {
+			text, err := server.Describe()
+			if err != nil {
+				return err
+			}
+			_, err = c.out.Write(append(text, '\n'))
+			return err
+		}),
 	}
-	text, err := server.Describe()
-	if err != nil {
-		return err
-	}
-	_, err = c.out.Write(append(text, '\n'))
-	return err
 }
 
-func setPassphrase(ctx context.Context, c *console, args []string) (err error) {
-	set := flags(c, "passphrase")
-	db := set.String("db", defaultDB, "database file")
-	if err := parse(set, args, 0, 0); err != nil {
-		return err
+func passphraseCommand(c *console) *cobra.Command {
+	cmd := &cobra.Command{
+		Use:     "passphrase",
+		Short:   "Set the passphrase that is asked for off loopback",
+		Example: "  brackmoor passphrase --db shop.db",
+		Args:    words(0, 0, "flags alone"),
 	}
+	db := database(cmd)
+	cmd.RunE = work(func(ctx context.Context, _ []string) error { return setPassphrase(ctx, c, *db) })
+	return cmd
+}
+
+func setPassphrase(ctx context.Context, c *console, db string) (err error) {
 	text, err := askPassphrase(c)
 	if err != nil {
 		return err
@@ -175,7 +193,7 @@ func setPassphrase(ctx context.Context, c *console, args []string) (err error) {
 	if len([]rune(text)) < passphrase.Least {
 		return &inputError{[]string{fmt.Sprintf("The passphrase must have at least %d characters.", passphrase.Least)}}
 	}
-	st, err := open(ctx, *db)
+	st, err := open(ctx, db)
 	if err != nil {
 		return err
 	}

@@ -10,11 +10,14 @@ import (
 	"strings"
 	"text/tabwriter"
 
+	"github.com/spf13/cobra"
+
+	"brackmoor/core/compare"
+	"brackmoor/core/feed"
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
-	"brackmoor/core/route"
 	"brackmoor/core/shop"
 	"brackmoor/core/strict"
 	"brackmoor/core/study"
@@ -25,7 +28,7 @@ import (
 // sized is what the size command prints.
 type sized struct {
 	Format string `json:"format"`
-	route.Answer
+	compare.Answer
 }
 
 var (
@@ -33,30 +36,58 @@ var (
 	ohmForm    = regexp.MustCompile(`^([0-9.]+)(?:\+j?([0-9.]+)j?)?$`)
 )
 
-// size sets the routes for a plate side by side.
-func size(_ context.Context, c *console, args []string) error {
-	set := flags(c, "size")
-	volts := set.String("supply", "", "volts/hertz of the one-phase supply, such as 240/60")
-	ohms := set.String("source-ohm", "0.15+j0.08", "ohms of the whole loop, R+jX")
-	kind := set.String("load", load.Kinds[0].Name, "kind of load")
-	only := set.String("route", "", "one route alone")
-	hours := set.Float64("hours", route.UsualHours, "hours a day that it runs")
-	table := set.Bool("text", false, "a table for people")
-	if err := parse(set, args, 1, 1); err != nil {
-		return err
+// sizing is how the size command was called.
+type sizing struct {
+	supply, ohms, load, route string
+	hours                     float64
+	text                      bool
+}
+
+func sizeCommand(c *console) *cobra.Command {
+	var s sizing
+	kinds, ways := []string{}, []string{}
+	for _, k := range load.Kinds {
+		kinds = append(kinds, k.Name)
 	}
-	s, problems := supplyOf(*volts, *ohms)
-	if _, ok := load.ByName(*kind); !ok {
-		names := []string{}
-		for _, k := range load.Kinds {
-			names = append(names, k.Name)
+	for _, w := range feed.All() {
+		ways = append(ways, w.Info().Name)
+	}
+	cmd := &cobra.Command{
+		Use:   "size PLATE.json",
+		Short: "Set the ways of feeding a motor side by side (- for standard input)",
+		Long: "Sets the ways of feeding the motor of a plate side by side, as JSON or with --text as a table.\n\n" +
+			"Kinds of load: " + strings.Join(kinds, ", ") + ".\nRoutes: " + strings.Join(ways, ", ") + ".\n\n" + caution,
+		Example: "  brackmoor plate plate.txt | brackmoor size - --supply 240/60 --load saw --text",
+		Args:    words(1, 1, "one plate, or -"),
+		RunE:    work(func(_ context.Context, args []string) error { return s.size(c, args[0], kinds, ways) }),
+	}
+	f := cmd.Flags()
+	f.StringVar(&s.supply, "supply", "", "volts/hertz of the one-phase supply, such as 240/60")
+	f.StringVar(&s.ohms, "source-ohm", "0.15+j0.08", "ohms of the whole loop, R+jX")
+	f.StringVar(&s.load, "load", kinds[0], "kind of load")
+	f.StringVar(&s.route, "route", "", "one route alone")
+	f.Float64Var(&s.hours, "hours", feed.UsualHours, "hours a day that it runs")
+	f.BoolVar(&s.text, "text", false, "a table for people")
+	for flag, list := range map[string][]string{"load": kinds, "route": ways} {
+		if err := cmd.RegisterFlagCompletionFunc(flag, cobra.FixedCompletions(list, cobra.ShellCompDirectiveNoFileComp)); err != nil {
+			panic(err) // a flag just made is there
 		}
-		problems = append(
-			problems,
-			"--load: there is no kind of load "+strconv.Quote(*kind)+"; there are "+strings.Join(names, ", "),
-		)
 	}
-	text, err := readInput(c, set.Arg(0))
+	return cmd
+}
+
+// size sets the ways for a plate side by side.
+func (how sizing) size(c *console, name string, kinds, ways []string) error {
+	s, problems := supplyOf(how.supply, how.ohms)
+	if !slices.Contains(kinds, how.load) {
+		problems = append(problems, fmt.Sprintf("--load: there is no kind of load %q%s; there are %s", how.load,
+			nearest(how.load, kinds), strings.Join(kinds, ", ")))
+	}
+	if how.route != "" && !slices.Contains(ways, how.route) {
+		problems = append(problems, fmt.Sprintf("--route: there is no route %q%s; there are %s", how.route,
+			nearest(how.route, ways), strings.Join(ways, ", ")))
+	}
+	text, err := readInput(c, name)
 	if err != nil {
 		return err
 	}
@@ -70,7 +101,7 @@ func size(_ context.Context, c *console, args []string) error {
 	if d.Plate.Phases != nil && *d.Plate.Phases == 1 {
 		return &inputError{[]string{"$.plate.phases: a single-phase motor needs no third leg"}}
 	}
-	st := study.Of(s, shop.Motor{Plate: d.Typed(), Load: *kind}, motor.FitCircuit)
+	st := study.Of(s, shop.Motor{Plate: d.Typed(), Driven: shop.Driven{Load: how.load}}, motor.FitCircuit)
 	if !st.Reading.Sound {
 		for _, p := range st.Reading.Problems {
 			problems = append(problems, "$.plate."+p.Field+": "+p.Says)
@@ -80,17 +111,17 @@ func size(_ context.Context, c *console, args []string) error {
 		}
 		return &inputError{problems}
 	}
-	question := st.Question(shop.Shop{Supply: s})
-	question.Wishes.HoursPerDay = min(max(*hours, 0), 24)
-	a := route.Compare(question)
-	if *only != "" {
-		at := slices.IndexFunc(a.Routes, func(r route.Route) bool { return r.Name == *only })
+	question := st.Ask(shop.Shop{Supply: s}, shop.Machine{})
+	question.Matters.HoursPerDay = min(max(how.hours, 0), 24)
+	a := compare.Compare(question)
+	if how.route != "" {
+		at := slices.IndexFunc(a.Routes, func(r compare.Route) bool { return r.Name == how.route })
 		if at < 0 {
-			return &inputError{[]string{"--route: there is no route " + strconv.Quote(*only)}}
+			return bad("--route: %s is not to be had on this supply", how.route)
 		}
 		a.Routes = a.Routes[at : at+1]
 	}
-	if *table {
+	if how.text {
 		return writeRoutes(c.out, a, s.Hertz)
 	}
 	return c.writeJSON(sized{"brackmoor.size/1", a})
@@ -124,7 +155,7 @@ func supplyOf(volts, ohms string) (s supply.Supply, problems []string) {
 }
 
 // writeRoutes prints the routes as a table.
-func writeRoutes(out io.Writer, a route.Answer, hertz float64) error {
+func writeRoutes(out io.Writer, a compare.Answer, hertz float64) error {
 	w := tabwriter.NewWriter(out, 0, 0, 2, ' ', 0)
 	figure := func(p *float64, unit string) string {
 		if p == nil {

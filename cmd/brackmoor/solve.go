@@ -4,6 +4,8 @@ import (
 	"context"
 	"errors"
 
+	"github.com/spf13/cobra"
+
 	"brackmoor/core/casefile"
 	"brackmoor/core/network"
 	"brackmoor/core/rectifier"
@@ -11,13 +13,9 @@ import (
 	"brackmoor/sheet/spice"
 )
 
-// readCase reads the case that a command names.
-func readCase(c *console, name string, args []string) (casefile.Document, error) {
-	set := flags(c, name)
-	if err := parse(set, args, 1, 1); err != nil {
-		return casefile.Document{}, err
-	}
-	text, err := readInput(c, set.Arg(0))
+// readCase reads the case in a file.
+func readCase(c *console, name string) (casefile.Document, error) {
+	text, err := readInput(c, name)
 	if err != nil {
 		return casefile.Document{}, err
 	}
@@ -28,16 +26,24 @@ func readCase(c *console, name string, args []string) (casefile.Document, error)
 	return document, nil
 }
 
-func solve(_ context.Context, c *console, args []string) error {
-	document, err := readCase(c, "solve", args)
-	if err != nil {
-		return err
+func solveCommand(c *console) *cobra.Command {
+	return &cobra.Command{
+		Use:     "solve CASE.json",
+		Short:   "Solve a network case: steady, in time, starts, heat, switch-off, drives (- for standard input)",
+		Example: "  brackmoor solve case.json",
+		Args:    words(1, 1, "one case, or -"),
+		RunE: work(func(_ context.Context, args []string) error {
+			document, err := readCase(c, args[0])
+			if err != nil {
+				return err
+			}
+			result, err := casefile.Solve(document)
+			if err != nil {
+				return unanswered(err)
+			}
+			return c.writeJSON(result)
+		}),
 	}
-	result, err := casefile.Solve(document)
-	if err != nil {
-		return unanswered(err)
-	}
-	return c.writeJSON(result)
 }
 
 // unanswered turns the errors that say that a case, as it stands, has no answer into

@@ -215,7 +215,7 @@ var Catalogue = []Rule{
 		"What starts against its load again and again falls back on the start box each time, and burns it or the " +
 			"motor.",
 		shop,
-		nil,
+		Numbers{"most_breakaway_percent": 100},
 	},
 	{
 		"route.single-phase-large",

@@ -1,5 +1,7 @@
 package rule
 
+import "brackmoor/core/quantity"
+
 // Judged is a figure to be expected in a state of work beside the limit by which it is
 // accepted there, of the rule named. A figure without a rule is only told.
 type Judged struct {
@@ -44,4 +46,13 @@ func AtLeast(state, figure string, value float64, id, limit, unit string) Judged
 		Accepted: value >= least*(1-rounding),
 		Rule:     id,
 	}
+}
+
+// Words are what is expected and what is accepted, in print.
+func (j Judged) Words() (expected, accepted string) {
+	sign := "≤ "
+	if j.Least {
+		sign = "≥ "
+	}
+	return quantity.Figures(j.Value, 3) + " " + j.Unit, sign + quantity.Figures(j.Limit, 3) + " " + j.Unit
 }

@@ -9,8 +9,7 @@ func (s Shop) Bare() Shop {
 		m.Version = 0
 		motors := make([]Motor, len(m.Motors))
 		for k, motor := range m.Motors {
-			motor.Version = 0
-			motors[k] = motor
+			motors[k] = motor.Bare()
 		}
 		m.Motors = motors
 		machines[i] = m
@@ -35,7 +34,7 @@ func (m Machine) Copy(newID func() string) Machine {
 	m.ID, m.Version = newID(), 1
 	motors := make([]Motor, len(m.Motors))
 	for i, motor := range m.Motors {
-		motor.ID, motor.Version = newID(), 1
+		motor.ID, motor.Version, motor.Versions = newID(), 1, Versions{}
 		motors[i] = motor
 	}
 	m.Motors = motors

@@ -6,6 +6,7 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
+	_ "brackmoor/core/feed/ways" // the ways that a motor may name
 	"brackmoor/core/rule"
 	"brackmoor/core/strict"
 	"brackmoor/docs/schema"
@@ -23,10 +24,7 @@ func ReadFile(text []byte) (File, rule.Problems) {
 	seen := map[string]string{}
 	once := func(path, id string) {
 		if first, taken := seen[id]; taken {
-			problems = append(
-				problems,
-				rule.Problem{Path: path + ".id", Says: fmt.Sprintf("%q is taken by %s", id, first)},
-			)
+			problems.Say(path+".id", "%q is taken by %s", id, first)
 			return
 		}
 		seen[id] = path
@@ -42,12 +40,9 @@ func ReadFile(text []byte) (File, rule.Problems) {
 			for j := range m.Motors {
 				motor := &m.Motors[j]
 				once(fmt.Sprintf("%s.motors[%d]", at, j), motor.ID)
-				motor.Leads, motor.Way = motor.Leads.Filled(), motor.Way.Filled()
-				if motor.Load == "" {
-					motor.Load = "spindle"
-				}
-				if motor.Mine == nil {
-					motor.Mine = []string{}
+				*motor = motor.Filled()
+				for _, name := range motor.Way.Unknown() {
+					problems.Say(fmt.Sprintf("%s.motors[%d].way", at, j), "there is no way of feeding %q", name)
 				}
 			}
 		}

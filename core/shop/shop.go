@@ -4,9 +4,9 @@ package shop
 
 import (
 	"brackmoor/core/drive"
+	"brackmoor/core/feed"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
-	"brackmoor/core/route"
 	"brackmoor/core/supply"
 	"brackmoor/core/winding"
 )
@@ -25,7 +25,8 @@ type Shop struct {
 	ID       string          `json:"id"`
 	Name     string          `json:"name"`
 	Supply   supply.Supply   `json:"supply"`
-	Prices   route.Prices    `json:"prices,omitzero"`    // its own; zero for the sample ones
+	Prices   feed.Prices     `json:"prices,omitzero"`    // its own; zero for the sample ones
+	Weights  feed.Weights    `json:"weights,omitzero"`   // its own; zero for the samples
 	Profiles []drive.Profile `json:"profiles,omitempty"` // of drives, its own
 	Machines []Machine       `json:"machines" nullable:"false"`
 	Version  int             `json:"version,omitempty"`
@@ -40,23 +41,51 @@ type Machine struct {
 	Version int     `json:"version,omitempty"`
 }
 
-// Motor is one motor: its plate as typed, what it drives, and what was chosen
-// for it. Nil means left to the model or to the kind of machine.
+// Driven is what a motor drives, how hard, and what is noted of its shaft and duty. A nil
+// share leaves it to the kind of load.
+type Driven struct {
+	Load      string     `json:"load"`
+	LoadShare *float64   `json:"load_share" minimum:"0" maximum:"1"`
+	Shaft     load.Typed `json:"shaft"`
+}
+
+// Fed is how a motor is to be fed, and what was chosen of it.
+type Fed struct {
+	feed.Bank
+	Way feed.Choice `json:"way"`
+}
+
+// Motor is one motor of a machine: its plate as typed, and what was noted and chosen.
 type Motor struct {
-	ID              string        `json:"id"`
-	Name            string        `json:"name"`
-	Plate           plate.Typed   `json:"plate"`
-	Load            string        `json:"load"`
-	LoadShare       *float64      `json:"load_share"`
-	RunMicrofarad   *float64      `json:"run_microfarad"`
-	StartMicrofarad *float64      `json:"start_microfarad"`
-	Reversed        bool          `json:"reversed"`
-	Mine            []string      `json:"mine" nullable:"false"` // ticked items of the checklist
-	Leads           winding.Typed `json:"leads"`
-	Shaft           load.Typed    `json:"shaft"`
-	Matters         route.Matters `json:"matters"` // for the choice of its route
-	Way             route.Way     `json:"way"`     // how it is to be fed
-	Version         int           `json:"version,omitempty"`
+	ID    string      `json:"id"`
+	Name  string      `json:"name"`
+	Plate plate.Typed `json:"plate"`
+	Driven
+	Fed
+	Mine    []string      `json:"mine" nullable:"false"` // ticked items of the checklist
+	Leads   winding.Typed `json:"leads"`
+	Matters feed.Matters  `json:"matters"` // for the choice of its way
+	// Version counts every change, Versions those of each part.
+	Version  int      `json:"version,omitempty"`
+	Versions Versions `json:"-"`
+}
+
+// Bare is the motor without versions.
+func (m Motor) Bare() Motor {
+	m.Version, m.Versions = 0, Versions{}
+	return m
+}
+
+// Filled has a kind of load and lists where there were none.
+func (m Motor) Filled() Motor {
+	if m.Load == "" {
+		m.Load = load.Kinds[0].Name
+	}
+	if m.Mine == nil {
+		m.Mine = []string{}
+	}
+	m.Leads, m.Way = m.Leads.Filled(), m.Way.Filled()
+	return m
 }
 
 // CheckItem is a question of the checklist "is this mine to do?".

@@ -310,8 +310,12 @@ func (s Study) Leads(m shop.Motor) LeadsView {
 	if s.Reading.Sound {
 		s.consequences(&v, m)
 		v.Reversed = s.reversed()
-		size := s.Size()
-		v.Steps = capacitor.Energise(s.Input, size.Live.RunMicrofarad, size.Live.StartMicrofarad)
+		b := s.motor.Bank
+		on := capacitor.Input{
+			Machine: s.Machine, RunMicrofarad: b.RunMicrofarad, StartMicrofarad: b.StartMicrofarad, TowardsB: b.Reversed,
+		}
+		size := capacitor.Solve(on)
+		v.Steps = capacitor.Energise(on, size.Live.RunMicrofarad, size.Live.StartMicrofarad)
 	}
 	return v
 }
@@ -452,7 +456,7 @@ func (s Study) consequences(v *LeadsView, m shop.Motor) {
 			"move the primary tap, or change the coil, to the new volts; never on the made leg",
 		},
 	}
-	c := s.Input.Fit.Circuit
+	c := s.Machine.Fit.Circuit
 	old := c.Scaled(1 / v.Times)
 	add := func(name string, before, after float64) { v.Circuit = append(v.Circuit, Ohmic{name, before, after}) }
 	add("Stator resistance", old.R1Ohm, c.R1Ohm)
@@ -482,7 +486,7 @@ func (s Study) before(m shop.Motor) (plate.Filled, bool) {
 // reversed shows what one winding joined by the wrong end does.
 func (s Study) reversed() []ReversedView {
 	m := winding.Machine{
-		Circuit: s.Input.Fit.Circuit,
+		Circuit: s.Machine.Fit.Circuit,
 		Volts:   s.Plate.Volts.Value,
 		Hertz:   s.Plate.Hertz.Value,
 		Poles:   int(s.Plate.Poles.Value),

@@ -7,18 +7,16 @@ import (
 	"slices"
 	"strings"
 
-	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
+	"brackmoor/core/feed"
 	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
-	"brackmoor/core/rotary"
-	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
-	"brackmoor/core/waveform"
 )
 
 // Hint is what a plate field stands for when it was left empty, or how a
@@ -48,12 +46,11 @@ type Reading struct {
 type Study struct {
 	Reading Reading
 	Plate   plate.Filled
-	Input   capacitor.Input
+	Machine machine.Machine
 
 	found   found
 	service plate.Supply
-	way     route.Way
-	typed   capacitor.Input // as typed, whatever route is taken
+	motor   shop.Motor
 }
 
 // Fitter finds the circuit of a target: motor.FitCircuit, or one that
@@ -148,33 +145,19 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	for _, f := range faults {
 		r.Problems = append(r.Problems, plate.Problem{Field: "shaft." + f.Field, Says: f.Says})
 	}
-	st.Input = capacitor.Input{
-		Shaft:           shaft,
-		Thermal:         thermalOf(filled, m.Plate, shaft),
-		Duty:            capacitor.Duty{OnMinutes: shaft.On, OffMinutes: shaft.Off},
-		Plate:           filled,
-		Fit:             fit,
-		Supply:          s.Network(),
-		Load:            kind,
-		LoadShare:       m.LoadShare,
-		RunMicrofarad:   m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad,
-		TowardsB:        m.Reversed,
+	st.Machine = machine.Machine{
+		Plate:     filled,
+		Fit:       fit,
+		Supply:    s.Network(),
+		Load:      kind,
+		LoadShare: m.LoadShare,
+		Known:     shaft,
+		Thermal:   thermalOf(filled, m.Plate, shaft),
+		Duty:      machine.Duty{OnMinutes: shaft.On, OffMinutes: shaft.Off},
 	}
-	st.way, st.typed = m.Way, st.Input
+	st.motor = m
 	return st
 }
-
-// On is the motor as the route taken has it.
-func (s Study) On() Study {
-	if name := s.way.Taken(); route.OfCapacitors(name) {
-		s.Input = route.Rigged(s.typed, s.way, name)
-	}
-	return s
-}
-
-// Route is the route taken; capacitors while none is.
-func (s Study) Route() string { return s.way.Taken() }
 
 // usualAirC is the air around a motor where nothing is said: what plates are made for.
 const usualAirC = 40
@@ -270,93 +253,26 @@ func (r *Reading) hints(f plate.Filled) {
 	}
 }
 
-// Size is the capacitor answer; the reading must be sound.
-func (s Study) Size() capacitor.Answer { return capacitor.Solve(s.Input) }
-
-// Try is the part of it that follows the hand, for capacitors in microfarads
-// and a share of plate output.
-func (s Study) Try(run, start, share float64) capacitor.Answer {
-	return capacitor.Try(s.Input, run, start, share)
+// Ask is the motor as the ways of feeding are asked about it, in its machine and shop; the
+// reading must be sound.
+func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
+	return feed.Ask(feed.Question{
+		Machine:  s.Machine,
+		Title:    s.Reading.Title,
+		Assumed:  len(s.Reading.Assumed) > 0,
+		MainAmps: sh.Supply.MainAmps,
+		Prices:   sh.Prices,
+		Weights:  sh.Weights,
+		Matters:  s.motor.Matters,
+		Choice:   s.motor.Way,
+		Bank:     s.motor.Bank,
+		Motors:   others(m, sh.Supply),
+		Stops:    feed.Stops(s.Reading.Verdicts),
+	})
 }
 
-// Scope is the capacitor answer's start, run and switch-off through time.
-func (s Study) Scope(run, start, share float64) (capacitor.Trace, error) {
-	return capacitor.Scope(s.Input, run, start, share)
-}
-
-// SwitchOff is what the terminals do after it, on a run capacitor.
-func (s Study) SwitchOff(run float64) (capacitor.After, error) {
-	return capacitor.SwitchOff(s.Input, run)
-}
-
-// LoadShare is the share of plate output that is meant by the load.
-func (s Study) LoadShare() float64 { return s.Input.Share() }
-
-// Rotary is a rotary converter sized for the motor at its load, and what the idler's
-// terminals do after switch-off.
-func (s Study) Rotary(sh shop.Shop, m route.Matters) (rotary.Answer, waveform.Off, error) {
-	in := route.RotaryInput(m.Into(s.Question(sh)), s.LoadShare())
-	a, err := rotary.Size(in)
-	if err != nil {
-		return a, waveform.Off{}, err
-	}
-	off, verdicts, err := rotary.SwitchOff(in, a)
-	a.Verdicts = rule.Sorted(append(verdicts, a.Verdicts...))
-	return a, off, err
-}
-
-// TryRotary is the part of it that follows the hand, for an idler in watts, its
-// capacitors in microfarads and a share of plate output.
-func (s Study) TryRotary(idler, ac, bc, share float64) (rotary.Answer, error) {
-	in := route.RotaryInput(s.Question(shop.Shop{}), share)
-	in.IdlerWatts, in.BalanceAC, in.BalanceBC = &idler, &ac, &bc
-	return rotary.Try(in)
-}
-
-// kinds are the drives of the routes.
-var kinds = map[string]drive.Kind{
-	route.DriveSinglePhase: drive.OnePhase,
-	route.DriveDerated:     drive.Three,
-	route.DCBus:            drive.Bus,
-}
-
-// Drive is a drive sized for the motor, at a share of its output.
-func (s Study) Drive(share float64, m route.Matters) (drive.Answer, error) {
-	a, err := drive.Size(s.driven(share))
-	return s.permitted(a, m), err
-}
-
-// TryDrive is an answer at another share of plate output: what follows the hand.
-func (s Study) TryDrive(a drive.Answer, share float64, m route.Matters) (drive.Answer, error) {
-	a, err := drive.Try(s.driven(share), a)
-	return s.permitted(a, m), err
-}
-
-// permitted adds what the drive's maker says of one phase.
-func (s Study) permitted(a drive.Answer, m route.Matters) drive.Answer {
-	if s.Route() != route.DriveSinglePhase {
-		a.Verdicts = append(route.MakersWord(m.Into(route.Input{}).OnePhaseAllowed), a.Verdicts...)
-	}
-	a.Verdicts = rule.Sorted(a.Verdicts)
-	return a
-}
-
-// ChangeOver is the checklist for a drive that is changed over from half the volts of the
-// supply, or from the supply's to twice them where the drive doubles it; empty for a
-// drive whose volts are not changed.
-func (s Study) ChangeOver(a *drive.Answer) []string {
-	if s.Route() != route.DriveSinglePhase {
-		return []string{}
-	}
-	volts, amps := s.Input.Supply.Volts, a.Load.InputRMSAmps
-	if a.Doubler {
-		return drive.ChangeOver(volts, 2*volts, amps)
-	}
-	return drive.ChangeOver(volts/2, volts, 2*amps)
-}
-
-// Others are the motors of a machine as drives see them.
-func Others(m shop.Machine, su supply.Supply) []drive.Driven {
+// others are the motors of a machine as drives see them.
+func others(m shop.Machine, su supply.Supply) []drive.Driven {
 	list := []drive.Driven{}
 	for _, motor := range m.Motors {
 		d := drive.Driven{Name: motor.Name}
@@ -370,19 +286,6 @@ func Others(m shop.Machine, su supply.Supply) []drive.Driven {
 	return list
 }
 
-// driven is the motor as a drive is sized for it.
-func (s Study) driven(share float64) drive.Input {
-	shaft := capacitor.ShaftOf(s.Input)
-	return drive.Input{
-		Plate:       s.Plate,
-		Fit:         s.Input.Fit,
-		Supply:      s.Input.Supply,
-		LoadShare:   share,
-		InertiaKgm2: shaft.RotorKgm2 + shaft.LoadKgm2,
-		Kind:        kinds[s.Route()],
-	}
-}
-
 // Spindle is a machine's spindle on a drive: its steps over the frequencies it is set to,
 // and the step for a tool. Problems name the fields that were not understood.
 type Spindle struct {
@@ -392,7 +295,7 @@ type Spindle struct {
 }
 
 // spindle reads what is noted of a spindle.
-func spindle(m route.Matters, a drive.Answer, settings []drive.Setting) Spindle {
+func spindle(m feed.Matters, a *drive.Answer, settings []drive.Setting) Spindle {
 	s := Spindle{Rows: []drive.SpindleRow{}, Problems: map[string]string{}}
 	gears, err := drive.ParseGears(m.Steps)
 	if err != nil {
@@ -425,18 +328,22 @@ func spindle(m route.Matters, a drive.Answer, settings []drive.Setting) Spindle 
 }
 
 // Settings is what a drive for the motor is to be set to, with the parameters of the
-// drive at hand, and its spindle on it.
-func (s Study) Settings(own []drive.Profile, m route.Matters) ([]drive.Entry, Spindle, error) {
-	a, err := s.Drive(s.LoadShare(), m)
+// drive at hand, and its spindle on it. A way without a drive has those of a larger
+// three-phase one.
+func Settings(q *feed.Question, own []drive.Profile) ([]drive.Entry, Spindle, error) {
+	in := drive.Input{Machine: q.Machine}
+	if w, ok := q.Choice.Taken().(feed.Driven); ok {
+		in.Kind = w.Kind()
+	}
+	a, err := drive.Size(in)
 	if err != nil {
 		return nil, Spindle{}, err
 	}
-	list := drive.Settings(
-		s.driven(s.LoadShare()),
-		a,
-		drive.Use{Square: s.Input.Load.Exponent == 2, Reverse: m.Controls.Reversing, LeastHertz: m.LeastHertz},
-	)
-	return drive.Among(own, s.way.Profile).Enter(list), spindle(m, a, list), nil
+	m := q.Matters
+	list := drive.Settings(in, a, drive.Use{
+		Square: q.Load.Exponent == 2, Reverse: m.Controls.Reversing, LeastHertz: m.LeastHertz,
+	})
+	return drive.Among(own, q.Choice.Profile).Enter(list), spindle(m, &a, list), nil
 }
 
 // Progress says of each step of the card whether it is done.

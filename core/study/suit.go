@@ -45,17 +45,7 @@ type onLines struct {
 // onBalanced solves the studied motor on three balanced lines at rated torque, idle,
 // standing, and where its torque is highest.
 func (s Study) onBalanced(volts, hertz float64) onLines {
-	in := s.Input
-	m := network.Motor{
-		ID:            "motor",
-		Poles:         int(s.Plate.Poles.Value),
-		RatedHertz:    s.Plate.Hertz.Value,
-		Circuit:       in.Fit.Circuit,
-		FrictionWatts: in.Fit.FrictionWatts,
-	}
-	if s.Plate.Delta {
-		m.Connection = network.Delta
-	}
+	m := s.Machine.NetworkMotor("motor")
 	lines := network.Supply{Phases: 3, Volts: volts, Hertz: hertz}
 	solve := func(edit func(*network.Motor)) (network.MotorResult, bool) {
 		one := m
@@ -79,13 +69,13 @@ func (s Study) onBalanced(volts, hertz float64) onLines {
 		o.idleAmps = r.LineAmps.A
 	}
 	r, ok := solve(func(m *network.Motor) {
-		m.Load = &network.Load{Kind: "torque", NewtonMetre: in.Fit.RatedNm, AtRPM: s.Plate.RPM.Value}
+		m.Load = &network.Load{Kind: "torque", NewtonMetre: s.Machine.Fit.RatedNm, AtRPM: s.Plate.RPM.Value}
 	})
 	o.stalls = !ok || r.State != network.Running
 	if !o.stalls {
 		o.loadedAmps, o.loadedRPM, o.loadedWatts = r.LineAmps.A, r.RPM, r.ShaftWatts
 		slip := 1 - r.RPM/(120*hertz/s.Plate.Poles.Value)
-		o.copper = 3*r.LineAmps.A*r.LineAmps.A*in.Fit.Circuit.R1Ohm + slip/(1-slip)*r.ShaftWatts
+		o.copper = 3*r.LineAmps.A*r.LineAmps.A*s.Machine.Fit.Circuit.R1Ohm + slip/(1-slip)*r.ShaftWatts
 	}
 	return o
 }
@@ -110,7 +100,7 @@ func (s Study) Suit() *Suit {
 	row := func(title, unit, a, b string) { v.Rows = append(v.Rows, SuitRow{title, unit, a, b}) }
 	amps := func(x float64) string { return quantity.Figures(x, 3) }
 	percent := func(x float64) string { return quantity.Fixed(100*x, 0) }
-	rated := s.Input.Fit.RatedNm
+	rated := s.Machine.Fit.RatedNm
 	row("Flux, volts per hertz", "% of rated", "100", quantity.Fixed(v.Flux, 0))
 	row("Amps with nothing on the shaft", "A", amps(own.idleAmps), amps(here.idleAmps))
 	loaded := func(o onLines, show func(onLines) string) string {

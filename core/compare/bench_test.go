@@ -1,0 +1,16 @@
+package compare_test
+
+import (
+	"testing"
+
+	"brackmoor/core/compare"
+	"brackmoor/core/feed"
+	_ "brackmoor/core/feed/ways"
+)
+
+func BenchmarkCompare(b *testing.B) {
+	in := ask(b, "3 hp 230/460 V 9.0/4.5 A 60 Hz 1745 rpm", "240/60", "ram", feed.Wishes{HoursPerDay: 3})
+	for b.Loop() {
+		compare.Compare(in)
+	}
+}

@@ -1,0 +1,132 @@
+// Package compare sets the ways of feeding a machine side by side, ranks them by what
+// matters to its owner, and says why. It knows no way by name: all it knows of one is what
+// its outline says.
+package compare
+
+import (
+	"math"
+	"sync"
+
+	"brackmoor/core/feed"
+	"brackmoor/core/rule"
+	"brackmoor/core/supply"
+)
+
+// Cost is in the shop's money. PerYear is energy lost and idled away, with parts and
+// hours spread over some years.
+type Cost struct {
+	Parts   float64 `json:"parts"`
+	Hours   float64 `json:"hours"` // of wiring
+	PerYear float64 `json:"per_year"`
+}
+
+// Route is one way of feeding the machine, beside the others.
+type Route struct {
+	Name        string             `json:"route"`
+	Title       string             `json:"title"`
+	Starts      bool               `json:"starts"`
+	Margin      *float64           `json:"start_margin"`
+	Seconds     *float64           `json:"start_seconds"`
+	UsableWatts *[2]float64        `json:"usable_watts"`
+	DutyWatts   *float64           `json:"usable_for_duty_watts"`
+	Hottest     feed.Three         `json:"hottest_winding_percent"`
+	SupplyAmps  feed.Amps          `json:"supply_amps"`
+	Unbalance   feed.Three         `json:"unbalance_percent"`
+	Sizes       map[string]float64 `json:"sizes"` // by their plain names, for who scripts it
+	Takes       []feed.Size        `json:"takes" nullable:"false"`
+	Cost        Cost               `json:"cost"`
+	Unsolved    []string           `json:"unsolved" nullable:"false"`
+	Reversal    string             `json:"reversal"`
+	Verdicts    []rule.Verdict     `json:"verdicts" nullable:"false"`
+	Score       float64            `json:"score"` // less is better
+	Fits        bool               `json:"fits"`  // nothing stops it and it does what is wished
+	Why         []string           `json:"why" nullable:"false"`
+	Workings    []rule.Working     `json:"workings" nullable:"false"`
+
+	way     feed.Way
+	outline *feed.Outline
+	against []feed.Against
+}
+
+// Answer is all routes, the best first.
+type Answer struct {
+	Recommended string   `json:"recommended"` // "" where none fits
+	Reasons     []string `json:"reasons" nullable:"false"`
+	Otherwise   []string `json:"otherwise" nullable:"false"` // what would change it
+	Schools     []string `json:"schools" nullable:"false"`   // who sees it otherwise
+	Notes       []string `json:"notes" nullable:"false"`     // what holds for all of them
+	Routes      []Route  `json:"routes" nullable:"false"`
+}
+
+// Worked is a way worked out, whatever is wished.
+type Worked struct {
+	way     feed.Way
+	outline *feed.Outline
+	steady  []rule.Working // of the figures that no wish changes
+}
+
+// Compare works every way out and ranks them.
+func Compare(q *feed.Question) Answer { return Rank(q, Work(q)) }
+
+// Work works every way out, side by side on the cores there are: the costly part.
+func Work(q *feed.Question) []Worked {
+	ways := feed.All()
+	outlines := make([]*feed.Outline, len(ways))
+	var wait sync.WaitGroup
+	for i, w := range ways {
+		wait.Go(func() { outlines[i] = w.Outline(q) })
+	}
+	wait.Wait()
+	var list []Worked
+	for i, o := range outlines {
+		if o == nil {
+			continue
+		}
+		feeding(q, o)
+		w := Worked{way: ways[i], outline: o}
+		r := w.route()
+		w.steady = stated(q, &r)
+		list = append(list, w)
+	}
+	return list
+}
+
+// feeding sizes breaker and conductors by the amps at full output, or at the load where
+// full output is not to be had; by a code's table where its amps are more.
+func feeding(q *feed.Question, o *feed.Outline) {
+	amps := o.SupplyAmps.Full
+	if amps == nil {
+		amps = o.SupplyAmps.Load
+	}
+	if amps == nil {
+		return
+	}
+	most := math.Max(*amps, o.TableAmps)
+	o.Keep("conductor_amps", "conductors for", supply.Spare*most, "A")
+	if rating, ok := supply.Breaker(most, q.Supply.Hertz); ok {
+		o.Keep("breaker_amps", "breaker", rating, "A")
+	}
+}
+
+// route is a way worked out, not yet judged. What is worked out once is judged again and
+// again: nothing is added to its lists.
+func (w *Worked) route() Route {
+	o := *w.outline
+	r := Route{
+		Name: w.way.Info().Name, Title: w.way.Info().Title, Starts: o.Starts, Margin: o.Margin, Seconds: o.Seconds,
+		UsableWatts: o.UsableWatts, DutyWatts: o.DutyWatts, Hottest: o.Hottest, SupplyAmps: o.SupplyAmps,
+		Unbalance: o.Unbalance, Sizes: map[string]float64{}, Takes: append([]feed.Size{}, o.Sizes...),
+		Unsolved: append([]string{}, o.Unsolved...), Reversal: w.way.Reversal(), way: w.way, outline: &o,
+	}
+	if o.Title != "" {
+		r.Title = o.Title
+	}
+	for _, s := range o.Sizes {
+		r.Sizes[s.Name] = s.Value
+	}
+	r.Cost.Parts = o.Parts
+	return r
+}
+
+// figure is the stable name of one of a route's figures.
+func (r *Route) figure(name string) string { return "route." + r.Name + "." + name }

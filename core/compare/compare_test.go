@@ -1,0 +1,260 @@
+package compare_test
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/compare"
+	"brackmoor/core/feed"
+	_ "brackmoor/core/feed/ways"
+	"brackmoor/core/load"
+	"brackmoor/core/machine"
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+	"brackmoor/core/plate"
+	"brackmoor/core/rule"
+)
+
+// ask makes a question of the text of a plate, a supply such as 240/60, a kind of load
+// and what is wished.
+func ask(t testing.TB, text, supply, kind string, wishes feed.Wishes) *feed.Question {
+	t.Helper()
+	volts, hertz, _ := strings.Cut(supply, "/")
+	v, err := strconv.ParseFloat(volts, 64)
+	require.NoError(t, err)
+	f, err := strconv.ParseFloat(hertz, 64)
+	require.NoError(t, err)
+	p, problems := plate.Read(plate.ReadText(text).Typed())
+	require.Empty(t, problems, text)
+	filled, problems := plate.Fill(p, plate.Supply{Volts: v, Hertz: f})
+	require.Empty(t, problems, text)
+	fit, err := motor.FitCircuit(filled.Target())
+	require.NoError(t, err, text)
+	k, ok := load.ByName(kind)
+	require.True(t, ok, kind)
+	return feed.Ask(feed.Question{
+		Machine: machine.Machine{
+			Plate:  filled,
+			Fit:    fit,
+			Supply: network.Supply{Phases: 1, Volts: v, Hertz: f, ResistanceOhm: 0.15, ReactanceOhm: 0.08},
+			Load:   k,
+		},
+		MainAmps: 60,
+		Matters:  feed.Matters{Wishes: wishes},
+	})
+}
+
+func named(t *testing.T, a compare.Answer, name string) compare.Route {
+	t.Helper()
+	for _, r := range a.Routes {
+		if r.Name == name {
+			return r
+		}
+	}
+	t.Fatal("no route " + name)
+	return compare.Route{}
+}
+
+const shaper = "3 hp 230/460 V 9.0/4.5 A 60 Hz 1745 rpm"
+
+func TestEveryRouteIsThere(t *testing.T) {
+	a := compare.Compare(ask(t, shaper, "240/60", "ram", feed.Wishes{HoursPerDay: 3}))
+	require.Len(t, a.Routes, 9)
+	seen := map[string]bool{}
+	for _, r := range a.Routes {
+		seen[r.Name] = true
+		assert.NotEmpty(t, r.Title)
+		assert.NotEmpty(t, r.Reversal, r.Name)
+		assert.NotEmpty(t, r.Sizes, r.Name)
+		assert.Positive(t, r.Cost.Parts, r.Name)
+		assert.Positive(t, r.Cost.Hours, r.Name)
+		if !r.Fits {
+			assert.NotEmpty(t, r.Why, r.Name)
+		}
+	}
+	assert.Len(t, seen, 9)
+	assert.NotEmpty(t, a.Reasons)
+	assert.NotEmpty(t, a.Otherwise)
+	assert.NotEmpty(t, a.Schools)
+}
+
+// Wishes rule routes out by themselves.
+func TestWishes(t *testing.T) {
+	speed := compare.Compare(ask(t, shaper, "240/60", "spindle", feed.Wishes{Speed: true, HoursPerDay: 2}))
+	assert.Contains(t, speed.Recommended, "drive")
+	assert.False(t, named(t, speed, "rotary").Fits)
+	more := compare.Compare(
+		ask(t, shaper, "240/60", "saw", feed.Wishes{More: true, KeepSwitchgear: true, HoursPerDay: 2}),
+	)
+	assert.Equal(t, "rotary", more.Recommended)
+	full := compare.Compare(ask(t, shaper, "240/60", "planer", feed.Wishes{FullOutput: true, HoursPerDay: 2}))
+	assert.False(t, named(t, full, "static").Fits)
+	assert.Contains(t, full.Recommended, "drive")
+}
+
+// The maker's word stands above a derating.
+func TestTheMakerForbids(t *testing.T) {
+	in := ask(t, shaper, "240/60", "ram", feed.Wishes{Speed: true, HoursPerDay: 2})
+	in.Matters.MakerPermits = "no"
+	a := compare.Compare(in)
+	assert.False(t, named(t, a, "drive-derated").Fits)
+	assert.Equal(t, "drive-single-phase", a.Recommended)
+}
+
+// Ten horsepower on a 15 A circuit is a stop with its number and the nearest that works;
+// a static converter on a winch is none.
+func TestImpossibleWishes(t *testing.T) {
+	in := ask(
+		t,
+		"10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm",
+		"240/60",
+		"saw",
+		feed.Wishes{FullOutput: true, HoursPerDay: 2},
+	)
+	in.MainAmps = 15
+	a := compare.Compare(in)
+	assert.Empty(t, a.Recommended)
+	require.NotEmpty(t, a.Reasons)
+	stopped := 0
+	for _, r := range a.Routes {
+		for _, v := range r.Verdicts {
+			if v.Rule == "route.circuit" {
+				stopped++
+				assert.Positive(t, v.Numbers["amps"])
+				assert.Contains(t, v.Do, "on this one about")
+			}
+		}
+	}
+	assert.GreaterOrEqual(t, stopped, 5)
+	winch := compare.Compare(ask(t, shaper, "240/60", "winch", feed.Wishes{HoursPerDay: 1}))
+	s := named(t, winch, "static")
+	assert.False(t, s.Fits)
+	assert.Equal(t, rule.Stop, rule.Worst(s.Verdicts))
+	assert.Contains(t, winch.Recommended, "drive")
+}
+
+// A harder load never recommends a weaker start, and hours of controls only ever add.
+func TestMonotonic(t *testing.T) {
+	last := 0.0
+	for _, kind := range []string{"grinder", "saw", "spindle-in-gear", "compressor-loaded", "winch"} {
+		in := ask(t, shaper, "240/60", kind, feed.Wishes{HoursPerDay: 2})
+		in.LoadShare = new(0.5)
+		a := compare.Compare(in)
+		require.NotEmpty(t, a.Recommended, kind)
+		best := named(t, a, a.Recommended)
+		standing := *best.Margin * in.Load.BreakawayShare // torque at standstill, of rated
+		assert.GreaterOrEqual(t, standing, 0.95*last, kind)
+		last = max(last, in.Load.BreakawayShare)
+		assert.GreaterOrEqual(t, *best.Margin, 1.0)
+	}
+	in := ask(t, shaper, "240/60", "saw", feed.Wishes{HoursPerDay: 2})
+	plain := named(t, compare.Compare(in), "drive-single-phase").Cost
+	in.Matters.Controls = feed.Controls{Reversing: true, Interlocks: 2, Motors: 2}
+	wired := named(t, compare.Compare(in), "drive-single-phase").Cost
+	assert.InDelta(t, plain.Hours+1.5+2+1.5, wired.Hours, 1e-9)
+	assert.Greater(t, wired.PerYear, plain.PerYear)
+}
+
+// The rating of a drive never falls when the load rises.
+func TestDriveRatingNeverFalls(t *testing.T) {
+	last := 0.0
+	for _, text := range []string{"0.5 hp 230/460 V 60 Hz 1725 rpm", "1 hp 230/460 V 60 Hz " +
+		"1740 rpm", "2 hp 230/460 V 60 Hz 1745 rpm", "5 hp 230/460 V 60 Hz 1745 rpm"} {
+		r := named(t, compare.Compare(ask(t, text, "240/60", "saw", feed.Wishes{HoursPerDay: 2})), "drive-derated")
+		assert.GreaterOrEqual(t, r.Sizes["drive_watts"], last)
+		last = r.Sizes["drive_watts"]
+	}
+}
+
+// Every stop of a route has a case that trips it and one that just does not.
+func TestStopsAtTheirEdge(t *testing.T) {
+	says := func(r compare.Route, id string) bool {
+		for _, v := range r.Verdicts {
+			if v.Rule == id {
+				return true
+			}
+		}
+		return false
+	}
+	in := ask(t, shaper, "240/60", "ram", feed.Wishes{HoursPerDay: 2})
+	amps := *named(t, compare.Compare(in), "drive-single-phase").SupplyAmps.Load
+	in.MainAmps = amps / 0.8 * 0.99
+	assert.True(t, says(named(t, compare.Compare(in), "drive-single-phase"), "route.circuit"))
+	in.MainAmps = amps / 0.8 * 1.01
+	assert.False(t, says(named(t, compare.Compare(in), "drive-single-phase"), "route.circuit"))
+	for kind, stopped := range map[string]bool{"winch": true, "compressor-loaded": true, "compressor-unloaded": false,
+		"spindle-in-gear": false} {
+		assert.Equal(
+			t,
+			stopped,
+			says(
+				named(t, compare.Compare(ask(t, shaper, "240/60", kind, feed.Wishes{})), "static"),
+				"route.static-hard-start",
+			),
+			kind,
+		)
+	}
+	for text, stopped := range map[string]bool{"7.5 kW 230/400 V 50 Hz 1450 rpm": false, "11 kW 230/400 V 50 Hz " +
+		"1455 rpm": true} {
+		assert.Equal(
+			t,
+			stopped,
+			says(
+				named(t, compare.Compare(ask(t, text, "230/50", "saw", feed.Wishes{})), "single-phase-motor"),
+				"route.single-phase-large",
+			),
+			text,
+		)
+	}
+	in = ask(t, shaper, "240/60", "ram", feed.Wishes{HoursPerDay: 2})
+	for permits, stopped := range map[string]bool{"yes": false, "no": true} {
+		in.Matters.MakerPermits = permits
+		assert.Equal(t, stopped, says(named(t, compare.Compare(in), "drive-derated"), "drive.one-phase-forbidden"))
+	}
+	assert.True(
+		t,
+		says(
+			named(
+				t,
+				compare.Compare(ask(t, "10 hp 230/460 V 25/12.5 A 60 Hz 1750 rpm", "240/60", "winch", feed.Wishes{})),
+				"rotary",
+			),
+			"rotary.none",
+		),
+	)
+	assert.False(
+		t,
+		says(named(t, compare.Compare(ask(t, shaper, "240/60", "ram", feed.Wishes{})), "rotary"), "rotary.none"),
+	)
+}
+
+// A bus that finds no steady state on a weak feed is a stop, not a route left out; a
+// stronger one holds it.
+func TestABusWithoutSteadyState(t *testing.T) {
+	in := ask(t, "7.5 hp 230/460 V 60 Hz 1740 rpm", "240/60", "saw", feed.Wishes{HoursPerDay: 1})
+	for ohms, stopped := range map[float64]bool{3: true, 0.1: false} {
+		on := in.With(func(q *feed.Question) { q.Supply.ResistanceOhm, q.Supply.ReactanceOhm = ohms, ohms })
+		r := named(t, compare.Compare(on), "drive-single-phase")
+		assert.Equal(
+			t,
+			stopped,
+			slices.ContainsFunc(r.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.no-steady-state" }),
+			"%g Ω",
+			ohms,
+		)
+	}
+}
+
+// On 120 V one drive is left of three, and it doubles the volts.
+func TestOnTheLowerVolts(t *testing.T) {
+	a := compare.Compare(ask(t, "1 hp 230/460 V 60 Hz 1740 rpm", "120/60", "saw", feed.Wishes{HoursPerDay: 1}))
+	assert.Equal(t, "drive-single-phase", a.Recommended)
+	assert.Contains(t, named(t, a, a.Recommended).Title, "doubles")
+	assert.Len(t, a.Routes, 7)
+	assert.False(t, named(t, a, "start-run-capacitor").Fits, "a quarter of the torque")
+}

@@ -1,0 +1,232 @@
+package banked
+
+import (
+	"fmt"
+	"math"
+
+	"brackmoor/core/capacitor"
+	"brackmoor/core/feed"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+	"brackmoor/core/wiring"
+)
+
+// Paper is what a sheet has of it.
+func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
+	a := w.Solved(q)
+	p := feed.Paper{Headline: w.headline(q, a), Verdicts: a.Live.Verdicts, Drawing: w.circuit(q, a)}
+	p.Sections = []rule.Section{partsSection(a), w.runningSection(q, a)}
+	if w.Boxed {
+		p.Tables = []rule.Table{feed.AcceptPaper(capacitor.Accept(w.input(q), &a.Live))}
+		p.Sections = append(p.Sections, boxSection(w.notes(q, a)))
+		if w.Stops != nil {
+			p.Verdicts = append(append([]rule.Verdict{}, p.Verdicts...), w.Stops(q)...)
+		}
+	}
+	starting := rule.Section{Title: "Starting and heat", Rows: append(startRows(&a.Live), heatRows(&a.Live)...)}
+	p.Sections = append(p.Sections, starting, w.protectSection(a))
+	if after, err := w.SwitchOff(q); err == nil {
+		p.Verdicts = append(append([]rule.Verdict{}, p.Verdicts...), after.Verdicts...)
+	}
+	return p, nil
+}
+
+// circuit draws the motor on its capacitors.
+func (w *Way) circuit(q *feed.Question, a *capacitor.Answer) wiring.Drawing {
+	m := wiring.CapacitorMotor{
+		Supply: q.SupplyWords(), Line: a.Direction.Line, Overload: "set " + feed.Figure(a.Overload.Amps, 3, "A"),
+		Motor: q.Title, Plate: q.Joined(), Stops: q.StopsWith(a.Live.Verdicts),
+	}
+	if a.Live.RunMicrofarad > 0 {
+		m.Run = "Run " + feed.Run(a.RunParts.Parts) + " " + feed.Rated(a.RunVolts)
+		m.RunBleed = "bleed on each: " + feed.Bleeds(a.RunBleeds)
+	}
+	if a.Live.StartMicrofarad > 0 {
+		m.Start = "Start " + feed.Start(a.StartParts) + " " + feed.Rated(a.StartVolts)
+		m.StartBleed = "bleed on each: " + feed.Bleeds(a.StartBleeds)
+		m.CutOut = fmt.Sprintf("contact opens at %.0f rpm", a.Live.CutOutRPM)
+	}
+	return wiring.CapacitorCircuit(m)
+}
+
+// partsSection is what it is made of.
+func partsSection(a *capacitor.Answer) rule.Section {
+	run := feed.RunRows(
+		"capacitor-volts",
+		"bleed.run",
+		"Run capacitor",
+		capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds},
+	)
+	start := []rule.Row{{Figure: "start", Label: "Start capacitor", Value: "none", Remark: "not needed for this load"}}
+	if a.Live.StartMicrofarad > 0 {
+		start = feed.StartRows(
+			"start",
+			"bleed.start",
+			"Start capacitor",
+			capacitor.Bank{Start: a.StartParts, Volts: a.StartVolts, Bleeds: a.StartBleeds},
+		)
+	}
+	return rule.Section{Title: "Parts", Rows: append(run, start...)}
+}
+
+// runningSection is what the meter should say.
+func (w *Way) runningSection(q *feed.Question, a *capacitor.Answer) rule.Section {
+	l := &a.Live
+	state := func(label string, s capacitor.State) rule.Row {
+		return rule.Row{
+			Label: label,
+			Value: fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", s.Volts.AB, s.Volts.BC, s.Volts.CA),
+			Remark: fmt.Sprintf(
+				"%s; lines a %s · b %s · c %s A; hottest winding %.0f %% of plate amps",
+				s.Motor,
+				quantity.Figures(s.LineAmps.A, 3),
+				quantity.Figures(s.LineAmps.B, 3),
+				quantity.Figures(s.LineAmps.C, 3),
+				s.HottestPercent,
+			),
+		}
+	}
+	return rule.Section{
+		Title: "What the meter should say",
+		Rows: []rule.Row{
+			state(
+				"Idle",
+				l.Idle,
+			),
+			state(fmt.Sprintf("At %.0f %% load", 100*l.LoadShare), l.Load),
+			state("At full plate output", l.Full),
+			{
+				Figure: "feed",
+				Label:  "From the supply",
+				Value: fmt.Sprintf(
+					"%s A idle, %s A at the load",
+					quantity.Figures(a.Feed.IdleAmps, 3),
+					quantity.Figures(a.Feed.LoadAmps, 3),
+				),
+				Remark: fmt.Sprintf(
+					"%s A full, %s A starting; breaker and conductor by the local code",
+					quantity.Figures(a.Feed.FullAmps, 3),
+					quantity.Figures(a.Feed.StartingAmps, 3),
+				),
+			},
+			{
+				Label:   "Kind of load",
+				Value:   q.Load.Title,
+				Remark:  fmt.Sprintf("breakaway taken as %.0f %% of rated torque", 100*q.Load.BreakawayShare),
+				Assumed: true,
+			},
+		},
+	}
+}
+
+// startRows are the figures of a start, the same on screen and sheet.
+func startRows(l *capacitor.Live) []rule.Row {
+	up := &l.RunUp
+	s := up.Shaft
+	assumed := s.Origin == rule.Assumed
+	rows := []rule.Row{
+		{
+			Figure:  "run-up",
+			Label:   "To speed",
+			Value:   feed.Seconds(up.Seconds),
+			Remark:  fmt.Sprintf("up to %s A from the supply", quantity.Figures(up.PeakSupply, 3)),
+			Assumed: assumed,
+		},
+	}
+	if l.StartMicrofarad > 0 {
+		out := rule.Row{Figure: "cut-out", Label: "Start out", Value: fmt.Sprintf("%.0f rpm", l.CutOutRPM), Remark: "it never gets there", Assumed: assumed}
+		if up.CutOutSeconds != nil {
+			out.Remark = fmt.Sprintf("after %s; a timer at %s", feed.Seconds(up.CutOutSeconds), feed.Seconds(up.TimerSeconds))
+		}
+		rows = append(rows, out)
+		if r := up.Relay; r.PickUp != nil {
+			rows = append(
+				rows,
+				rule.Row{
+					Label:   "Potential relay",
+					Value:   fmt.Sprintf("%.0f V", *r.PickUp),
+					Remark:  fmt.Sprintf("c to %s: %.0f V standing, %.0f up to speed", r.Line, r.Standing, r.Running),
+					Assumed: assumed,
+				},
+			)
+		}
+	}
+	if up.Seconds != nil {
+		many := rule.Row{
+			Figure:  "starts-per-hour",
+			Label:   "Starts an hour",
+			Value:   quantity.Fixed(math.Floor(up.StartsPerHour), 0),
+			Remark:  fmt.Sprintf("%s K in a winding each", quantity.Figures(up.RiseK, 2)),
+			Assumed: true,
+		}
+		if up.StartsPerHour < 1 {
+			many.Value = "none warm"
+		}
+		rows = append(rows, many)
+	}
+	return append(rows, rule.Row{Figure: "inertia", Label: "Inertia", Value: feed.Figure(s.RotorKgm2+s.LoadKgm2, 2, "kg·m²"), Remark: s.Source, Assumed: assumed})
+}
+
+// heatRows are the figures of a session, the same on screen and sheet.
+func heatRows(l *capacitor.Live) []rule.Row {
+	h := &l.Session
+	if h.HottestC == 0 {
+		return []rule.Row{{Label: "Hottest winding", Value: "–", Remark: "it does not carry this load"}}
+	}
+	duty := fmt.Sprintf("%.0f %% load without a pause", 100*l.LoadShare)
+	if h.Duty.OffMinutes > 0 {
+		duty = fmt.Sprintf(
+			"%.0f %% load, %s min on, %s off",
+			100*l.LoadShare,
+			quantity.Figures(h.Duty.OnMinutes, 3),
+			quantity.Figures(h.Duty.OffMinutes, 3),
+		)
+	}
+	usable := rule.Row{
+		Figure:  "usable-duty",
+		Label:   "Usable at this duty",
+		Value:   "none",
+		Remark:  fmt.Sprintf("class %s bears %.0f °C", h.Thermal.Class, h.Thermal.LimitC),
+		Assumed: true,
+	}
+	if h.UsableWatts != nil {
+		usable.Value = quantity.Power(*h.UsableWatts, l.Hertz)
+	}
+	return []rule.Row{
+		{Figure: "session", Label: "Hottest winding", Value: fmt.Sprintf("%.0f °C", h.HottestC), Remark: duty, Assumed: true},
+		{
+			Figure:  "session",
+			Label:   "Frame shows",
+			Value:   fmt.Sprintf("%.0f °C", h.FrameC),
+			Remark:  fmt.Sprintf("in air of %.0f °C", h.Thermal.AmbientC),
+			Assumed: true,
+		},
+		usable,
+	}
+}
+
+// protectSection is the overload and which way it turns.
+func (w *Way) protectSection(a *capacitor.Answer) rule.Section {
+	o, reverse := a.Overload, a.Direction.Reverse
+	if w.Boxed {
+		reverse = "to turn it round, " + w.Reversal()
+	}
+	return rule.Section{
+		Title: "Overload and direction",
+		Rows: []rule.Row{
+			{Figure: "overload", Label: "Overload set to", Value: feed.Figure(o.Amps, 3, "A"), Remark: "in " + o.Lines},
+			{
+				Figure: "overload",
+				Label:  "Code ceiling",
+				Value:  feed.Figure(o.MostAmps, 3, "A"),
+				Remark: fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent),
+			},
+			{
+				Figure: "direction",
+				Label:  "Capacitors on",
+				Value:  "line " + a.Direction.Line + " and made leg c",
+				Remark: "turns " + a.Direction.Sense + "; " + reverse,
+			},
+		},
+	}
+}

@@ -1,0 +1,35 @@
+// Package dcbus feeds drives from a rectifier with a choke, by their direct-current bus.
+package dcbus
+
+import (
+	"brackmoor/core/drive"
+	"brackmoor/core/feed"
+	"brackmoor/core/feed/driven"
+)
+
+// Way is the way itself.
+var Way = &driven.Way{
+	About: feed.Info{
+		Name: "dc-bus", Title: "DC bus with a reactor", Family: "drive", Order: 7, TurnsSpeed: true, Balanced: true,
+	},
+	Of:         drive.Bus,
+	Permit:     true,
+	NotDoubled: true,
+	Outlined: func(q *feed.Question, want drive.Input, a *drive.Answer, outline driven.Outliner) *feed.Outline {
+		front, err := want.Choked(a.OnePhaseWatts)
+		o := outline(a.OnePhaseWatts, front)
+		o.Parts = driven.Cost(q, a.OnePhaseWatts, 1) + 2*q.Prices.Reactor
+		o.Keep("choke_millihenry", "choke", front.DCChokeMH, "mH")
+		if err != nil || front.DCChokeMH == 0 {
+			o.Unsolved = append(o.Unsolved, "its bus swings with any usual choke: it wants more capacitance")
+		}
+		o.Unsolved = append(o.Unsolved, "the drives must take direct current at their bus, by their maker's word")
+		return o
+	},
+	Against: func(*feed.Outline) []feed.Against {
+		return []feed.Against{{Weight: "bus", Says: "a bus of its own is seldom worth it for one drive"}}
+	},
+	BaseHours: 5,
+}
+
+func init() { feed.Register(Way) }

@@ -1,0 +1,224 @@
+package driven
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"brackmoor/core/drive"
+	"brackmoor/core/feed"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+	"brackmoor/core/wiring"
+)
+
+// Paper is what a sheet has of it, but for the settings.
+func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
+	a, err := w.solved(q)
+	if err != nil {
+		return feed.Paper{}, err
+	}
+	m := wiring.DriveMotor{
+		Supply: q.SupplyWords(), Drive: power(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
+		Stops: q.StopsWith(a.Verdicts),
+	}
+	if w.Of == drive.Bus {
+		m.Bus = feed.Figure(a.Choke.MilliHenry, 2, "mH")
+	}
+	control := rule.Section{Title: "Controls on the drive"}
+	for _, c := range drive.Controls(q.Matters.Existing()) {
+		into := c.Input
+		if into == "" {
+			into = "–"
+		} else {
+			m.Inputs = append(m.Inputs, [2]string{c.Has, c.Input})
+		}
+		control.Rows = append(control.Rows, rule.Row{Label: c.Has, Value: into, Remark: c.Becomes})
+	}
+	return feed.Paper{
+		Headline: headline(a), Verdicts: slices.Concat(a.Verdicts, several(q).Verdicts), Drawing: wiring.DriveCircuit(m),
+		Sections: []rule.Section{{Title: "Drive", Rows: rows(a)}, control},
+	}, nil
+}
+
+// headline is the answer of a drive in a handful of large figures.
+func headline(a *drive.Answer) []rule.Row {
+	rating := rule.Row{
+		Label:  "Drive",
+		Value:  power(a.RatingWatts),
+		Remark: fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)),
+	}
+	if !a.Covered {
+		rating.Value, rating.Remark = "none", "no standard drive has enough on one phase"
+	}
+	bus := rule.Row{
+		Label:   "Bus",
+		Value:   feed.Figure(a.Load.BusMeanVolts, 3, "V"),
+		Remark:  fmt.Sprintf("at the load, %s V of ripple", quantity.Figures(a.Load.RipplePPVolts, 2)),
+		Assumed: true,
+	}
+	switch {
+	case a.Doubler:
+		bus.Remark = "twice the supply’s, at the load"
+	case a.Kind == drive.Bus:
+		bus = rule.Row{
+			Label:   "Choke",
+			Value:   feed.Figure(a.Choke.MilliHenry, 2, "mH"),
+			Remark:  fmt.Sprintf("in the dc link, for %s A", quantity.Figures(a.LoadWatts/math.Max(a.Load.BusMeanVolts, 1), 2)),
+			Assumed: true,
+		}
+	case a.Kind != drive.OnePhase:
+		bus = rule.Row{
+			Label:   "One phase leaves",
+			Value:   fmt.Sprintf("%.0f %%", 100*a.Left.Share),
+			Remark:  "of its rating, by " + a.Left.By,
+			Assumed: true,
+		}
+	}
+	top := a.Speed[len(a.Speed)-1]
+	for _, p := range a.Speed {
+		if p.Hertz <= a.BaseHertz*1.001 {
+			top = p
+		}
+	}
+	stop := "coasts"
+	if a.ShortestStop != nil {
+		stop = feed.Figure(*a.ShortestStop, 2, "s")
+	}
+	return []rule.Row{
+		rating,
+		{
+			Label:   "Takes",
+			Value:   feed.Figure(a.Load.InputRMSAmps, 3, "A"),
+			Remark:  fmt.Sprintf("at the load; %s A peak", quantity.Figures(a.Load.InputPeakAmps, 3)),
+			Assumed: true,
+		},
+		bus,
+		{
+			Label:  "Base point",
+			Value:  feed.Figure(a.BaseHertz, 3, "Hz"),
+			Remark: fmt.Sprintf("there %s N·m for good", quantity.Figures(top.TorqueNm, 3)),
+		},
+		{Label: "Shortest stop", Value: stop, Remark: "without a brake resistor", Assumed: true},
+	}
+}
+
+// rows are the figures of a drive.
+func rows(a *drive.Answer) []rule.Row {
+	var left []string
+	for _, l := range a.Left.Limits {
+		if l.Limit != a.Left.By {
+			left = append(left, fmt.Sprintf("%.0f %% by %s", 100*l.Share, l.Limit))
+		}
+	}
+	three := power(a.ThreeWatts)
+	if !a.Covered {
+		three = "none"
+	}
+	var schools []string
+	for _, s := range a.Schools {
+		schools = append(schools, s.Title+" "+power(s.Watts))
+	}
+	stop := "the bus never takes it"
+	if a.ShortestStop != nil {
+		stop = feed.Figure(*a.ShortestStop, 2, "s")
+	}
+	choke := func(k drive.Line) string {
+		return fmt.Sprintf(
+			"%s A, %s A peak, THD %.0f %%",
+			quantity.Figures(k.Amps, 3),
+			quantity.Figures(k.Peak, 3),
+			k.THD,
+		)
+	}
+	brake := rule.Row{Label: "Brake resistor", Value: "none", Remark: "the bus takes a usual stop", Assumed: true}
+	if b := a.Brake; b != nil {
+		brake.Value = "≤ " + feed.Figure(b.MostOhm, 3, "Ω")
+		brake.Remark = fmt.Sprintf(
+			"for a stop in %s s: %.0f W at first, %.0f W in the mean; out of reach, guarded, hot",
+			quantity.Figures(b.Seconds, 2),
+			b.PeakWatts,
+			b.MeanWatts,
+		)
+	}
+	rows := []rule.Row{
+		{
+			Label:  "Built for one phase",
+			Value:  power(a.OnePhaseWatts),
+			Remark: fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)),
+		},
+		{
+			Label: "Takes at the load",
+			Value: fmt.Sprintf("%s A", quantity.Figures(a.Load.InputRMSAmps, 3)),
+			Remark: fmt.Sprintf(
+				"%s A peak, power factor %s, THD %.0f %%",
+				quantity.Figures(a.Load.InputPeakAmps, 3),
+				quantity.Fixed(a.Load.TruePowerFactor, 2),
+				a.Load.InputTHDPercent,
+			),
+			Assumed: true,
+		},
+		{
+			Label: "Bus",
+			Value: fmt.Sprintf("%.0f V", a.Load.BusMeanVolts),
+			Remark: fmt.Sprintf(
+				"%s V ripple, %s A through its capacitors",
+				quantity.Figures(a.Load.RipplePPVolts, 3),
+				quantity.Figures(a.Load.CapacitorRMSAmps, 3),
+			),
+			Assumed: true,
+		},
+		{
+			Label: "Base point",
+			Value: fmt.Sprintf("%.0f Hz", a.BaseHertz),
+			Remark: fmt.Sprintf(
+				"volts stay behind above it; at this load the bus leaves %.0f V, good to %.0f Hz",
+				a.LoadVolts,
+				a.LoadBaseHertz,
+			),
+		},
+		{
+			Label:  "Torque at plate hertz",
+			Value:  feed.Figure(a.PlateTorque, 3, "N·m"),
+			Remark: fmt.Sprintf("for good, %.0f %% of rated", 100*a.PlateShare),
+		},
+		{Label: "Shortest stop", Value: stop, Remark: "to standstill, without a brake resistor", Assumed: true},
+		brake,
+		{
+			Label:   "Switch-on",
+			Value:   fmt.Sprintf("%s A", quantity.Figures(a.Precharge.PeakAmps, 3)),
+			Remark:  "peak, through a usual precharge resistor",
+			Assumed: true,
+		},
+	}
+	if a.Doubler {
+		rows[0].Remark += "; it doubles the supply's volts"
+		return rows
+	}
+	if a.Choke.MilliHenry > 0 {
+		rows = append(
+			rows,
+			rule.Row{
+				Label:   "With a choke",
+				Value:   feed.Figure(a.Choke.MilliHenry, 2, "mH"),
+				Remark:  "in the dc link: " + choke(a.Choke.With) + "; without " + choke(a.Choke.Bare),
+				Assumed: true,
+			},
+		)
+	}
+	if a.Kind == drive.OnePhase || a.Kind == drive.Bus {
+		return rows
+	}
+	return slices.Insert(
+		rows,
+		1,
+		rule.Row{Label: "Built for three", Value: three, Remark: "schools: " + strings.Join(schools, ", "), Assumed: true},
+		rule.Row{
+			Label:   "Left on one phase",
+			Value:   fmt.Sprintf("%.0f %%", 100*a.Left.Share),
+			Remark:  "by " + a.Left.By + "; " + strings.Join(left, ", "),
+			Assumed: true,
+		},
+	)
+}

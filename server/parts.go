@@ -1,0 +1,159 @@
+package server
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"brackmoor/core/feed"
+	"brackmoor/core/load"
+	"brackmoor/core/plate"
+	"brackmoor/core/shop"
+	"brackmoor/core/winding"
+)
+
+// plateText bounds what a plate field may hold.
+const plateText = 60
+
+// Plated is a motor's name and plate as typed.
+type Plated struct {
+	Name  string      `json:"name" maxLength:"80"`
+	Plate plate.Typed `json:"plate"`
+}
+
+// PartChange is a part of a motor as a user leaves it, at the version that it was made
+// from.
+type PartChange[T any] struct {
+	Version int `json:"version"`
+	Value   T   `json:"value"`
+}
+
+// fault is what a part is refused for: where in its value, and a sentence.
+type fault struct{ at, says string }
+
+// part registers the operation that changes one part of a motor. Parts have versions of
+// their own, so that a phone at the machine and a screen at the bench do not collide.
+func part[T any](
+	s *service,
+	api huma.API,
+	of shop.Part,
+	summary string,
+	check func(T) []fault,
+	change func(*shop.Motor, T),
+) {
+	name := string(of)
+	o := operation("change"+titled(name), "PUT", "/motors/{id}/"+name, summary)
+	huma.Register(api, o, func(ctx context.Context, in *struct {
+		WithID
+		Body PartChange[T]
+	}) (*body[MotorView], error) {
+		var details []error
+		for _, f := range check(in.Body.Value) {
+			details = append(details, &huma.ErrorDetail{Location: "body.value" + f.at, Message: f.says})
+		}
+		if details != nil {
+			return nil, huma.Error422UnprocessableEntity("Some of it could not be kept.", details...)
+		}
+		p, err := s.Store.ChangePart(ctx, in.ID, of, in.Body.Version, func(m *shop.Motor) { change(m, in.Body.Value) })
+		if err != nil {
+			return nil, s.fault(ctx, err)
+		}
+		return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
+	})
+}
+
+func titled(name string) string { return string(name[0]-'a'+'A') + name[1:] }
+
+func (s *service) parts(api huma.API) {
+	part(s, api, shop.PlatePart, "Change a motor's name and plate", func(v Plated) (faults []fault) {
+		for _, f := range v.Plate.Fields() {
+			if len(f.Text) > plateText {
+				faults = append(faults,
+					fault{".plate." + f.Name, fmt.Sprintf("At most %d characters fit a plate field.", plateText)})
+			}
+		}
+		return faults
+	}, func(m *shop.Motor, v Plated) { m.Name, m.Plate = v.Name, v.Plate })
+
+	part(s, api, shop.LeadsPart, "Change what was noted of a motor's leads", leadFaults,
+		func(m *shop.Motor, v winding.Typed) { m.Leads = v })
+
+	part(s, api, shop.ShaftPart, "Change what a motor drives and how it works", func(v shop.Driven) (faults []fault) {
+		if _, ok := load.ByName(v.Load); !ok {
+			faults = append(faults, fault{".load", "There is no such kind of load."})
+		}
+		for name, text := range v.Shaft.Fields() {
+			if len(text) > plateText {
+				faults = append(faults, fault{".shaft." + name, fmt.Sprintf("At most %d characters fit here.", plateText)})
+			}
+		}
+		return faults
+	}, func(m *shop.Motor, v shop.Driven) { m.Driven = v })
+
+	part(s, api, shop.WayPart, "Change how a motor is to be fed", func(v shop.Fed) (faults []fault) {
+		if len(v.Way.Unknown()) > 0 {
+			faults = append(faults, fault{".way", "There is no such way of feeding."})
+		}
+		return faults
+	}, func(m *shop.Motor, v shop.Fed) {
+		m.Fed = v
+		m.Way = v.Way.Filled()
+	})
+
+	part(s, api, shop.MattersPart, "Change what matters for the choice of a motor's way",
+		func(feed.Matters) []fault { return nil }, func(m *shop.Motor, v feed.Matters) { m.Matters = v })
+
+	part(s, api, shop.MinePart, "Tick a motor's checklist", func(v []string) (faults []fault) {
+		for _, name := range v {
+			if !slices.ContainsFunc(shop.Checklist, func(i shop.CheckItem) bool { return i.Name == name }) {
+				return []fault{{"", "There is no such item on the checklist."}}
+			}
+		}
+		return nil
+	}, func(m *shop.Motor, v []string) { m.Mine = append([]string{}, v...) })
+}
+
+// leadText bounds what a field of the leads may hold, leadName the name of a lead.
+const (
+	leadText = 40
+	leadName = 12
+)
+
+// leadFaults refuses what is no record of leads at all. What is merely not
+// understood is kept as typed.
+func leadFaults(t winding.Typed) (faults []fault) {
+	say := func(message string) { faults = append(faults, fault{"", message}) }
+	if n := len(t.Leads); n > 0 && !slices.Contains(winding.Counts, n) {
+		say("A motor has 3, 4, 6, 9 or 12 leads.")
+	}
+	names := append(append([]string{}, t.Leads...), t.Marks...)
+	texts := []string{t.MeterOhms, t.Celsius, t.TestVolts, t.Was}
+	for _, e := range t.Readings {
+		names, texts = append(names, e.A, e.B), append(texts, e.Text)
+	}
+	for _, k := range t.Polarity {
+		names, texts = append(append(names, k.Driven[:]...), k.Sensed[:]...), append(texts, k.Text)
+	}
+	if slices.ContainsFunc(names, func(s string) bool { return len(s) > leadName }) ||
+		slices.ContainsFunc(texts, func(s string) bool { return len(s) > leadText }) {
+		say(fmt.Sprintf("A lead's name has at most %d letters, a reading %d.", leadName, leadText))
+	}
+	seen := map[string]bool{}
+	for _, name := range t.Leads {
+		if seen[name] || name == "" || name == winding.Frame {
+			say("Every lead needs a name of its own.")
+			break
+		}
+		seen[name] = true
+	}
+	for name, state := range t.Condition {
+		if state != "good" && state != "bad" ||
+			!slices.ContainsFunc(winding.Conditions, func(i winding.Item) bool { return i.Name == name }) {
+			say("There is no such item of condition.")
+			break
+		}
+	}
+	return faults
+}

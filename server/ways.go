@@ -1,0 +1,222 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"brackmoor/core/compare"
+	"brackmoor/core/feed"
+	"brackmoor/core/rectifier"
+	"brackmoor/core/study"
+	"brackmoor/core/waveform"
+	"brackmoor/store"
+)
+
+// asked is a motor at a version, with the motors beside it, in a shop at a version.
+type asked struct {
+	motor, motors string
+	shop          int
+}
+
+// sized is that on one way.
+type sized struct {
+	asked
+	way string
+}
+
+type paged struct {
+	page feed.Page
+	err  error
+}
+
+type opened struct {
+	after feed.After
+	err   error
+}
+
+// Trial is what is tried by hand in place of what was chosen; what is left out stays.
+type Trial struct {
+	RunMicrofarad   *float64 `json:"run_microfarad,omitempty" minimum:"0" maximum:"5000"`
+	StartMicrofarad *float64 `json:"start_microfarad,omitempty" minimum:"0" maximum:"5000"`
+	IdlerWatts      *float64 `json:"idler_watts,omitempty" minimum:"100" maximum:"100000"`
+	BalanceAC       *float64 `json:"balance_ac_microfarad,omitempty" minimum:"0" maximum:"5000"`
+	BalanceBC       *float64 `json:"balance_bc_microfarad,omitempty" minimum:"0" maximum:"5000"`
+	LoadShare       *float64 `json:"load_share,omitempty" minimum:"0" maximum:"1"`
+}
+
+// into is a question on a way with the trial in the place of what was chosen.
+func (t Trial) into(q *feed.Question, w feed.Way) *feed.Question {
+	return q.With(func(tried *feed.Question) {
+		tried.Bank, tried.Choice.Route = q.For(w).Bank, w.Info().Name
+		for _, c := range []struct{ to, from *(*float64) }{
+			{&tried.Bank.RunMicrofarad, &t.RunMicrofarad}, {&tried.Bank.StartMicrofarad, &t.StartMicrofarad},
+			{&tried.Choice.IdlerWatts, &t.IdlerWatts}, {&tried.Choice.BalanceAC, &t.BalanceAC},
+			{&tried.Choice.BalanceBC, &t.BalanceBC}, {&tried.LoadShare, &t.LoadShare},
+		} {
+			if *c.from != nil {
+				*c.to = *c.from
+			}
+		}
+	})
+}
+
+// studied reads a motor and studies it; it must have a sound plate.
+func (s *service) studied(ctx context.Context, id string) (store.Place, study.Study, error) {
+	p, err := s.Store.Motor(ctx, id)
+	if err != nil {
+		return p, study.Study{}, s.fault(ctx, err)
+	}
+	st := study.Of(p.Shop.Supply, p.Motor, s.fit)
+	if !st.Reading.Sound {
+		return p, st, huma.Error409Conflict("The plate must be cleared up before anything can be sized from it.")
+	}
+	return p, st, nil
+}
+
+// question is a motor as the ways of feeding are asked about it, remembered with what they
+// work out.
+func (s *service) question(ctx context.Context, id string) (asked, store.Place, *feed.Question, error) {
+	p, st, err := s.studied(ctx, id)
+	if err != nil {
+		return asked{}, p, nil, err
+	}
+	key := asked{motor: id, shop: p.Shop.Version}
+	for _, m := range p.Machine.Motors {
+		key.motors += fmt.Sprint(m.ID, " ", m.Version, " ")
+	}
+	return key, p, s.questions.get(key, func() *feed.Question { return st.Ask(p.Shop, p.Machine) }), nil
+}
+
+// onWay is a motor's question and the way that a path names.
+type onWay struct {
+	WithID
+	Way string `path:"way" maxLength:"40"`
+}
+
+func (s *service) onWay(ctx context.Context, in onWay) (sized, *feed.Question, feed.Way, error) {
+	w, ok := feed.ByName(in.Way)
+	if !ok {
+		return sized{}, nil, nil, huma.Error404NotFound("There is no such way of feeding.")
+	}
+	key, _, q, err := s.question(ctx, in.ID)
+	return sized{key, in.Way}, q, w, err
+}
+
+func (s *service) ways(api huma.API) {
+	huma.Register(
+		api,
+		operation(
+			"routesOfMotor",
+			"POST",
+			"/motors/{id}/routes",
+			"The ways of feeding a motor side by side, ranked by what is sent as mattering; nothing is kept",
+		),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body feed.Matters
+		}) (*body[compare.Answer], error) {
+			_, p, q, err := s.question(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			matters := q.With(func(q *feed.Question) { q.Matters = in.Body })
+			matters = feed.Ask(*matters)
+			// They are worked out once for a plate, a load and a supply; judging them anew is quick.
+			bare := p.Motor.Bare()
+			bare.Matters, bare.Mine, bare.Name, bare.Way.Kept = feed.Matters{}, nil, "", nil
+			key, err := json.Marshal([]any{bare, p.Shop.Supply, p.Shop.Prices})
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			worked := s.routes.get(string(key), func() []compare.Worked { return compare.Work(matters) })
+			return &body[compare.Answer]{compare.Rank(matters, worked)}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("sizeWay", "GET", "/motors/{id}/ways/{way}", "A way of feeding sized for a motor"),
+		func(ctx context.Context, in *onWay) (*body[feed.Page], error) {
+			key, q, w, err := s.onWay(ctx, *in)
+			if err != nil {
+				return nil, err
+			}
+			made := s.pages.get(key, func() paged {
+				page, err := w.Size(q)
+				return paged{page, err}
+			})
+			if made.err != nil {
+				return nil, s.unstepped(ctx, made.err)
+			}
+			return &body[feed.Page]{made.page}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation(
+			"tryWay",
+			"POST",
+			"/motors/{id}/ways/{way}/trial",
+			"What follows the hand on a way of feeding, with what is sent in the place of what was chosen; nothing is kept",
+		),
+		func(ctx context.Context, in *struct {
+			onWay
+			Body Trial
+		}) (*body[feed.Page], error) {
+			_, q, w, err := s.onWay(ctx, in.onWay)
+			if err != nil {
+				return nil, err
+			}
+			page, err := w.Try(in.Body.into(q, w))
+			if err != nil {
+				return nil, s.unstepped(ctx, err)
+			}
+			return &body[feed.Page]{page}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation(
+			"switchOffWay",
+			"GET",
+			"/motors/{id}/ways/{way}/off",
+			"What the terminals do once the supply opens on the unloaded motor; nothing where a way says so in its answer",
+		),
+		func(ctx context.Context, in *onWay) (*body[feed.After], error) {
+			key, q, w, err := s.onWay(ctx, *in)
+			if err != nil {
+				return nil, err
+			}
+			watched, ok := w.(feed.Watched)
+			if !ok {
+				return &body[feed.After]{}, nil
+			}
+			made := s.offs.get(key, func() opened {
+				after, err := watched.SwitchOff(q)
+				return opened{after, err}
+			})
+			if made.err != nil {
+				return nil, s.unstepped(ctx, made.err)
+			}
+			return &body[feed.After]{made.after}, nil
+		},
+	)
+}
+
+// unstepped words a case that could not be stepped through.
+func (s *service) unstepped(ctx context.Context, err error) error {
+	for _, known := range []error{rectifier.ErrCollapse, rectifier.ErrSwing, rectifier.ErrBudget} {
+		if errors.Is(err, known) {
+			return huma.Error409Conflict("The drive's front end finds no steady state here: " + known.Error() + ".")
+		}
+	}
+	if errors.Is(err, waveform.ErrBudget) {
+		return huma.Error409Conflict(
+			"This takes more steps through time than are spent on one: try other capacitors or a lighter load.",
+		)
+	}
+	return s.fault(ctx, err)
+}
