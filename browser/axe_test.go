@@ -48,7 +48,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.visit("/machines/ferry-winch/size?route=start-run-capacitor")
 	p.until("document.querySelector('.band')")
 	p.press("Hottest winding")
-	p.press("Start")
+	p.press("Start by school")
 	axe(p, "other curve and schools")
 	eval[bool](p, "document.querySelector('.band .figure-button').click() ?? true")
 	p.until("document.querySelector('.ant-drawer-open .steps-of li')")
@@ -72,22 +72,22 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	)
 	looks(
 		"/machines/tarn-hacksaw/size?route=static",
-		map[string]string{"The box": ".accepted td", "Running": "[data-picture=triangle]"},
+		map[string]string{"The box": "[data-panel=accept] td", "Running": "[data-picture=triangle]"},
 	)
 	looks(
 		"/machines/tarn-hobber/size",
 		map[string]string{
-			"Legs and windings": ".states td",
+			"Legs and windings": "[data-panel=states] td",
 			"Bringing it up":    ".box-facts dd",
-			"Accepted by state": ".accepted td",
+			"Accepted by state": "[data-panel=accept] td",
 		},
 	)
 	looks(
 		"/machines/tarn-borer/size",
-		map[string]string{"Bus and torque": "[data-picture=ripple]", "Controls": ".controls td"},
+		map[string]string{"Bus and torque": "[data-picture=ripple]", "Controls": "[data-panel=controls] td"},
 	)
 	p.visit("/machines/tarn-borer/size?route=single-phase-motor")
-	p.until("document.querySelector('.wide-facts dd')")
+	p.until("document.querySelector('[data-panel=rows] dd')")
 	axe(p, "single-phase motor")
 	p.visit("/machines/tarn-hobber/size")
 	p.click("[aria-label=History]")

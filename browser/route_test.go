@@ -7,7 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"brackmoor/core/route"
+	"brackmoor/core/feed"
+	_ "brackmoor/core/feed/ways"
+	"brackmoor/core/shop"
 )
 
 // What matters re-ranks the routes at once, is kept, and every figure opens.
@@ -148,9 +150,13 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 			require.NoError(t, err)
 			motor := m.Machine.Motors[0]
 			// A new user has taken nothing yet.
-			motor.Way, motor.Matters = route.Way{}.Filled(), route.Matters{}
-			_, err = p.server.store.ChangeMotor(context.Background(), motor)
-			require.NoError(t, err)
+			for part, anew := range map[shop.Part]func(*shop.Motor){
+				shop.WayPart:     func(m *shop.Motor) { m.Way = feed.Choice{}.Filled() },
+				shop.MattersPart: func(m *shop.Motor) { m.Matters = feed.Matters{} },
+			} {
+				_, err = p.server.store.ChangePart(context.Background(), motor.ID, part, *motor.Versions.Of(part), anew)
+				require.NoError(t, err)
+			}
 			p.visit("/machines/" + c.machine + "/route")
 			p.shows(".recommended h2", "")
 			assert.NotContains(t, p.text(".recommended"), "Taken")
@@ -174,15 +180,15 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 			)
 			p.shows(".way-select", "taken")
 			if c.taken == "rotary" {
-				before := p.text(".states tbody")
-				eval[bool](p, "document.querySelector('[aria-labelledby=slide-ac]').focus() ?? true")
+				before := p.text("[data-panel=states] tbody")
+				eval[bool](p, "document.querySelector('[aria-labelledby=slide-balance_ac_microfarad]').focus() ?? true")
 				for range 5 {
 					p.keys("\u0303") // arrow right
 				}
-				p.until("document.querySelector('.states tbody').innerText !== " + quoted(before))
+				p.until("document.querySelector('[data-panel=states] tbody').innerText !== " + quoted(before))
 				p.saved()
 				p.press("Back to the model’s choice")
-				p.until("document.querySelector('.states tbody').innerText === " + quoted(before))
+				p.until("document.querySelector('[data-panel=states] tbody').innerText === " + quoted(before))
 				p.saved()
 			}
 			p.press("Job sheet")

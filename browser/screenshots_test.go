@@ -37,10 +37,10 @@ func TestScreenshots(t *testing.T) {
 			eval[bool](p, "document.querySelector('.scope-place').focus() ?? true")
 			p.keys("..")
 		}},
-		{"size-idler", "/machines/tarn-hobber/size", ".states td", 1280, nil},
+		{"size-idler", "/machines/tarn-hobber/size", "[data-panel=states] td", 1280, nil},
 		{"size-drive", "/machines/tarn-borer/size", "[data-picture=ripple]", 1280, nil},
-		{"size-box", "/machines/tarn-hacksaw/size?route=static", ".accepted td", 1280, nil},
-		{"size-motor", "/machines/tarn-hacksaw/size?route=single-phase-motor", ".wide-facts dd", 1280, nil},
+		{"size-box", "/machines/tarn-hacksaw/size?route=static", "[data-panel=accept] td", 1280, nil},
+		{"size-motor", "/machines/tarn-hacksaw/size?route=single-phase-motor", "[data-panel=rows] dd", 1280, nil},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
 		{"phone-leads", "/machines/tarn-shaper/leads", ".box-panel svg", 390, nil},

@@ -175,27 +175,6 @@ func TestUndoTakesATypedValueBack(t *testing.T) {
 	}, waitFor, tick)
 }
 
-func TestTwoTabsLoseNothingSilently(t *testing.T) {
-	p := open(t, "tarn-hollow.json")
-	q := p.another()
-	q.allow("status of 409")
-	for _, tab := range []*page{p, q} {
-		tab.visit("/machines/tarn-shaper/size")
-		tab.until("document.querySelector('.band')")
-	}
-	p.field("rpm", "1750")
-	p.saved()
-	q.field("amps", "8.8/4.4")
-	q.shows(".conflict", "changed in another window")
-	assert.Equal(t, "8.8/4.4", eval[string](q, "document.querySelector('.plate input[name=amps]').value"))
-	q.press("Save mine over it")
-	q.saved()
-	require.Eventually(t, func() bool {
-		m, err := p.server.store.Machine(context.Background(), "tarn-shaper")
-		return err == nil && m.Machine.Motors[0].Plate.Amps == "8.8/4.4"
-	}, waitFor, tick)
-}
-
 func TestALostConnectionKeepsTheEntry(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.allow("Failed to load resource")

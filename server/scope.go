@@ -38,7 +38,7 @@ type ScopeView struct {
 
 // scopeWindow is a window of a trace, and what is tried; -1 leaves a choice standing.
 type scopeWindow struct {
-	onWay
+	OnWay
 	Run     float64 `query:"run_microfarad" default:"-1" minimum:"-1" maximum:"5000"`
 	Start   float64 `query:"start_microfarad" default:"-1" minimum:"-1" maximum:"5000"`
 	Share   float64 `query:"load_share" default:"-1" minimum:"-1" maximum:"1"`
@@ -70,7 +70,7 @@ func (s *service) scopes(api huma.API) {
 			"A start, a run and a switch-off through time, thinned to a window",
 		),
 		func(ctx context.Context, in *scopeWindow) (*body[ScopeView], error) {
-			key, q, w, err := s.onWay(ctx, in.onWay)
+			key, q, w, err := s.onWay(ctx, in.OnWay)
 			if err != nil {
 				return nil, err
 			}

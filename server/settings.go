@@ -8,6 +8,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/feed"
 	"brackmoor/core/study"
 	"brackmoor/sheet"
 	"brackmoor/store"
@@ -16,6 +17,7 @@ import (
 // SettingsView is what a drive for the motor is to be set to, with the parameters of a
 // profile, and the profiles there are.
 type SettingsView struct {
+	Title     string           `json:"title"`
 	Entries   []drive.Entry    `json:"entries" nullable:"false"`
 	Profiles  []string         `json:"profiles" nullable:"false"`
 	Profile   string           `json:"profile"` // "" for none
@@ -30,12 +32,16 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 		return p, SettingsView{}, err
 	}
 	v := SettingsView{
+		Title:     "If a drive feeds it",
 		Profiles:  []string{},
 		Profile:   drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name,
 		Materials: drive.Materials,
 	}
 	if v.Entries, v.Spindle, err = study.Settings(q, p.Shop.Profiles); err != nil {
 		return p, v, s.unstepped(ctx, err)
+	}
+	if _, ok := q.Choice.Taken().(feed.Driven); ok {
+		v.Title = "Drive settings"
 	}
 	for _, q := range append(append([]drive.Profile{}, p.Shop.Profiles...), drive.Profiles()...) {
 		v.Profiles = append(v.Profiles, q.Name)

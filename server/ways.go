@@ -11,6 +11,7 @@ import (
 	"brackmoor/core/compare"
 	"brackmoor/core/feed"
 	"brackmoor/core/rectifier"
+	"brackmoor/core/rule"
 	"brackmoor/core/study"
 	"brackmoor/core/waveform"
 	"brackmoor/store"
@@ -91,13 +92,13 @@ func (s *service) question(ctx context.Context, id string) (asked, store.Place, 
 	return key, p, s.questions.get(key, func() *feed.Question { return st.Ask(p.Shop, p.Machine) }), nil
 }
 
-// onWay is a motor's question and the way that a path names.
-type onWay struct {
+// OnWay is a motor's question and the way that a path names.
+type OnWay struct {
 	WithID
 	Way string `path:"way" maxLength:"40"`
 }
 
-func (s *service) onWay(ctx context.Context, in onWay) (sized, *feed.Question, feed.Way, error) {
+func (s *service) onWay(ctx context.Context, in OnWay) (sized, *feed.Question, feed.Way, error) {
 	w, ok := feed.ByName(in.Way)
 	if !ok {
 		return sized{}, nil, nil, huma.Error404NotFound("There is no such way of feeding.")
@@ -139,7 +140,7 @@ func (s *service) ways(api huma.API) {
 	huma.Register(
 		api,
 		operation("sizeWay", "GET", "/motors/{id}/ways/{way}", "A way of feeding sized for a motor"),
-		func(ctx context.Context, in *onWay) (*body[feed.Page], error) {
+		func(ctx context.Context, in *OnWay) (*body[feed.Page], error) {
 			key, q, w, err := s.onWay(ctx, *in)
 			if err != nil {
 				return nil, err
@@ -163,10 +164,10 @@ func (s *service) ways(api huma.API) {
 			"What follows the hand on a way of feeding, with what is sent in the place of what was chosen; nothing is kept",
 		),
 		func(ctx context.Context, in *struct {
-			onWay
+			OnWay
 			Body Trial
 		}) (*body[feed.Page], error) {
-			_, q, w, err := s.onWay(ctx, in.onWay)
+			_, q, w, err := s.onWay(ctx, in.OnWay)
 			if err != nil {
 				return nil, err
 			}
@@ -185,14 +186,14 @@ func (s *service) ways(api huma.API) {
 			"/motors/{id}/ways/{way}/off",
 			"What the terminals do once the supply opens on the unloaded motor; nothing where a way says so in its answer",
 		),
-		func(ctx context.Context, in *onWay) (*body[feed.After], error) {
+		func(ctx context.Context, in *OnWay) (*body[feed.After], error) {
 			key, q, w, err := s.onWay(ctx, *in)
 			if err != nil {
 				return nil, err
 			}
 			watched, ok := w.(feed.Watched)
 			if !ok {
-				return &body[feed.After]{}, nil
+				return &body[feed.After]{feed.After{Verdicts: []rule.Verdict{}}}, nil
 			}
 			made := s.offs.get(key, func() opened {
 				after, err := watched.SwitchOff(q)

@@ -44,15 +44,14 @@ const (
 )
 
 // Panel is a picture, a table or a list, under a title with a note beside it. Name is its
-// own on the page. Panels that stand in one Place, one after the other, are shown in turn.
-// Place also says how much of the width it takes.
+// own on the page. Panels of one Turn, one after the other, stand in one place.
 type Panel struct {
 	Name     string     `json:"name"`
 	Kind     string     `json:"kind"`
 	Title    string     `json:"title"`
 	Note     string     `json:"note"`
 	Turn     string     `json:"turn"`  // panels of one turn stand in one another's place
-	Width    string     `json:"width"` // third, half, narrow, rest, whole or stack
+	Width    string     `json:"width"` // one of the widths
 	Legs     *Legs      `json:"legs,omitempty"`
 	Windings *Windings  `json:"windings,omitempty"`
 	Chart    *Chart     `json:"chart,omitempty"`
@@ -62,15 +61,17 @@ type Panel struct {
 	Steps    []string   `json:"steps,omitempty"`
 }
 
-// The widths of a panel.
+// The widths of a panel. Panels of Rest, Stack or HalfStack that follow one another stand
+// one above the other.
 const (
-	Third  = "third"
-	Half   = "half"
-	Narrow = "narrow"
-	Rest   = "rest"
-	Wide   = "wide"
-	Full   = "whole"
-	Stack  = "stack"
+	Third     = "third"
+	Aside     = "aside" // beside one of Rest
+	Rest      = "rest"
+	Half      = "half"
+	HalfStack = "half-stack"
+	Wide      = "wide"  // beside one of Third
+	Stack     = "stack" // beside what is turned by hand
+	Full      = "full"
 )
 
 // Legs are the three volts of a state, for the triangle, on a supply of so many volts.
@@ -160,14 +161,14 @@ type TableRow struct {
 	Span  string `json:"span"`
 	Bad   bool   `json:"bad"` // of the span
 	Model bool   `json:"model"`
-	Words bool   `json:"words"` // its cells are words, not figures
 }
 
-// Cell is a figure, with the name of its working where it has one. Bad marks one that is
-// past a limit.
+// Cell is a figure, with the name of its working where it has one, or Words. Bad marks one
+// that is past a limit.
 type Cell struct {
 	Text   string `json:"text"`
 	Figure string `json:"figure"`
+	Words  bool   `json:"words"`
 	Bad    bool   `json:"bad"`
 }
 
@@ -241,7 +242,7 @@ func AcceptTable(list []rule.Judged) *Table {
 	for _, j := range list {
 		expected, accepted := j.Words()
 		row := TableRow{Head: j.State, Cells: []Cell{
-			{Text: j.Figure}, {Text: expected, Bad: !j.Accepted}, {Text: accepted},
+			{Text: j.Figure, Words: true}, {Text: expected, Bad: !j.Accepted}, {Text: accepted},
 		}}
 		if j.Rule == "" {
 			row.Cells, row.Span, row.Bad = row.Cells[:1], j.Unit, true

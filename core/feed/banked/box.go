@@ -14,9 +14,9 @@ import (
 // boxView is a box as such: what is accepted in each state, and what must be known of it.
 func (w *Way) boxView(q *feed.Question, a *capacitor.Answer) feed.View {
 	v := feed.View{Name: "box", Title: "The box", Panels: []feed.Panel{
-		{Name: "accept", Kind: feed.TablePanel, Title: "Accepted by state", Width: feed.Half,
+		{Name: "accept", Kind: feed.TablePanel, Title: "Accepted by state", Width: feed.HalfStack,
 			Table: feed.AcceptTable(capacitor.Accept(w.input(q), &a.Live))},
-		{Name: "meter", Kind: feed.TablePanel, Title: "What the meter should say", Width: feed.Half, Table: meter(&a.Live)},
+		{Name: "meter", Kind: feed.TablePanel, Title: "What the meter should say", Width: feed.HalfStack, Table: meter(&a.Live)},
 	}}
 	if len(a.StartSchools) > 0 {
 		v.Panels = append(v.Panels, feed.Panel{

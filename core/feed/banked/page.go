@@ -121,9 +121,14 @@ func (w *Way) headline(q *feed.Question, a *capacitor.Answer) []rule.Row {
 	return []rule.Row{run, start, starts, usable, turn}
 }
 
-// controls are the capacitors and the load.
-func (w *Way) controls(q *feed.Question, a *capacitor.Answer) (list []feed.Control) {
-	bank := q.For(w).Bank
+// controls are the capacitors and the load, where it is the way taken: what is chosen of
+// them is chosen for that one.
+func (w *Way) controls(q *feed.Question, a *capacitor.Answer) []feed.Control {
+	list := []feed.Control{}
+	if q.Choice.Taken().Info().Name != w.About.Name {
+		return list
+	}
+	bank := q.Bank
 	slide := func(name, title string, value, most, step float64, own *float64) {
 		if own != nil {
 			most = max(most, *own)
@@ -189,7 +194,7 @@ func (w *Way) running(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 // starting is how it comes up.
 func (w *Way) starting(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 	return []feed.Panel{
-		{Name: "run-up", Kind: feed.ChartPanel, Title: "Coming up", Width: feed.Half, Chart: runUpChart(a)},
+		{Name: "run-up", Kind: feed.ChartPanel, Title: "Coming up", Width: feed.Aside, Chart: runUpChart(a)},
 		{Name: "start", Kind: feed.FactsPanel, Title: "Start", Width: feed.Rest, Facts: startRows(&a.Live)},
 		{Name: "inertia", Kind: feed.InertiaPanel, Title: "What it brings up",
 			Note: "left empty, by the kind of machine", Width: feed.Rest},
@@ -204,7 +209,7 @@ func (w *Way) session(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 		note += ", assumed"
 	}
 	return []feed.Panel{
-		{Name: "session", Kind: feed.ChartPanel, Title: "Session", Width: feed.Half, Chart: sessionChart(&a.Live.Session)},
+		{Name: "session", Kind: feed.ChartPanel, Title: "Session", Width: feed.Aside, Chart: sessionChart(&a.Live.Session)},
 		{Name: "heat-facts", Kind: feed.FactsPanel, Title: "Heat", Note: note, Width: feed.Rest, Facts: heatRows(&a.Live)},
 		{Name: "duty", Kind: feed.DutyPanel, Title: "How it works", Note: "minutes, or with h", Width: feed.Rest},
 	}

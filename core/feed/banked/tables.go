@@ -18,8 +18,8 @@ func (w *Way) schools(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 		}
 	}
 	return []feed.Panel{
-		panel("schools-run", "Run", "hottest winding, %", runSchools(a)),
-		panel("schools-start", "Start", "beside "+feed.Figure(a.Live.RunMicrofarad, 3, "µF")+" run", startSchools(a)),
+		panel("schools-run", "Run by school", "hottest winding, %", runSchools(a)),
+		panel("schools-start", "Start by school", "beside "+feed.Figure(a.Live.RunMicrofarad, 3, "µF")+" run", startSchools(a)),
 		panel("schools-left", "What is left", "% of plate output", leftSchools(q, a)),
 	}
 }

@@ -74,10 +74,10 @@ func (w *Way) page(q *feed.Question, a *drive.Answer) feed.Page {
 		Verdicts: rule.Sorted(append(append([]rule.Verdict{}, a.Verdicts...), s.Verdicts...)),
 		Controls: []feed.Control{load},
 		Views: []feed.View{{Name: "running", Title: "Bus and torque", Panels: []feed.Panel{
-			{Name: "bus", Kind: feed.ChartPanel, Title: "Bus", Width: feed.Narrow, Chart: busChart(a)},
-			{Name: "speed", Kind: feed.ChartPanel, Title: "Torque", Width: feed.Narrow, Chart: speedChart(a)},
-			{Name: "hand", Kind: feed.HandPanel, Width: feed.Narrow},
-			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Wide, Facts: rows(a)},
+			{Name: "bus", Kind: feed.ChartPanel, Title: "Bus", Width: feed.Half, Chart: busChart(a)},
+			{Name: "speed", Kind: feed.ChartPanel, Title: "Torque", Width: feed.Half, Chart: speedChart(a)},
+			{Name: "hand", Kind: feed.HandPanel, Width: feed.Half},
+			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: rows(a)},
 		}}},
 	}
 	if len(s.Motors) > 1 {
@@ -116,7 +116,9 @@ func (w *Way) controlsView(q *feed.Question, a *drive.Answer) feed.View {
 		if into == "" {
 			into = "–"
 		}
-		t.Rows = append(t.Rows, feed.TableRow{Head: c.Has, Cells: []feed.Cell{{Text: into}, {Text: c.Becomes}}, Words: true})
+		t.Rows = append(t.Rows, feed.TableRow{
+			Head: c.Has, Cells: []feed.Cell{{Text: into, Words: true}, {Text: c.Becomes, Words: true}},
+		})
 	}
 	v := feed.View{Name: "controls", Title: "Controls", Panels: []feed.Panel{
 		{Name: "controls", Kind: feed.TablePanel, Title: "Controls on the drive",

@@ -108,8 +108,8 @@ func (w way) Size(q *feed.Question) (feed.Page, error) {
 		Way: w.Info().Name, Title: w.Info().Title, Headline: headline(q), Verdicts: verdicts(q),
 		Workings: []rule.Working{}, Controls: []feed.Control{}, Below: []feed.Panel{},
 		Views: []feed.View{{Name: "motor", Title: "The motor", Panels: []feed.Panel{
-			{Name: "hand", Kind: feed.HandPanel, Width: feed.Narrow},
-			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Wide, Facts: rows(q)},
+			{Name: "hand", Kind: feed.HandPanel, Width: feed.Half},
+			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: rows(q)},
 		}}},
 	}, nil
 }

@@ -9,14 +9,19 @@ export type Machine = Schemas['MachinePage'];
 export type Plate = Schemas['PlateTyped'];
 export type Leads = Schemas['WindingTyped'];
 export type LeadsPage = Schemas['LeadsPage'];
-export type Size = Schemas['SizeView'];
-export type SizeState = Schemas['CapacitorState'];
+export type Page = Schemas['FeedPage'];
+export type Panel = Schemas['FeedPanel'];
+export type Control = Schemas['FeedControl'];
+export type Trial = Schemas['Trial'];
 export type Drawing = Schemas['WiringDrawing'];
-export type Row = Schemas['SheetRow'];
+export type Row = Schemas['RuleRow'];
 export type Supply = Schemas['Supply'];
 export type Choices = Schemas['Choices'];
 
-export const client = createClient<paths>({ baseUrl: '/api' });
+/** This window's own name, by which it tells its own changes from those of others. */
+export const thisWindow = crypto.getRandomValues(new Uint32Array(4)).join('-');
+
+export const client = createClient<paths>({ baseUrl: '/api', headers: { 'X-Window': thisWindow } });
 
 /** A request that the server answered with a problem, or that never arrived (status 0). */
 export class Problem extends Error {

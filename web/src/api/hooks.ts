@@ -1,20 +1,18 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { ask, client, type Schemas } from './client';
+import { keys } from './keys';
 
-export const keys = {
-  choices: ['choices'] as const,
-  shops: ['shops'] as const,
-  shop: (id: string) => ['shop', id] as const,
-  machine: (id: string) => ['machine', id] as const,
-  suit: (id: string) => ['suit', id] as const,
-  photos: (id: string) => ['photos', id] as const,
-  leads: (id: string) => ['leads', id] as const,
-  sheet: (id: string) => ['sheet', id] as const,
-  off: (id: string, stamp: number) => ['off', id, stamp] as const,
-};
+export const at = (id: string) => ({ params: { path: { id } } });
+const onWay = (id: string, way: string) => ({ params: { path: { id, way } } });
+
+/** What never grows stale by itself: its key changes, or an event says so. */
+const kept = { staleTime: Infinity, placeholderData: keepPreviousData } as const;
 
 export const useChoices = () =>
   useQuery({ queryKey: keys.choices, queryFn: () => ask(client.GET('/choices')), staleTime: Infinity });
+
+export const useRulebook = () =>
+  useQuery({ queryKey: keys.rulebook, queryFn: () => ask(client.GET('/rulebook')), staleTime: Infinity });
 
 export const useShops = () => useQuery({ queryKey: keys.shops, queryFn: () => ask(client.GET('/shops')) });
 
@@ -22,31 +20,78 @@ export const useShop = (id: string | undefined) =>
   useQuery({
     queryKey: keys.shop(id ?? ''),
     enabled: !!id,
-    queryFn: () => ask(client.GET('/shops/{id}', { params: { path: { id: id! } } })),
+    queryFn: () => ask(client.GET('/shops/{id}', at(id!))),
   });
 
-export const useMachine = (id: string) =>
-  useQuery({
-    queryKey: keys.machine(id),
-    queryFn: () => ask(client.GET('/machines/{id}', { params: { path: { id } } })),
-  });
+const machineQuery = (id: string) => ({
+  queryKey: keys.machine(id),
+  queryFn: () => ask(client.GET('/machines/{id}', at(id))),
+});
+export const useMachine = (id: string) => useQuery(machineQuery(id));
 
-export const useSheet = (motor: string) =>
+/** A machine as it is now, whatever was read of it before. */
+export const readMachine = (queries: QueryClient, id: string) =>
+  queries.fetchQuery({ ...machineQuery(id), staleTime: 0 });
+
+export const useSheet = (motor: string, stamp: number, enabled = true) =>
   useQuery({
-    queryKey: keys.sheet(motor),
+    queryKey: keys.sheet(motor, stamp),
+    enabled,
     staleTime: 0,
-    queryFn: () => ask(client.GET('/motors/{id}/sheet', { params: { path: { id: motor } } })),
+    placeholderData: keepPreviousData,
+    queryFn: () => ask(client.GET('/motors/{id}/sheet', at(motor))),
   });
 
-/** What the terminals do after switch-off, with the capacitors that are saved. */
-export const useOff = (motor: string, route: string, sound: boolean, stamp: number) =>
+export const useSuit = (motor: string, stamp: number) =>
   useQuery({
-    queryKey: [...keys.off(motor, stamp), route],
-    enabled: sound,
-    staleTime: Infinity,
-    queryFn: () =>
-      ask(client.GET('/motors/{id}/off', { params: { path: { id: motor }, query: { route: route as 'static' } } })),
+    queryKey: keys.suit(motor, stamp),
+    placeholderData: keepPreviousData,
+    queryFn: () => ask(client.GET('/motors/{id}/suit', at(motor))),
   });
+
+/** The ways of feeding side by side for a motor as it is saved, by what matters. */
+export const useRoutes = (motor: string, stamp: number, sound: boolean, matters: Schemas['FeedMatters']) =>
+  useQuery({
+    queryKey: keys.routes(motor, stamp, matters),
+    enabled: sound,
+    ...kept,
+    queryFn: () => ask(client.POST('/motors/{id}/routes', { ...at(motor), body: matters })),
+  });
+
+/** A way sized for a motor as it is saved. */
+export const useWay = (motor: string, way: string, stamp: number, enabled: boolean) =>
+  useQuery({
+    queryKey: keys.way(motor, way, stamp),
+    enabled: enabled && way !== '',
+    staleTime: Infinity,
+    placeholderData: (old: Schemas['FeedPage'] | undefined) => (old?.way === way ? old : undefined),
+    queryFn: () => ask(client.GET('/motors/{id}/ways/{way}', onWay(motor, way))),
+  });
+
+/** What follows the hand on a way, with what is tried. */
+export const tryWay = (motor: string, way: string, body: Schemas['Trial']) =>
+  ask(client.POST('/motors/{id}/ways/{way}/trial', { ...onWay(motor, way), body }));
+
+/** What the terminals do after switch-off, as it is saved. */
+export const useOff = (motor: string, way: string, stamp: number, enabled: boolean) =>
+  useQuery({
+    queryKey: keys.off(motor, way, stamp),
+    enabled: enabled && way !== '',
+    staleTime: Infinity,
+    queryFn: () => ask(client.GET('/motors/{id}/ways/{way}/off', onWay(motor, way))),
+  });
+
+export const useSettings = (motor: string, stamp: number, enabled: boolean) =>
+  useQuery({
+    queryKey: keys.settings(motor, stamp),
+    enabled,
+    ...kept,
+    queryFn: () => ask(client.GET('/motors/{id}/settings', at(motor))),
+  });
+
+/** Everything that may rest on a shop, a machine or a motor is asked for anew. */
+export const readAgain = (queries: QueryClient) =>
+  queries.invalidateQueries({ predicate: q => !keys.standing.includes(String(q.queryKey[0])) });
 
 /** A change after which the lists it may have touched are read again. */
 export function useChange<V, R>(change: (value: V) => Promise<R>) {
@@ -57,12 +102,10 @@ export function useChange<V, R>(change: (value: V) => Promise<R>) {
     onSettled: async () => {
       await queries.invalidateQueries({ queryKey: keys.shops });
       await new Promise(drawn => setTimeout(drawn));
-      await Promise.all(['shop', 'machine', 'sheet'].map(key => queries.invalidateQueries({ queryKey: [key] })));
+      await readAgain(queries);
     },
   });
 }
-
-export const at = (id: string) => ({ params: { path: { id } } });
 
 export const changeMachine = (id: string, body: Schemas['ChangeMachineRequest']) =>
   ask(client.PUT('/machines/{id}', { ...at(id), body }));

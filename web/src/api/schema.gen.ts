@@ -99,28 +99,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change a motor's plate and choices */
-        put: operations["changeMotor"];
+        put?: never;
         post?: never;
         /** Delete it; it can be restored */
         delete: operations["deleteMotor"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/motors/{id}/drive": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A drive sized for the motor on one phase */
-        get: operations["driveOfMotor"];
-        put?: never;
-        post?: never;
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -135,7 +117,8 @@ export interface paths {
         };
         /** What the leads are, how they can be joined, and what that changes */
         get: operations["leadsOfMotor"];
-        put?: never;
+        /** Change what was noted of a motor's leads */
+        put: operations["changeLeads"];
         post?: never;
         delete?: never;
         options?: never;
@@ -143,16 +126,33 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/motors/{id}/off": {
+    "/motors/{id}/matters": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** What the terminals do once the supply opens on the unloaded motor */
-        get: operations["switchOffMotor"];
-        put?: never;
+        get?: never;
+        /** Change what matters for the choice of a motor's way */
+        put: operations["changeMatters"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Tick a motor's checklist */
+        put: operations["changeMine"];
         post?: never;
         delete?: never;
         options?: never;
@@ -177,6 +177,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/plate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a motor's name and plate */
+        put: operations["changePlate"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/restore": {
         parameters: {
             query?: never;
@@ -188,40 +205,6 @@ export interface paths {
         put?: never;
         /** Bring it back */
         post: operations["restoreMotor"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/motors/{id}/rotary": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A rotary converter sized for the motor */
-        get: operations["rotaryOfMotor"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/motors/{id}/rotary/try": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** What follows the hand on a rotary converter: its states, for an idler, capacitors and a load that are all given */
-        get: operations["tryRotary"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -245,23 +228,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/motors/{id}/scope": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A start, a run and a switch-off through time, thinned to a window */
-        get: operations["scopeOfMotor"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/motors/{id}/settings": {
         parameters: {
             query?: never;
@@ -272,6 +238,23 @@ export interface paths {
         /** What a drive for the motor is to be set to, with the parameters of the drive at hand */
         get: operations["settingsOfMotor"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/shaft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change what a motor drives and how it works */
+        put: operations["changeShaft"];
         post?: never;
         delete?: never;
         options?: never;
@@ -296,40 +279,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/motors/{id}/single-phase": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A single-phase motor in the machine's place */
-        get: operations["singlePhaseOfMotor"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/motors/{id}/size": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Run and start capacitors, as chosen or as tried */
-        get: operations["sizeMotor"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/motors/{id}/suit": {
         parameters: {
             query?: never;
@@ -341,6 +290,91 @@ export interface paths {
         get: operations["suitOfMotor"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change how a motor is to be fed */
+        put: operations["changeWay"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/ways/{way}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A way of feeding sized for a motor */
+        get: operations["sizeWay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/ways/{way}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the terminals do once the supply opens on the unloaded motor; nothing where a way says so in its answer */
+        get: operations["switchOffWay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/ways/{way}/scope": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A start, a run and a switch-off through time, thinned to a window */
+        get: operations["scopeWay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/ways/{way}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What follows the hand on a way of feeding, with what is sent in the place of what was chosen; nothing is kept */
+        post: operations["tryWay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -541,50 +575,6 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        CapacitorAfter: {
-            off: components["schemas"]["WaveformOff"];
-            verdicts: components["schemas"]["RuleVerdict"][];
-        };
-        CapacitorAnswer: {
-            direction: components["schemas"]["CapacitorDirection"];
-            feed: components["schemas"]["CapacitorFeed"];
-            /** Format: double */
-            flux_percent: number;
-            live: components["schemas"]["CapacitorLive"];
-            model_kept: boolean;
-            /** Format: double */
-            model_run_microfarad: number;
-            /** Format: double */
-            model_start_microfarad: number;
-            /** Format: double */
-            most_microfarad: number;
-            /** Format: double */
-            most_start_microfarad: number;
-            output_schools: components["schemas"]["CapacitorShare"][];
-            overload: components["schemas"]["CapacitorOverload"];
-            /** Format: double */
-            rated_nm: number;
-            run_bleeds: components["schemas"]["CapacitorBleed"][];
-            run_parts: components["schemas"]["ShelfCombination"];
-            run_volts: components["schemas"]["CapacitorRating"];
-            schools: components["schemas"]["CapacitorCandidate"][];
-            start_bleeds: components["schemas"]["CapacitorBleed"][];
-            start_parts: components["schemas"]["CapacitorStartPart"][];
-            start_schools: components["schemas"]["CapacitorStartCandidate"][];
-            start_volts: components["schemas"]["CapacitorRating"];
-            /** Format: double */
-            synchronous_rpm: number;
-            /** Format: double */
-            torque_caution: number;
-            usable_bare: components["schemas"]["CapacitorRange"];
-            workings: components["schemas"]["RuleWorking"][];
-        };
-        CapacitorBank: {
-            bleeds: components["schemas"]["CapacitorBleed"][];
-            run: number[];
-            start: components["schemas"]["CapacitorStartPart"][];
-            volts: components["schemas"]["CapacitorRating"];
-        };
         CapacitorBleed: {
             /** Format: double */
             dissipation: number;
@@ -606,244 +596,16 @@ export interface components {
             /** Format: double */
             watts: number;
         };
-        CapacitorCandidate: {
-            full: components["schemas"]["CapacitorState"];
-            idle: components["schemas"]["CapacitorState"];
-            load: components["schemas"]["CapacitorState"];
-            school: components["schemas"]["CapacitorSchool"];
-            /** Format: double */
-            start_share: number;
-            usable: components["schemas"]["CapacitorRange"];
-        };
-        CapacitorCurvePoint: {
-            /** Format: double */
-            load: number;
-            /** Format: double */
-            rpm: number;
-            /** Format: double */
-            run: number;
-            /** Format: double */
-            start: number;
-        };
-        CapacitorDirection: {
-            line: string;
-            other: string;
-            reverse: string;
-            sense: string;
-        };
-        CapacitorDuty: {
-            /** Format: double */
-            off_minutes: number;
-            /** Format: double */
-            on_minutes: number;
-            /** Format: double */
-            session_minutes: number;
-        };
-        CapacitorFeed: {
-            /** Format: double */
-            full_amps: number;
-            /** Format: double */
-            idle_amps: number;
-            /** Format: double */
-            load_amps: number;
-            /** Format: double */
-            starting_amps: number;
-        };
-        CapacitorHeat: {
-            duty: components["schemas"]["CapacitorDuty"];
-            /** Format: double */
-            frame_c: number;
-            /** Format: double */
-            hottest_c: number;
-            session: components["schemas"]["MotorTemperatures"][];
-            thermal: components["schemas"]["MotorThermal"];
-            /** Format: double */
-            usable_watts: number | null;
-        };
-        CapacitorHeatPoint: {
-            /** Format: double */
-            load_share: number;
-            /** Format: double */
-            percent: number | null;
-        };
-        CapacitorLive: {
-            curve: components["schemas"]["CapacitorCurvePoint"][];
-            /** Format: double */
-            cut_out_rpm: number;
-            /** Format: double */
-            cut_out_volts: number;
-            full: components["schemas"]["CapacitorState"];
-            heat: components["schemas"]["CapacitorHeatPoint"][];
-            idle: components["schemas"]["CapacitorState"];
-            load: components["schemas"]["CapacitorState"];
-            /** Format: double */
-            load_share: number;
-            /** Format: double */
-            over_breakaway: number;
-            /** Format: double */
-            run_microfarad: number;
-            run_up: components["schemas"]["CapacitorRunUp"];
-            session: components["schemas"]["CapacitorHeat"];
-            standing: components["schemas"]["CapacitorState"];
-            /** Format: double */
-            standing_share: number;
-            /** Format: double */
-            start_microfarad: number;
-            usable: components["schemas"]["CapacitorRange"];
-            verdicts: components["schemas"]["RuleVerdict"][];
-        };
         CapacitorMark: {
             /** Format: double */
             t_s: number;
             title: string;
-        };
-        CapacitorOverload: {
-            /** Format: double */
-            amps: number;
-            /** Format: double */
-            code_percent: number;
-            limited_by: string;
-            lines: string;
-            /** Format: double */
-            most_amps: number;
-            /** Format: double */
-            supply_amps: number;
-        };
-        CapacitorRange: {
-            /** Format: double */
-            high_watts: number;
-            /** Format: double */
-            low_watts: number;
-        };
-        CapacitorRating: {
-            /** Format: double */
-            needed: number;
-            /** Format: double */
-            rated: number;
-            /** Format: double */
-            sees: number;
-            /** Format: double */
-            twice: number;
-        };
-        CapacitorRelay: {
-            /** Format: double */
-            cut_out_volts: number;
-            line: string;
-            /** Format: double */
-            pick_up_volts: number | null;
-            /** Format: double */
-            running_volts: number;
-            /** Format: double */
-            standing_volts: number;
-        };
-        CapacitorRunUp: {
-            /** Format: double */
-            cut_out_seconds: number | null;
-            /** Format: double */
-            final_rpm: number;
-            /** Format: double */
-            peak_supply_amps: number;
-            points: components["schemas"]["CapacitorRunUpPoint"][];
-            relay: components["schemas"]["CapacitorRelay"];
-            /** Format: double */
-            rise_k: number;
-            /** Format: double */
-            seconds: number | null;
-            shaft: components["schemas"]["CapacitorShaft"];
-            /** Format: double */
-            starts_per_hour: number;
-            state: string;
-            /** Format: double */
-            timer_seconds: number | null;
-        };
-        CapacitorRunUpPoint: {
-            /** Format: double */
-            capacitor_volts: number;
-            /** Format: double */
-            hottest_percent: number;
-            /** Format: double */
-            rpm: number;
-            /** Format: double */
-            supply_amps: number;
-            /** Format: double */
-            t_s: number;
-        };
-        CapacitorSchool: {
-            applies: boolean;
-            /** Format: double */
-            microfarad: number;
-            name: string;
-            source: string;
-            title: string;
-            why: string;
-            working: components["schemas"]["RuleWorking"];
-        };
-        CapacitorShaft: {
-            /** Format: double */
-            drag_watts: number;
-            /** Format: double */
-            load_kgm2: number;
-            origin: string;
-            /** Format: double */
-            rotor_kgm2: number;
-            source: string;
-        };
-        CapacitorShare: {
-            /** Format: double */
-            high: number;
-            /** Format: double */
-            low: number;
-            title: string;
-        };
-        CapacitorStartCandidate: {
-            /** Format: double */
-            hottest_percent: number;
-            /** Format: double */
-            over_breakaway: number;
-            school: components["schemas"]["CapacitorSchool"];
-            starts: boolean;
-            /** Format: double */
-            supply_amps: number;
-            /** Format: double */
-            torque_share: number;
         };
         CapacitorStartPart: {
             /** Format: double */
             high: number;
             /** Format: double */
             low: number;
-        };
-        CapacitorState: {
-            /** Format: double */
-            capacitor_amps: number;
-            /** Format: double */
-            capacitor_volts: number;
-            degrees: components["schemas"]["NetworkLines"];
-            /** Format: double */
-            hottest_percent: number;
-            line_amps: components["schemas"]["NetworkLegs"];
-            line_percent: components["schemas"]["NetworkLegs"];
-            /** Format: double */
-            load_share: number;
-            /** Format: double */
-            loss_watts: number;
-            motor: string;
-            over: boolean;
-            /** Format: double */
-            rpm: number;
-            /** Format: double */
-            shaft_watts: number;
-            /** Format: double */
-            supply_amps: number;
-            /** Format: double */
-            supply_watts: number;
-            /** Format: double */
-            torque_nm: number;
-            /** Format: double */
-            unbalance_percent: number;
-            volts: components["schemas"]["NetworkLines"];
-            winding_over: boolean[];
-            winding_percent: number[];
         };
         CapacitorStep: {
             /** Format: double */
@@ -867,9 +629,10 @@ export interface components {
             version: number;
         };
         ChangePricesRequest: {
-            prices: components["schemas"]["RoutePrices"];
+            prices: components["schemas"]["FeedPrices"];
             /** Format: int64 */
             version: number;
+            weights: components["schemas"]["FeedWeights"];
         };
         ChangeProfilesRequest: {
             profiles: components["schemas"]["DriveProfile"][];
@@ -886,69 +649,55 @@ export interface components {
             condition: components["schemas"]["WindingItem"][];
             loads: components["schemas"]["LoadKind"][];
             rest: components["schemas"]["PlateRestField"][];
-            routes: components["schemas"]["Choice"][];
+            route: string;
+            routes: components["schemas"]["FeedInfo"][];
             supplies: components["schemas"]["SupplyKind"][];
             switches: components["schemas"]["Choice"][];
+            wishes: components["schemas"]["FeedWish"][];
         };
-        DriveAnswer: {
+        CompareAnswer: {
+            notes: string[];
+            otherwise: string[];
+            reasons: string[];
+            recommended: string;
+            routes: components["schemas"]["CompareRoute"][];
+            schools: string[];
+        };
+        CompareCost: {
             /** Format: double */
-            base_hertz: number;
-            brake: components["schemas"]["DriveBrake"];
-            choke: components["schemas"]["DriveChoke"];
-            covered: boolean;
-            doubler: boolean;
-            kind: string;
-            left: components["schemas"]["RectifierSinglePhase"];
-            load: components["schemas"]["RectifierResult"];
+            hours: number;
             /** Format: double */
-            load_base_hertz: number;
+            parts: number;
             /** Format: double */
-            load_share: number;
+            per_year: number;
+        };
+        CompareRoute: {
+            cost: components["schemas"]["CompareCost"];
+            fits: boolean;
+            hottest_winding_percent: components["schemas"]["FeedThree"];
+            reversal: string;
+            route: string;
             /** Format: double */
-            load_volts: number;
+            score: number;
+            sizes: {
+                [key: string]: number;
+            };
             /** Format: double */
-            load_watts: number;
+            start_margin: number | null;
             /** Format: double */
-            one_phase_watts: number;
+            start_seconds: number | null;
+            starts: boolean;
+            supply_amps: components["schemas"]["FeedAmps"];
+            takes: components["schemas"]["FeedSize"][];
+            title: string;
+            unbalance_percent: components["schemas"]["FeedThree"];
+            unsolved: string[];
             /** Format: double */
-            output_amps: number;
-            /** Format: double */
-            plate_torque_nm: number;
-            /** Format: double */
-            plate_torque_share: number;
-            precharge: components["schemas"]["RectifierCharging"];
-            /** Format: double */
-            rating_watts: number;
-            schools: components["schemas"]["DriveSchool"][];
-            /** Format: double */
-            shortest_stop_s: number | null;
-            speed: components["schemas"]["DriveSpeedPoint"][];
-            /** Format: double */
-            three_phase_watts: number;
+            usable_for_duty_watts: number | null;
+            usable_watts: number[] | null;
             verdicts: components["schemas"]["RuleVerdict"][];
-        };
-        DriveBrake: {
-            /** Format: double */
-            mean_watts: number;
-            /** Format: double */
-            most_ohm: number;
-            /** Format: double */
-            peak_watts: number;
-            /** Format: double */
-            seconds: number;
-        };
-        DriveChoke: {
-            bare: components["schemas"]["DriveLine"];
-            /** Format: double */
-            millihenry: number;
-            /** Format: double */
-            ohm: number;
-            with: components["schemas"]["DriveLine"];
-        };
-        DriveControl: {
-            becomes: string;
-            has: string;
-            input: string;
+            why: string[];
+            workings: components["schemas"]["RuleWorking"][];
         };
         DriveCut: {
             gear: string;
@@ -961,11 +710,6 @@ export interface components {
             rpm: number;
             /** Format: double */
             torque_nm: number;
-        };
-        DriveDriven: {
-            /** Format: double */
-            amps: number;
-            name: string;
         };
         DriveEntry: {
             name: string;
@@ -984,16 +728,6 @@ export interface components {
             title: string;
             unit: string;
             words: string[];
-        };
-        DriveLine: {
-            /** Format: double */
-            amps: number;
-            /** Format: double */
-            peak_amps: number;
-            /** Format: double */
-            ripple_pp_volts: number;
-            /** Format: double */
-            thd_percent: number;
         };
         DriveMaterial: {
             /** Format: double */
@@ -1017,37 +751,6 @@ export interface components {
                 [key: string]: components["schemas"]["DriveParameter"];
             };
         };
-        DriveSchool: {
-            /** Format: double */
-            times: number;
-            title: string;
-            /** Format: double */
-            watts: number;
-        };
-        DriveSeveral: {
-            /** Format: double */
-            amps: number;
-            known: boolean;
-            motors: components["schemas"]["DriveDriven"][];
-            one_each: boolean;
-            verdicts: components["schemas"]["RuleVerdict"][];
-        };
-        DriveSpeedPoint: {
-            /** Format: double */
-            breakdown_nm: number;
-            /** Format: double */
-            cooling_share: number;
-            /** Format: double */
-            hertz: number;
-            /** Format: double */
-            rpm: number;
-            /** Format: double */
-            shaft_watts: number;
-            /** Format: double */
-            torque_nm: number;
-            /** Format: double */
-            volts: number;
-        };
         DriveSpindlePoint: {
             /** Format: double */
             hertz: number;
@@ -1061,14 +764,6 @@ export interface components {
             /** Format: double */
             ratio: number;
             title: string;
-        };
-        DriveView: {
-            answer: components["schemas"]["DriveAnswer"];
-            change_over: string[];
-            controls: components["schemas"]["DriveControl"][];
-            headline: components["schemas"]["SheetRow"][];
-            rows: components["schemas"]["SheetRow"][];
-            several: components["schemas"]["DriveSeveral"];
         };
         ErrorDetail: {
             /** @description Where the error occurred, e.g. 'body.items[3].tags' or 'path.thing-id' */
@@ -1111,6 +806,287 @@ export interface components {
              */
             type: string;
         };
+        FeedAfter: {
+            says: string;
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        FeedAmps: {
+            /** Format: double */
+            full: number | null;
+            /** Format: double */
+            idle: number | null;
+            /** Format: double */
+            load: number | null;
+            /** Format: double */
+            starting: number | null;
+        };
+        FeedAxis: {
+            /** Format: double */
+            limit: number;
+            limit_title: string;
+            /** Format: double */
+            most: number;
+            /** Format: double */
+            step: number;
+            title: string;
+        };
+        FeedCans: {
+            bleeds: components["schemas"]["CapacitorBleed"][];
+            run: number[];
+            start: components["schemas"]["CapacitorStartPart"][];
+        };
+        FeedCell: {
+            bad: boolean;
+            figure: string;
+            text: string;
+            words: boolean;
+        };
+        FeedChart: {
+            dot?: components["schemas"]["FeedDot"];
+            keys: boolean;
+            label: string;
+            lines: components["schemas"]["FeedLine"][];
+            marks: components["schemas"]["FeedMark"][];
+            name: string;
+            right?: components["schemas"]["FeedAxis"];
+            x: components["schemas"]["FeedAxis"];
+            y: components["schemas"]["FeedAxis"];
+        };
+        FeedChoice: {
+            /** Format: double */
+            balance_ac_microfarad: number | null;
+            /** Format: double */
+            balance_bc_microfarad: number | null;
+            /** Format: double */
+            idler_watts: number | null;
+            kept: string[];
+            one_each: boolean;
+            profile: string;
+            route: string;
+        };
+        FeedControl: {
+            chosen: boolean;
+            kind: string;
+            live: boolean;
+            /** Format: double */
+            most: number;
+            name: string;
+            options: components["schemas"]["FeedOption"][];
+            /** Format: double */
+            scale: number;
+            /** Format: double */
+            step: number;
+            title: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        FeedControls: {
+            brake: boolean;
+            /** Format: int64 */
+            interlocks: number;
+            /** Format: int64 */
+            motors: number;
+            reversing: boolean;
+            /** @enum {string} */
+            switch: "" | "two-wire" | "three-wire" | "drum";
+        };
+        FeedDot: {
+            over: boolean;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        FeedInfo: {
+            family: string;
+            name: string;
+            title: string;
+        };
+        FeedLegs: {
+            degrees: components["schemas"]["NetworkLines"];
+            /** Format: double */
+            supply: number;
+            volts: components["schemas"]["NetworkLines"];
+        };
+        FeedLine: {
+            points: (number[] | null)[];
+            right: boolean;
+            style: string;
+            title: string;
+        };
+        FeedMark: {
+            /** Format: double */
+            at: number;
+            title: string;
+        };
+        FeedMatters: {
+            cheap: boolean;
+            /** Format: double */
+            circuit_amps: number;
+            controls: components["schemas"]["FeedControls"];
+            electronics: boolean;
+            full_output: boolean;
+            hard_start: boolean;
+            /** Format: double */
+            hours_per_day: number;
+            keep_switchgear: boolean;
+            /** Format: double */
+            least_hertz: number;
+            /** @enum {string} */
+            maker_permits: "" | "yes" | "no";
+            material: string;
+            more: boolean;
+            quiet: boolean;
+            speed: boolean;
+            steps: string;
+            tool: string;
+        };
+        FeedNote: {
+            advised: boolean;
+            says: string;
+            title: string;
+            value: string;
+        };
+        FeedOption: {
+            title: string;
+            /** Format: double */
+            value: number | null;
+        };
+        FeedPage: {
+            below: components["schemas"]["FeedPanel"][];
+            cans?: components["schemas"]["FeedCans"];
+            controls: components["schemas"]["FeedControl"][];
+            headline: components["schemas"]["RuleRow"][];
+            title: string;
+            verdicts: components["schemas"]["RuleVerdict"][];
+            views: components["schemas"]["FeedView"][];
+            way: string;
+            workings: components["schemas"]["RuleWorking"][];
+        };
+        FeedPanel: {
+            chart?: components["schemas"]["FeedChart"];
+            facts?: components["schemas"]["RuleRow"][] | null;
+            kind: string;
+            legs?: components["schemas"]["FeedLegs"];
+            name: string;
+            note: string;
+            notes?: components["schemas"]["FeedNote"][] | null;
+            steps?: string[] | null;
+            table?: components["schemas"]["FeedTable"];
+            title: string;
+            turn: string;
+            width: string;
+            windings?: components["schemas"]["FeedWindings"];
+        };
+        FeedPriceField: {
+            name: string;
+            title: string;
+            unit: string;
+        };
+        FeedPrices: {
+            /** Format: double */
+            days_per_year: number;
+            /** Format: double */
+            drive_base: number;
+            /** Format: double */
+            drive_per_kilowatt: number;
+            /** Format: double */
+            hour: number;
+            /** Format: double */
+            idler_base: number;
+            /** Format: double */
+            idler_per_kilowatt: number;
+            /** Format: double */
+            motor_base: number;
+            /** Format: double */
+            motor_per_kilowatt: number;
+            /** Format: double */
+            one_phase_factor: number;
+            /** Format: double */
+            phase_box: number;
+            /** Format: double */
+            reactor: number;
+            /** Format: double */
+            run_per_microfarad: number;
+            /** Format: double */
+            start_per_microfarad: number;
+            /** Format: double */
+            start_relay: number;
+            /** Format: double */
+            static_box: number;
+            /** Format: double */
+            tariff: number;
+            /** Format: double */
+            years: number;
+        };
+        FeedSize: {
+            name: string;
+            title: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        FeedTable: {
+            head: string[];
+            rows: components["schemas"]["FeedTableRow"][];
+        };
+        FeedTableRow: {
+            bad: boolean;
+            cells: components["schemas"]["FeedCell"][];
+            head: string;
+            model: boolean;
+            span: string;
+        };
+        FeedThree: {
+            /** Format: double */
+            full: number | null;
+            /** Format: double */
+            idle: number | null;
+            /** Format: double */
+            load: number | null;
+        };
+        FeedView: {
+            name: string;
+            panels: components["schemas"]["FeedPanel"][];
+            title: string;
+        };
+        FeedWeightField: {
+            name: string;
+            title: string;
+            why: string;
+        };
+        FeedWeights: {
+            /** Format: double */
+            bus: number;
+            /** Format: double */
+            electronics: number;
+            /** Format: double */
+            fit: number;
+            /** Format: double */
+            noise: number;
+            /** Format: double */
+            not_idling: number;
+            /** Format: double */
+            permit: number;
+            /** Format: double */
+            rare: number;
+            /** Format: double */
+            rewiring: number;
+        };
+        FeedWindingState: {
+            over: boolean[];
+            percents: number[];
+            title: string;
+        };
+        FeedWindings: {
+            names: string[];
+            states: components["schemas"]["FeedWindingState"][];
+        };
+        FeedWish: {
+            name: string;
+            title: string;
+        };
         LeadsPage: {
             abort: components["schemas"]["RuleVerdict"];
             /** Format: int64 */
@@ -1129,7 +1105,7 @@ export interface components {
             drawing: components["schemas"]["WiringDrawing"];
             good: boolean;
             groups: (string[] | null)[];
-            headline: components["schemas"]["SheetRow"][];
+            headline: components["schemas"]["RuleRow"][];
             marks: components["schemas"]["StudyLeadMark"][];
             next: string[] | null;
             next_polarity: components["schemas"]["WindingAsk"];
@@ -1206,25 +1182,6 @@ export interface components {
             /** @enum {string} */
             worst: "" | "stop" | "caution" | "note";
         };
-        MotorChange: {
-            leads: components["schemas"]["WindingTyped"];
-            load: string;
-            /** Format: double */
-            load_share: number | null;
-            matters: components["schemas"]["RouteMatters"];
-            mine: string[];
-            name: string;
-            plate: components["schemas"]["PlateTyped"];
-            reversed: boolean;
-            /** Format: double */
-            run_microfarad: number | null;
-            shaft: components["schemas"]["LoadTyped"];
-            /** Format: double */
-            start_microfarad: number | null;
-            /** Format: int64 */
-            version: number;
-            way: components["schemas"]["RouteWay"];
-        };
         MotorParameter: {
             /** Format: double */
             high: number;
@@ -1247,38 +1204,13 @@ export interface components {
             /** Format: double */
             target: number;
         };
-        MotorTemperatures: {
-            /** Format: double */
-            frame_c: number;
-            /** Format: double */
-            minutes: number;
-            windings_c: number[];
-        };
-        MotorThermal: {
-            /** Format: double */
-            ambient_c: number;
-            class: string;
-            class_assumed: boolean;
-            /** Format: double */
-            frame_minutes: number;
-            /** Format: double */
-            frame_rise_k: number;
-            /** Format: double */
-            limit_c: number;
-            /** Format: double */
-            standing_share: number;
-            /** Format: double */
-            winding_minutes: number;
-            /** Format: double */
-            winding_rise_k: number;
-        };
         MotorView: {
             id: string;
             leads: components["schemas"]["WindingTyped"];
             load: string;
             /** Format: double */
             load_share: number | null;
-            matters: components["schemas"]["RouteMatters"];
+            matters: components["schemas"]["FeedMatters"];
             mine: string[];
             name: string;
             plate: components["schemas"]["PlateTyped"];
@@ -1293,18 +1225,11 @@ export interface components {
             start_microfarad: number | null;
             /** Format: int64 */
             version: number;
-            way: components["schemas"]["RouteWay"];
+            versions: components["schemas"]["ShopVersions"];
+            way: components["schemas"]["FeedChoice"];
         };
         Named: {
             name: string;
-        };
-        NetworkLegs: {
-            /** Format: double */
-            a: number;
-            /** Format: double */
-            b: number;
-            /** Format: double */
-            c: number;
         };
         NetworkLines: {
             /** Format: double */
@@ -1313,6 +1238,36 @@ export interface components {
             bc: number;
             /** Format: double */
             ca: number;
+        };
+        PartChangeDriven: {
+            value: components["schemas"]["ShopDriven"];
+            /** Format: int64 */
+            version: number;
+        };
+        PartChangeFed: {
+            value: components["schemas"]["ShopFed"];
+            /** Format: int64 */
+            version: number;
+        };
+        PartChangeListString: {
+            value: string[] | null;
+            /** Format: int64 */
+            version: number;
+        };
+        PartChangeMatters: {
+            value: components["schemas"]["FeedMatters"];
+            /** Format: int64 */
+            version: number;
+        };
+        PartChangePlated: {
+            value: components["schemas"]["Plated"];
+            /** Format: int64 */
+            version: number;
+        };
+        PartChangeTyped: {
+            value: components["schemas"]["WindingTyped"];
+            /** Format: int64 */
+            version: number;
         };
         PhotoList: {
             photos: components["schemas"]["StorePhoto"][];
@@ -1336,16 +1291,6 @@ export interface components {
             name: string;
             title: string;
             unit: string;
-        };
-        PlateStep: {
-            /** Format: double */
-            auto_va: number;
-            /** Format: double */
-            from_volts: number;
-            /** Format: double */
-            to_volts: number;
-            /** Format: double */
-            va: number;
         };
         PlateText: {
             from: {
@@ -1385,342 +1330,9 @@ export interface components {
             weight: string;
             year: string;
         };
-        Rating: {
-            title: string;
-            /** Format: double */
-            watts: number;
-        };
-        RectifierCharging: {
-            /** Format: double */
-            peak_amps: number;
-            /** Format: double */
-            resistor_joules: number;
-            /** Format: double */
-            seconds_to_95_percent: number | null;
-        };
-        RectifierLeft: {
-            /** Format: double */
-            at_rating: number | null;
-            limit: string;
-            /** Format: double */
-            rated: number;
-            /** Format: double */
-            share: number;
-        };
-        RectifierResult: {
-            alternates?: boolean;
-            /** Format: double */
-            bus_mean_volts: number;
-            /** Format: double */
-            capacitor_rms_amps: number;
-            /** Format: double */
-            diode_average_amps: number;
-            /** Format: double */
-            diode_rms_amps: number;
-            /** Format: double */
-            displacement_factor: number;
-            input_harmonic_amps: number[];
-            /** Format: double */
-            input_peak_amps: number;
-            /** Format: double */
-            input_rms_amps: number;
-            /** Format: double */
-            input_thd_percent: number;
-            /** Format: double */
-            ripple_pp_volts: number;
-            /** Format: double */
-            ripple_rms_volts: number;
-            series?: components["schemas"]["RectifierSeries"];
-            /** Format: double */
-            true_power_factor: number;
-        };
-        RectifierSeries: {
-            bus_volts: number[];
-            input_amps: number[];
-            t_s: number[];
-        };
-        RectifierSinglePhase: {
-            by: string;
-            /** Format: double */
-            carried_share: number;
-            limits: components["schemas"]["RectifierLeft"][];
-            /** Format: double */
-            share: number;
-            three_phases: components["schemas"]["RectifierResult"];
-        };
-        RotaryAnswer: {
-            accept: components["schemas"]["RuleJudged"][];
-            /** Format: double */
-            balance_ac_microfarad: number;
-            /** Format: double */
-            balance_bc_microfarad: number;
-            banks: components["schemas"]["RotaryBanks"];
-            /** Format: double */
-            closed_ac_microfarad: number;
-            /** Format: double */
-            closed_bc_microfarad: number;
-            electronics: components["schemas"]["RotaryElectronics"];
-            /** Format: double */
-            idle_cost_per_day: number;
-            /** Format: double */
-            idle_watts: number;
-            idler: components["schemas"]["RotaryIdler"];
-            /** Format: double */
-            idler_watts: number;
-            /** Format: double */
-            load_share: number;
-            model_reached: boolean;
-            /** Format: double */
-            model_watts: number;
-            schools: components["schemas"]["RotarySchool"][];
-            /** Format: double */
-            start_lowest_volts: number;
-            /** Format: double */
-            start_margin: number;
-            /** Format: double */
-            start_seconds: number | null;
-            /** Format: double */
-            starting_amps: number;
-            starts: components["schemas"]["RotaryStart"][];
-            /** Format: double */
-            starts_an_hour: number;
-            states: components["schemas"]["RotaryState"][];
-            transformer: components["schemas"]["PlateStep"];
-            /** Format: double */
-            tuned_ac_microfarad: number;
-            /** Format: double */
-            tuned_bc_microfarad: number;
-            /** Format: double */
-            usable_for_duty_watts: number | null;
-            /** Format: double */
-            usable_watts: number | null;
-            verdicts: components["schemas"]["RuleVerdict"][];
-        };
-        RotaryBanks: {
-            ac: components["schemas"]["CapacitorBank"];
-            bc: components["schemas"]["CapacitorBank"];
-            start: components["schemas"]["CapacitorBank"];
-        };
-        RotaryElectronics: {
-            /** Format: double */
-            dip_percent: number;
-            /** Format: double */
-            dip_s: number | null;
-            /** Format: double */
-            idle_unbalance_percent: number;
-            /** Format: double */
-            load_unbalance_percent: number;
-            pair: string;
-        };
-        RotaryIdler: {
-            /** Format: double */
-            cut_out_rpm: number;
-            /** Format: double */
-            peak_supply_amps: number;
-            relay: components["schemas"]["RotaryRelay"];
-            /** Format: double */
-            seconds: number | null;
-            /** Format: double */
-            start_microfarad: number;
-            /** Format: double */
-            timer_seconds: number | null;
-        };
-        RotaryRelay: {
-            /** Format: double */
-            cut_out_volts: number;
-            /** Format: double */
-            pick_up_volts: number | null;
-            /** Format: double */
-            standing_volts: number;
-        };
-        RotarySchool: {
-            /** Format: double */
-            times: number;
-            title: string;
-            /** Format: double */
-            watts: number;
-        };
-        RotaryStart: {
-            advised: boolean;
-            /** Format: double */
-            amps: number;
+        Plated: {
             name: string;
-            says: string;
-            /** Format: double */
-            seconds: number | null;
-            title: string;
-        };
-        RotaryState: {
-            degrees: components["schemas"]["NetworkLines"];
-            /** Format: double */
-            hottest_percent: number;
-            idler_over: boolean;
-            /** Format: double */
-            idler_percent: number;
-            idler_runs: boolean;
-            machine_over: boolean;
-            runs: boolean;
-            /** Format: double */
-            supply_amps: number;
-            /** Format: double */
-            supply_watts: number;
-            title: string;
-            /** Format: double */
-            unbalance_percent: number;
-            volts: components["schemas"]["NetworkLines"];
-        };
-        RotaryView: {
-            answer: components["schemas"]["RotaryAnswer"];
-            headline: components["schemas"]["SheetRow"][];
-            ratings: components["schemas"]["Rating"][];
-            rows: components["schemas"]["SheetRow"][];
-        };
-        Route: {
-            cost: components["schemas"]["RouteCost"];
-            fits: boolean;
-            hottest_winding_percent: components["schemas"]["RouteThree"];
-            reversal: string;
-            route: string;
-            /** Format: double */
-            score: number;
-            sizes: {
-                [key: string]: number;
-            };
-            /** Format: double */
-            start_margin: number | null;
-            /** Format: double */
-            start_seconds: number | null;
-            starts: boolean;
-            supply_amps: components["schemas"]["RouteAmps"];
-            title: string;
-            unbalance_percent: components["schemas"]["RouteThree"];
-            unsolved: string[];
-            /** Format: double */
-            usable_for_duty_watts: number | null;
-            usable_watts: number[] | null;
-            verdicts: components["schemas"]["RuleVerdict"][];
-            why: string[];
-            workings: components["schemas"]["RuleWorking"][];
-        };
-        RouteAmps: {
-            /** Format: double */
-            full: number | null;
-            /** Format: double */
-            idle: number | null;
-            /** Format: double */
-            load: number | null;
-            /** Format: double */
-            starting: number | null;
-        };
-        RouteAnswer: {
-            notes: string[];
-            otherwise: string[];
-            reasons: string[];
-            recommended: string;
-            routes: components["schemas"]["Route"][];
-            schools: string[];
-        };
-        RouteControls: {
-            brake: boolean;
-            /** Format: int64 */
-            interlocks: number;
-            /** Format: int64 */
-            motors: number;
-            reversing: boolean;
-            /** @enum {string} */
-            switch: "" | "two-wire" | "three-wire" | "drum";
-        };
-        RouteCost: {
-            /** Format: double */
-            hours: number;
-            /** Format: double */
-            parts: number;
-            /** Format: double */
-            per_year: number;
-        };
-        RouteMatters: {
-            cheap: boolean;
-            /** Format: double */
-            circuit_amps: number;
-            controls: components["schemas"]["RouteControls"];
-            electronics: boolean;
-            full_output: boolean;
-            hard_start: boolean;
-            /** Format: double */
-            hours_per_day: number;
-            keep_switchgear: boolean;
-            /** Format: double */
-            least_hertz: number;
-            /** @enum {string} */
-            maker_permits: "" | "yes" | "no";
-            material: string;
-            more: boolean;
-            quiet: boolean;
-            speed: boolean;
-            steps: string;
-            tool: string;
-        };
-        RoutePriceField: {
-            name: string;
-            title: string;
-            unit: string;
-        };
-        RoutePrices: {
-            /** Format: double */
-            days_per_year: number;
-            /** Format: double */
-            drive_base: number;
-            /** Format: double */
-            drive_per_kilowatt: number;
-            /** Format: double */
-            hour: number;
-            /** Format: double */
-            idler_base: number;
-            /** Format: double */
-            idler_per_kilowatt: number;
-            /** Format: double */
-            motor_base: number;
-            /** Format: double */
-            motor_per_kilowatt: number;
-            /** Format: double */
-            one_phase_factor: number;
-            /** Format: double */
-            phase_box: number;
-            /** Format: double */
-            reactor: number;
-            /** Format: double */
-            run_per_microfarad: number;
-            /** Format: double */
-            start_per_microfarad: number;
-            /** Format: double */
-            start_relay: number;
-            /** Format: double */
-            static_box: number;
-            /** Format: double */
-            tariff: number;
-            /** Format: double */
-            years: number;
-        };
-        RouteThree: {
-            /** Format: double */
-            full: number | null;
-            /** Format: double */
-            idle: number | null;
-            /** Format: double */
-            load: number | null;
-        };
-        RouteWay: {
-            /** Format: double */
-            balance_ac_microfarad: number | null;
-            /** Format: double */
-            balance_bc_microfarad: number | null;
-            /** Format: double */
-            idler_watts: number | null;
-            kept: string[];
-            one_each: boolean;
-            profile: string;
-            /** @enum {string} */
-            route: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
+            plate: components["schemas"]["PlateTyped"];
         };
         Rule: {
             id: string;
@@ -1732,17 +1344,16 @@ export interface components {
             title: string;
             why: string;
         };
-        RuleJudged: {
-            accepted: boolean;
+        RuleRow: {
+            assumed: boolean;
             figure: string;
-            least: boolean;
-            /** Format: double */
-            limit: number;
-            rule: string;
-            state: string;
-            unit: string;
-            /** Format: double */
-            value: number;
+            label: string;
+            remark: string;
+            value: string;
+        };
+        RuleSection: {
+            rows: components["schemas"]["RuleRow"][];
+            title: string;
         };
         RuleStep: {
             formula: string;
@@ -1786,12 +1397,13 @@ export interface components {
         };
         Rulebook: {
             loads: components["schemas"]["LoadKind"][];
-            prices: components["schemas"]["RoutePriceField"][];
+            prices: components["schemas"]["FeedPriceField"][];
             profiles: components["schemas"]["DriveProfile"][];
             rules: components["schemas"]["Rule"][];
             schools: components["schemas"]["StudySchool"][];
             settings: components["schemas"]["DriveKnownSetting"][];
             tables: components["schemas"]["RuleTable"][];
+            weights: components["schemas"]["FeedWeightField"][];
         };
         ScopeView: {
             capacitor_peak_volts: {
@@ -1819,44 +1431,29 @@ export interface components {
             profile: string;
             profiles: string[];
             spindle: components["schemas"]["StudySpindle"];
+            title: string;
         };
         Sheet: {
             box: components["schemas"]["WiringDrawing"];
             cautions: components["schemas"]["RuleVerdict"][];
             drawing: components["schemas"]["WiringDrawing"];
             footer: string;
-            headline: components["schemas"]["SheetRow"][];
+            headline: components["schemas"]["RuleRow"][];
             machine: string;
             machine_id: string;
             mine: components["schemas"]["SheetTick"][];
             motor: string;
             route: string;
-            sections: components["schemas"]["SheetSection"][];
+            sections: components["schemas"]["RuleSection"][];
             shop: string;
             shop_id: string;
             supply: string;
             tables: components["schemas"]["RuleTable"][];
             verdicts: components["schemas"]["RuleVerdict"][];
         };
-        SheetRow: {
-            assumed: boolean;
-            figure: string;
-            label: string;
-            remark: string;
-            value: string;
-        };
-        SheetSection: {
-            rows: components["schemas"]["SheetRow"][];
-            title: string;
-        };
         SheetTick: {
             says: string;
             ticked: boolean;
-        };
-        ShelfCombination: {
-            parts: number[];
-            /** Format: double */
-            sum: number;
         };
         ShopChange: {
             name: string;
@@ -1868,15 +1465,30 @@ export interface components {
             name: string;
             says: string;
         };
+        ShopDriven: {
+            load: string;
+            /** Format: double */
+            load_share: number | null;
+            shaft: components["schemas"]["LoadTyped"];
+        };
+        ShopFed: {
+            reversed: boolean;
+            /** Format: double */
+            run_microfarad: number | null;
+            /** Format: double */
+            start_microfarad: number | null;
+            way: components["schemas"]["FeedChoice"];
+        };
         ShopHead: {
             id: string;
             name: string;
-            prices: components["schemas"]["RoutePrices"];
+            prices: components["schemas"]["FeedPrices"];
             profiles: components["schemas"]["DriveProfile"][];
             sample_prices: boolean;
             supply: components["schemas"]["Supply"];
             /** Format: int64 */
             version: number;
+            weights: components["schemas"]["FeedWeights"];
         };
         ShopMachine: {
             id: string;
@@ -1892,7 +1504,7 @@ export interface components {
             load: string;
             /** Format: double */
             load_share: number | null;
-            matters: components["schemas"]["RouteMatters"];
+            matters: components["schemas"]["FeedMatters"];
             mine: string[];
             name: string;
             plate: components["schemas"]["PlateTyped"];
@@ -1904,25 +1516,25 @@ export interface components {
             start_microfarad: number | null;
             /** Format: int64 */
             version?: number;
-            way: components["schemas"]["RouteWay"];
+            way: components["schemas"]["FeedChoice"];
         };
         ShopPage: {
             machines: components["schemas"]["MachineCard"][];
             shop: components["schemas"]["ShopHead"];
         };
-        SinglePhaseView: {
-            headline: components["schemas"]["SheetRow"][];
-            rows: components["schemas"]["SheetRow"][];
-            verdicts: components["schemas"]["RuleVerdict"][];
-        };
-        SizeView: {
-            accept: components["schemas"]["RuleJudged"][];
-            answer: components["schemas"]["CapacitorAnswer"];
-            box: components["schemas"]["StudyFact"][];
-            headline: components["schemas"]["SheetRow"][];
-            heat: components["schemas"]["SheetRow"][];
-            start: components["schemas"]["SheetRow"][];
-            usable: components["schemas"]["UsableShare"][];
+        ShopVersions: {
+            /** Format: int64 */
+            leads: number;
+            /** Format: int64 */
+            matters: number;
+            /** Format: int64 */
+            mine: number;
+            /** Format: int64 */
+            plate: number;
+            /** Format: int64 */
+            shaft: number;
+            /** Format: int64 */
+            way: number;
         };
         StoreEntry: {
             /** Format: date-time */
@@ -1945,11 +1557,6 @@ export interface components {
             from: string;
             to: string;
             what: string;
-        };
-        StudyFact: {
-            says: string;
-            title: string;
-            value: string;
         };
         StudyHint: {
             origin: string;
@@ -2075,30 +1682,19 @@ export interface components {
             /** Format: double */
             volts: number;
         };
-        UsableShare: {
-            model: boolean;
-            title: string;
-            words: string;
-        };
-        WaveformOff: {
-            after: components["schemas"]["WaveformOffPoint"][];
-            excites: boolean;
+        Trial: {
             /** Format: double */
-            least_share: number | null;
+            balance_ac_microfarad?: number;
             /** Format: double */
-            live_s: number | null;
+            balance_bc_microfarad?: number;
             /** Format: double */
-            looked_s: number;
+            idler_watts?: number;
             /** Format: double */
-            peak_volts: number;
-        };
-        WaveformOffPoint: {
+            load_share?: number;
             /** Format: double */
-            rpm: number;
+            run_microfarad?: number;
             /** Format: double */
-            t_s: number;
-            /** Format: double */
-            volts_rms: number;
+            start_microfarad?: number;
         };
         WindingAsk: {
             driven: string[];
@@ -2589,68 +2185,6 @@ export interface operations {
             };
         };
     };
-    changeMotor: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MotorChange"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MotorView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     deleteMotor: {
         parameters: {
             query?: never;
@@ -2668,75 +2202,6 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    driveOfMotor: {
-        parameters: {
-            query?: {
-                /** @description µF tried in place of the choice; -1 leaves it */
-                run?: number;
-                /** @description µF tried in place of the choice; -1 leaves it */
-                start?: number;
-                /** @description load tried in place of the choice; -1 leaves it */
-                share?: number;
-                /** @description looked at in place of the route taken */
-                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
-                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
-                quick?: boolean;
-            };
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DriveView"];
-                };
             };
             /** @description Not Found */
             404: {
@@ -2834,27 +2299,20 @@ export interface operations {
             };
         };
     };
-    switchOffMotor: {
+    changeLeads: {
         parameters: {
-            query?: {
-                /** @description µF tried in place of the choice; -1 leaves it */
-                run?: number;
-                /** @description µF tried in place of the choice; -1 leaves it */
-                start?: number;
-                /** @description load tried in place of the choice; -1 leaves it */
-                share?: number;
-                /** @description looked at in place of the route taken */
-                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
-                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
-                quick?: boolean;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeTyped"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2862,7 +2320,131 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CapacitorAfter"];
+                    "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changeMatters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeMatters"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changeMine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeListString"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorView"];
                 };
             };
             /** @description Not Found */
@@ -2961,6 +2543,68 @@ export interface operations {
             };
         };
     };
+    changePlate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangePlated"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     restoreMotor: {
         parameters: {
             query?: never;
@@ -3017,131 +2661,6 @@ export interface operations {
             };
         };
     };
-    rotaryOfMotor: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RotaryView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    tryRotary: {
-        parameters: {
-            query: {
-                /** @description watts */
-                idler: number;
-                /** @description µF from a to c */
-                ac?: number;
-                /** @description µF from b to c */
-                bc?: number;
-                /** @description of plate output */
-                share?: number;
-            };
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RotaryAnswer"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     routesOfMotor: {
         parameters: {
             query?: never;
@@ -3153,7 +2672,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RouteMatters"];
+                "application/json": components["schemas"]["FeedMatters"];
             };
         };
         responses: {
@@ -3163,82 +2682,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RouteAnswer"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    scopeOfMotor: {
-        parameters: {
-            query?: {
-                /** @description µF tried in place of the choice; -1 leaves it */
-                run?: number;
-                /** @description µF tried in place of the choice; -1 leaves it */
-                start?: number;
-                /** @description load tried in place of the choice; -1 leaves it */
-                share?: number;
-                /** @description looked at in place of the route taken */
-                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
-                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
-                quick?: boolean;
-                /** @description seconds */
-                from?: number;
-                /** @description seconds */
-                to?: number;
-                /** @description pairs of least and greatest values */
-                buckets?: number;
-            };
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ScopeView"];
+                    "application/json": components["schemas"]["CompareAnswer"];
                 };
             };
             /** @description Not Found */
@@ -3337,6 +2781,68 @@ export interface operations {
             };
         };
     };
+    changeShaft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeDriven"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     sheetOfMotor: {
         parameters: {
             query?: never;
@@ -3395,133 +2901,6 @@ export interface operations {
             };
         };
     };
-    singlePhaseOfMotor: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SinglePhaseView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    sizeMotor: {
-        parameters: {
-            query?: {
-                /** @description µF tried in place of the choice; -1 leaves it */
-                run?: number;
-                /** @description µF tried in place of the choice; -1 leaves it */
-                start?: number;
-                /** @description load tried in place of the choice; -1 leaves it */
-                share?: number;
-                /** @description looked at in place of the route taken */
-                route?: "" | "run-capacitor" | "start-run-capacitor" | "static" | "phase-box" | "rotary" | "drive-single-phase" | "drive-derated" | "dc-bus" | "single-phase-motor";
-                /** @description only what follows the hand, for run, start and share all given: no schools, no workings */
-                quick?: boolean;
-            };
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SizeView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
     suitOfMotor: {
         parameters: {
             query?: never;
@@ -3540,6 +2919,318 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuitView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changeWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeFed"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    sizeWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                way: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    switchOffWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                way: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedAfter"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    scopeWay: {
+        parameters: {
+            query?: {
+                run_microfarad?: number;
+                start_microfarad?: number;
+                load_share?: number;
+                /** @description seconds */
+                from?: number;
+                /** @description seconds */
+                to?: number;
+                /** @description pairs of least and greatest values */
+                buckets?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                way: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScopeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    tryWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                way: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trial"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedPage"];
                 };
             };
             /** @description Not Found */

@@ -11,8 +11,8 @@ import { LeadsStep } from './LeadsStep';
 import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
-import { useSize } from './size';
-import { kindOf, taken, useRouteVerdicts, type RouteName } from './way';
+import { usePage } from './page';
+import { useTaken } from './way';
 import { RouteStep } from './RouteStep';
 import { SettingsStep } from './SettingsStep';
 import { SizeStep } from './SizeStep';
@@ -71,9 +71,10 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const [query, setQuery] = useSearchParams();
   const routes = useChoices().data?.routes;
   const asked = query.get('route');
-  const seen = routes?.some(r => r.name === asked) ? (asked as RouteName) : taken(d.draft.way);
+  const taken = useTaken(d.draft.way);
+  const seen = asked !== null && routes?.some(r => r.name === asked) ? asked : taken;
   const look = useCallback(
-    (route: RouteName) =>
+    (route: string) =>
       setQuery(
         q => {
           q.set('route', route);
@@ -83,40 +84,31 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
       ),
     [setQuery],
   );
-  const onCapacitors = reading.sound && kindOf(seen) === 'capacitors';
-  const { size, fault, attempt } = useSize(motor.id, seen, onCapacitors, d.base.version);
-  const said = useDeferredValue(size?.answer.live.verdicts); // after the pictures
-  const off = useOff(motor.id, seen, onCapacitors, d.base.version);
-  const left = onCapacitors ? off.data?.verdicts : undefined;
-  const others = useRouteVerdicts(motor.id, d.base.version, seen, reading.sound);
+  const stamp = d.base.version;
+  const sized = usePage(motor.id, seen, stamp, reading.sound);
+  const said = useDeferredValue(sized.page?.verdicts); // after the pictures
+  const off = useOff(motor.id, seen, stamp, reading.sound).data;
   const verdicts = useMemo(
     () =>
-      [...reading.verdicts, ...(left ?? []), ...(said ?? []), ...(others ?? [])].sort(
+      [...reading.verdicts, ...(off?.verdicts ?? []), ...(said ?? [])].sort(
         (a, b) => rank(a.severity) - rank(b.severity),
       ),
-    [reading.verdicts, left, said, others],
+    [reading.verdicts, off, said],
   );
   const blank = Object.values(d.draft.plate).every(text => text === '');
-  const workings = size
-    ? [
-        ...size.answer.workings,
-        ...size.answer.schools.map(c => c.school.working),
-        ...size.answer.start_schools.map(c => c.school.working),
-      ]
-    : [];
   const id = motor.id;
   const { sound } = reading;
-  const { plate, leads, route: routed, size: sized, wire } = d.base.progress;
+  const { plate, leads, route: routed, size: done, wire } = d.base.progress;
   const steps = useMemo(
     () => [
       { value: 'plate', label: stepLabel('plate', plate) },
       { value: 'leads', label: stepLabel('leads', leads) },
       { value: 'route', label: stepLabel('route', routed) },
-      { value: 'size', label: stepLabel('size', sized) },
+      { value: 'size', label: stepLabel('size', done) },
       { value: 'wire', label: stepLabel('wire', wire) },
       { value: 'settings', label: 'Settings' },
     ],
-    [plate, leads, routed, sized, wire],
+    [plate, leads, routed, done, wire],
   );
   const head = useMemo(
     () => (
@@ -138,7 +130,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
     [page, id, step, steps, sound, navigate],
   );
   return (
-    <Workings list={workings}>
+    <Workings list={sized.whole?.workings ?? []}>
       {head}
       {d.fault?.status === 409 && (
         <Alert
@@ -186,51 +178,44 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           {step === 'plate' && (
             <PlateStep
               motor={motor.id}
-              stamp={d.base.version}
+              stamp={stamp}
               draft={d.draft}
               reading={reading}
               problems={d.fields}
               set={d.set}
             />
           )}
-          {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={d.base.version} set={d.set} />}
+          {step === 'leads' && <LeadsStep motor={motor.id} draft={d.draft} stamp={stamp} set={d.set} />}
           {step === 'route' && (
             <RouteStep
               motor={motor.id}
               draft={d.draft}
               sound={reading.sound}
-              stamp={d.base.version}
+              stamp={stamp}
               set={d.set}
               main={page.shop.supply.main_amps}
             />
           )}
-          {step === 'size' &&
-            (fault && onCapacitors ? (
-              <p className="problem" role="alert">
-                {fault}
-              </p>
-            ) : (
-              <SizeStep
-                motor={motor.id}
-                seen={seen}
-                look={look}
-                size={size}
-                reading={reading}
-                problems={d.fields}
-                blank={blank}
-                draft={d.draft}
-                set={d.set}
-                stamp={d.base.version}
-                attempt={attempt}
-                supply={page.shop.supply.volts}
-                off={off.data}
-              />
-            ))}
+          {step === 'size' && (
+            <SizeStep
+              motor={motor.id}
+              seen={seen}
+              look={look}
+              sized={sized}
+              reading={reading}
+              problems={d.fields}
+              blank={blank}
+              draft={d.draft}
+              set={d.set}
+              stamp={stamp}
+              off={off?.says ?? ''}
+            />
+          )}
           {step === 'settings' && (
-            <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />
+            <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}
           {step === 'wire' && (
-            <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={d.base.version} set={d.set} />
+            <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}
         </div>
       </div>

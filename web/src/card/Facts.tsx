@@ -13,13 +13,9 @@ export const Facts = memo(function Facts({ rows }: { rows: Row[] }) {
             {row.assumed && <em>assumed</em>}
           </dt>
           <dd className="figures">
-            {row.figure ? (
-              <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
-                {row.value}
-              </Figure>
-            ) : (
-              row.value
-            )}
+            <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
+              {row.value}
+            </Figure>
           </dd>
           <dd className="soft">{row.remark}</dd>
         </div>

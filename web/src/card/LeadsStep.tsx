@@ -1,11 +1,12 @@
 import { Input, Segmented, Select } from 'antd';
 import { useQuery } from '@tanstack/react-query';
 import { ask, client, words, type Leads, type LeadsPage } from '../api/client';
-import { at, keys, useChoices } from '../api/hooks';
+import { at, useChoices } from '../api/hooks';
+import { keys } from '../api/keys';
 import { Band } from '../parts/Band';
 import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
-import type { Draft } from './draft';
+import type { Draft, Set } from './parts';
 import { Kicks } from './Kicks';
 import { LeadChanges, LeadEffects } from './LeadEffects';
 import { LeadGrid } from './LeadGrid';
@@ -17,19 +18,9 @@ export type Edit = (field: string, change: (leads: Leads) => Partial<Leads>) => 
 const names = (count: number) => Array.from({ length: count }, (_, i) => String.fromCharCode(65 + i));
 
 /** The leads: their condition, what the meter says, what they are, and how they are joined. */
-export function LeadsStep({
-  motor,
-  draft,
-  stamp,
-  set,
-}: {
-  motor: string;
-  draft: Draft;
-  stamp: number;
-  set: (field: string, patch: Partial<Draft>) => void;
-}) {
+export function LeadsStep({ motor, draft, stamp, set }: { motor: string; draft: Draft; stamp: number; set: Set }) {
   const page = useQuery({
-    queryKey: [...keys.leads(motor), stamp],
+    queryKey: keys.leads(motor, stamp),
     queryFn: () => ask(client.GET('/motors/{id}/leads', at(motor))),
     placeholderData: old => old,
   });
@@ -52,7 +43,7 @@ export function LeadsStep({
     }));
   return (
     <div className="leads-step">
-      <Band rows={v.headline} open={false} />
+      <Band rows={v.headline} />
       <div className="leads-side">
         <section className="panel box-panel">
           <header>

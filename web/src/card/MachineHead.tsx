@@ -4,7 +4,8 @@ import { App, Button, Drawer, Input, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { words, type Machine } from '../api/client';
-import { addMotor, changeMachine, deleteMotor, keys, restoreMotor, useChange } from '../api/hooks';
+import { addMotor, changeMachine, deleteMotor, restoreMotor, useChange } from '../api/hooks';
+import { keys } from '../api/keys';
 
 /** The machine's name, its motors, its history, and the steps as children. */
 export function MachineHead({ page, motor, children }: { page: Machine; motor: string; children?: ReactNode }) {

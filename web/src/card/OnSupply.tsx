@@ -1,14 +1,8 @@
-import { useQuery } from '@tanstack/react-query';
-import { ask, client } from '../api/client';
-import { at, keys } from '../api/hooks';
+import { useSuit } from '../api/hooks';
 
 /** The plate against the supply: what the model says on both, and what would suit better. */
 export function OnSupply({ motor, stamp }: { motor: string; stamp: number }) {
-  const suit = useQuery({
-    queryKey: [...keys.suit(motor), stamp],
-    queryFn: () => ask(client.GET('/motors/{id}/suit', at(motor))),
-    placeholderData: old => old,
-  });
+  const suit = useSuit(motor, stamp);
   const s = suit.data?.suit;
   if (!s) return null;
   return (

@@ -2,7 +2,8 @@ import { App, Button, Slider } from 'antd';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { ask, client, problemOf, words, type Schemas } from '../api/client';
-import { at, keys } from '../api/hooks';
+import { at } from '../api/hooks';
+import { keys } from '../api/keys';
 import './photos.css';
 
 type Photo = Schemas['StorePhoto'];

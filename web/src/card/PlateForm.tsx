@@ -1,6 +1,6 @@
 import { lazy, memo, Suspense, useId, useState, type KeyboardEvent } from 'react';
 import type { Plate, Schemas } from '../api/client';
-import type { Draft } from './draft';
+import type { Set } from './parts';
 import './plate.css';
 
 const PlateText = lazy(() => import('./PlateText').then(m => ({ default: m.PlateText })));
@@ -54,7 +54,7 @@ export const PlateForm = memo(function PlateForm({
   plate: Plate;
   hints: Hints;
   problems: Record<string, string>;
-  set: (field: string, patch: Partial<Draft>) => void;
+  set: Set;
   onRest: () => void;
   focus?: boolean;
 }) {

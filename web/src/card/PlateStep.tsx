@@ -5,9 +5,7 @@ import { OnSupply } from './OnSupply';
 import { Photos } from './Photos';
 import { number } from '../parts/number';
 import { Figure } from '../parts/Workings';
-import type { Draft } from './draft';
-
-type Set = (field: string, patch: Partial<Draft>) => void;
+import type { Draft, Set } from './parts';
 
 const percent = (value: number) => value.toFixed(1).replace('-0.0', '0.0');
 

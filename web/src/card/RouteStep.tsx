@@ -1,31 +1,16 @@
 import { Button, Checkbox, Segmented, Select } from 'antd';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask, client, words, type Schemas } from '../api/client';
-import { at, useChoices } from '../api/hooks';
+import { words, type Schemas } from '../api/client';
+import { useChoices, useRoutes } from '../api/hooks';
 import { Numeral } from '../parts/Numeral';
 import { Verdicts } from '../parts/Verdicts';
 import { Figure, Workings } from '../parts/Workings';
 import { number, whole } from '../parts/number';
-import type { Draft } from './draft';
-import { keep, take, type RouteName, type Way } from './way';
+import type { Draft, Set } from './parts';
+import { keep, take, type Way } from './way';
 import './route.css';
 
-type Matters = Schemas['RouteMatters'];
-type Route = Schemas['Route'];
-
-const wishes: {
-  name: 'full_output' | 'hard_start' | 'speed' | 'electronics' | 'more' | 'quiet' | 'cheap' | 'keep_switchgear';
-  label: string;
-}[] = [
-  { name: 'full_output', label: 'Full plate output' },
-  { name: 'hard_start', label: 'A hard start' },
-  { name: 'speed', label: 'Speed control' },
-  { name: 'electronics', label: 'Electronics aboard' },
-  { name: 'more', label: 'More machines' },
-  { name: 'quiet', label: 'Quiet' },
-  { name: 'cheap', label: 'Low cost' },
-  { name: 'keep_switchgear', label: 'Keep its switches' },
-];
+type Matters = Schemas['FeedMatters'];
+type Route = Schemas['CompareRoute'];
 
 const counts: {
   field: 'hours_per_day' | 'circuit_amps' | 'interlocks' | 'motors';
@@ -55,30 +40,13 @@ export function RouteStep({
   draft: Draft;
   sound: boolean;
   stamp: number;
-  set: (field: string, patch: Partial<Draft>) => void;
+  set: Set;
   main: number;
 }) {
   const { matters, way } = draft;
-  const switches = useChoices().data?.switches ?? [];
-  // What is shown follows the switches at once; keeping them comes after.
-  const asked = JSON.stringify(matters);
-  const rest = JSON.stringify([
-    draft.plate,
-    draft.load,
-    draft.load_share,
-    draft.run_microfarad,
-    draft.start_microfarad,
-    draft.shaft,
-    draft.leads,
-    { ...way, kept: [] },
-  ]);
-  const answer = useQuery({
-    queryKey: ['routes', motor, asked, rest, sound ? stamp > 0 : false],
-    enabled: sound,
-    staleTime: Infinity,
-    placeholderData: keepPreviousData,
-    queryFn: () => ask(client.POST('/motors/{id}/routes', { ...at(motor), body: matters })),
-  });
+  const choices = useChoices().data;
+  // What is shown follows the switches at once, before they are kept, and what is saved of the rest.
+  const answer = useRoutes(motor, stamp, sound, matters);
   if (!sound)
     return (
       <section className="panel empty-step">
@@ -97,9 +65,13 @@ export function RouteStep({
       <section className="panel matters" aria-label="What matters here">
         <h2>What matters here</h2>
         <div className="wishes">
-          {wishes.map(({ name, label }) => (
-            <Checkbox key={name} checked={matters[name]} onChange={e => change({ [name]: e.target.checked })}>
-              {label}
+          {choices?.wishes.map(({ name, title }) => (
+            <Checkbox
+              key={name}
+              checked={matters[name as keyof Matters] === true}
+              onChange={e => change({ [name]: e.target.checked })}
+            >
+              {title}
             </Checkbox>
           ))}
         </div>
@@ -128,7 +100,10 @@ export function RouteStep({
               popupMatchSelectWidth={false}
               options={[
                 { value: '', label: 'not looked at' },
-                ...switches.map(s => ({ value: s.name as Matters['controls']['switch'], label: s.title })),
+                ...(choices?.switches ?? []).map(s => ({
+                  value: s.name as Matters['controls']['switch'],
+                  label: s.title,
+                })),
               ]}
             />
           </label>
@@ -167,7 +142,7 @@ export function RouteStep({
   );
 }
 
-const bestOf = (answer: Schemas['RouteAnswer']) => answer.routes.find(r => r.route === answer.recommended);
+const bestOf = (answer: Schemas['CompareAnswer']) => answer.routes.find(r => r.route === answer.recommended);
 
 interface Choice {
   way: Way;
@@ -175,7 +150,7 @@ interface Choice {
 }
 
 /** The recommendation in words, what would change it, and what was taken. */
-function Recommended({ answer, way, change }: { answer: Schemas['RouteAnswer'] } & Choice) {
+function Recommended({ answer, way, change }: { answer: Schemas['CompareAnswer'] } & Choice) {
   const best = bestOf(answer);
   const chosen = answer.routes.find(r => r.route === way.route);
   return (
@@ -183,7 +158,7 @@ function Recommended({ answer, way, change }: { answer: Schemas['RouteAnswer'] }
       <header>
         <h2>{best?.title ?? 'Nothing does all of this'}</h2>
         {best && best.route !== way.route && (
-          <Button type="primary" onClick={() => change(take(way, best.route as RouteName))}>
+          <Button type="primary" onClick={() => change(take(way, best.route))}>
             Take it
           </Button>
         )}
@@ -200,7 +175,7 @@ function Recommended({ answer, way, change }: { answer: Schemas['RouteAnswer'] }
 
 /** The head of a route's column: taken, or to be taken or kept beside. */
 function Head({ route, best, way, change }: { route: Route; best: boolean } & Choice) {
-  const name = route.route as RouteName;
+  const name = route.route;
   return (
     <th scope="col" className={best ? 'best' : undefined}>
       {route.title}
@@ -227,7 +202,7 @@ function Head({ route, best, way, change }: { route: Route; best: boolean } & Ch
 }
 
 /** The routes as columns, the best first. */
-function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choice) {
+function Ranked({ answer, ...chosen }: { answer: Schemas['CompareAnswer'] } & Choice) {
   const best = bestOf(answer);
   const workings = answer.routes.flatMap(r => r.workings);
   return (
@@ -302,7 +277,7 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['RouteAnswer'] } & Choi
               note="by the Rulebook"
             />
             <Row title="Against it" routes={answer.routes} show={r => r.why.join('; ') || '–'} words />
-            <Row title="Takes" routes={answer.routes} show={r => <Sizes sizes={r.sizes} />} words />
+            <Row title="Takes" routes={answer.routes} show={r => <Takes sizes={r.takes} />} words />
             <Row title="Leaves unsolved" routes={answer.routes} show={r => r.unsolved.join('; ')} words />
             <Row title="Turn it round" routes={answer.routes} show={r => r.reversal} words />
           </tbody>
@@ -364,33 +339,18 @@ function Row({
   );
 }
 
-const units: Record<string, string> = {
-  microfarad: 'µF',
-  volts: 'V',
-  watts: 'W',
-  amps: 'A',
-  rpm: 'rpm',
-  percent: '%',
-  hertz: 'Hz',
-  millihenry: 'mH',
-};
-
-/** Sizes by their plain names: the last word is the unit. */
-function Sizes({ sizes }: { sizes: Route['sizes'] }) {
+/** What it takes, each size by its name. */
+function Takes({ sizes }: { sizes: Route['takes'] }) {
   return (
     <ul className="sizes">
-      {Object.entries(sizes).map(([name, value]) => {
-        const parts = name.split('_');
-        const unit = units[parts.at(-1)!] ?? '';
-        return (
-          <li key={name}>
-            {parts.slice(0, -1).join(' ')}{' '}
-            <span className="figures">
-              {figure(value)} {unit}
-            </span>
-          </li>
-        );
-      })}
+      {sizes.map(({ name, title, value, unit }) => (
+        <li key={name}>
+          {title}{' '}
+          <span className="figures">
+            {figure(value)} {unit}
+          </span>
+        </li>
+      ))}
     </ul>
   );
 }

@@ -1,12 +1,10 @@
 import { Input, Select } from 'antd';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask, client, words, type Schemas } from '../api/client';
-import { at } from '../api/hooks';
-import { SpindleCurve } from '../parts/Curves';
+import { words, type Schemas } from '../api/client';
+import { useSettings } from '../api/hooks';
+import { SpindleCurve } from '../parts/SpindleCurve';
 import { number, whole } from '../parts/number';
 import { Numeral } from '../parts/Numeral';
-import type { Draft } from './draft';
-import { kindOf, taken } from './way';
+import type { Draft, Set } from './parts';
 import './settings.css';
 
 /**
@@ -24,16 +22,10 @@ export function SettingsStep({
   draft: Draft;
   sound: boolean;
   stamp: number;
-  set: (field: string, patch: Partial<Draft>) => void;
+  set: Set;
 }) {
   const profile = draft.way.profile;
-  const settings = useQuery({
-    queryKey: ['settings', motor, stamp],
-    enabled: sound,
-    staleTime: Infinity,
-    placeholderData: keepPreviousData,
-    queryFn: () => ask(client.GET('/motors/{id}/settings', at(motor))),
-  });
+  const settings = useSettings(motor, stamp, sound);
   if (!sound)
     return (
       <section className="panel empty-step">
@@ -48,12 +40,12 @@ export function SettingsStep({
       </p>
     );
   if (!settings.data) return <p className="soft">Making the list…</p>;
-  const { entries, profiles, spindle, materials } = settings.data;
+  const { title, entries, profiles, spindle, materials } = settings.data;
   return (
     <div className="settings-all">
       <section className="panel settings-step">
         <header>
-          <h2>{kindOf(taken(draft.way)) === 'drive' ? 'Drive settings' : 'If a drive feeds it'}</h2>
+          <h2>{title}</h2>
           <label className="idler">
             Drive at hand{' '}
             <Select
@@ -135,7 +127,7 @@ function SpindleSpeeds({
   spindle: Schemas['StudySpindle'];
   materials: Schemas['DriveMaterial'][];
   draft: Draft;
-  set: (field: string, patch: Partial<Draft>) => void;
+  set: Set;
 }) {
   const { matters } = draft;
   const change = (patch: Partial<Draft['matters']>) =>

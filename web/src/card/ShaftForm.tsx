@@ -1,6 +1,6 @@
 import { memo, useId } from 'react';
 import type { Schemas } from '../api/client';
-import type { Draft } from './draft';
+import type { Draft, Set } from './parts';
 
 type Shaft = Schemas['LoadTyped'];
 export interface ShaftField {
@@ -36,7 +36,7 @@ export const ShaftForm = memo(function ShaftForm({
   fields: ShaftField[];
   shaft: Shaft;
   problems: Record<string, string>;
-  set: (field: string, patch: Partial<Draft>) => void;
+  set: Set;
 }) {
   const id = useId();
   return (
@@ -71,15 +71,7 @@ export const ShaftForm = memo(function ShaftForm({
 });
 
 /** What is noted of the shaft and of how it works, for a route that has no picture of its own for it. */
-export function ShaftPanel({
-  draft,
-  problems,
-  set,
-}: {
-  draft: Draft;
-  problems: Record<string, string>;
-  set: (field: string, patch: Partial<Draft>) => void;
-}) {
+export function ShaftPanel({ draft, problems, set }: { draft: Draft; problems: Record<string, string>; set: Set }) {
   return (
     <section className="panel whole">
       <header>

@@ -1,43 +1,35 @@
-import type { Schemas, Size } from '../api/client';
-import { CapacitorLook } from './CapacitorLook';
-import type { Draft } from './draft';
-import { DriveLook } from './DriveLook';
-import { MotorLook } from './MotorLook';
+import { type Schemas } from '../api/client';
+import type { usePage } from './page';
+import type { Draft, Set } from './parts';
 import { PlateStep } from './PlateStep';
-import { RotaryLook } from './RotaryLook';
-import type { Attempt } from './size';
-import { kindOf, taken, type RouteName } from './way';
+import { WayPage } from './WayPage';
 import { WaySelect } from './WaySelect';
 
-/** The sizes of the route taken, or of one that is looked at beside it. */
+/** The sizes of the way taken, or of one that is looked at beside it. */
 export function SizeStep({
   motor,
   seen,
   look,
-  size,
+  sized,
   reading,
   problems,
   blank,
   draft,
   set,
   stamp,
-  attempt,
-  supply,
   off,
 }: {
   motor: string;
-  seen: RouteName;
-  look: (route: RouteName) => void;
-  size: Size | null;
+  seen: string;
+  look: (way: string) => void;
+  sized: ReturnType<typeof usePage>;
   reading: Schemas['StudyReading'];
   problems: Record<string, string>;
   blank: boolean;
   draft: Draft;
-  set: (field: string, patch: Partial<Draft>) => void;
+  set: Set;
   stamp: number;
-  attempt: Attempt;
-  supply: number;
-  off: Schemas['CapacitorAfter'] | undefined;
+  off: string;
 }) {
   if (!reading.sound)
     return (
@@ -71,27 +63,22 @@ export function SizeStep({
       </>
     );
   const choose = <WaySelect draft={draft} seen={seen} look={look} set={set} />;
-  const common = { motor, draft, set, stamp, choose };
-  const own = seen === taken(draft.way);
+  const { whole, page, trial, attempt, fault } = sized;
   return (
     <div className="size-step">
-      {kindOf(seen) === 'capacitors' && (
-        <CapacitorLook
-          key={seen}
-          {...common}
-          route={seen}
-          own={own}
-          size={size}
-          reading={reading}
-          problems={problems}
-          attempt={attempt}
-          supply={supply}
-          off={off}
-        />
+      {fault && (
+        <p className="problem at-full" role="alert">
+          {fault}
+        </p>
       )}
-      {kindOf(seen) === 'rotary' && <RotaryLook {...common} supply={supply} problems={problems} />}
-      {kindOf(seen) === 'drive' && <DriveLook {...common} route={seen} problems={problems} />}
-      {kindOf(seen) === 'motor' && <MotorLook {...common} />}
+      {whole && page ? (
+        <WayPage key={seen} {...{ motor, stamp, whole, page, trial, attempt, off, draft, set, problems, choose }} />
+      ) : (
+        <>
+          {choose}
+          {!fault && <p className="soft at-full">Working it out…</p>}
+        </>
+      )}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { Button, Select } from 'antd';
 import { useChoices } from '../api/hooks';
-import type { Draft } from './draft';
-import { keep, take, taken, type RouteName } from './way';
+import type { Draft, Set } from './parts';
+import { keep, take, useTaken } from './way';
 
 /** Which route the Size step shows: the one taken, one kept beside it, or any other to look at. */
 export function WaySelect({
@@ -11,17 +11,18 @@ export function WaySelect({
   set,
 }: {
   draft: Draft;
-  seen: RouteName;
-  look: (route: RouteName) => void;
-  set: (field: string, patch: Partial<Draft>) => void;
+  seen: string;
+  look: (way: string) => void;
+  set: Set;
 }) {
   const routes = useChoices().data?.routes ?? [];
   const { way } = draft;
+  const taken = useTaken(way);
   const mark = (name: string) => (name === way.route ? ' · taken' : way.kept.includes(name) ? ' · kept' : '');
-  const order = (name: string) => (name === taken(way) ? 0 : way.kept.includes(name) ? 1 : 2);
+  const order = (name: string) => (name === taken ? 0 : way.kept.includes(name) ? 1 : 2);
   const options = [...routes]
     .sort((a, b) => order(a.name) - order(b.name))
-    .map(r => ({ value: r.name as RouteName, label: r.title + mark(r.name) }));
+    .map(r => ({ value: r.name, label: r.title + mark(r.name) }));
   const kept = way.kept.includes(seen);
   return (
     <div className="way-select">

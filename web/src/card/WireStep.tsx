@@ -1,12 +1,11 @@
 import { Button, Checkbox } from 'antd';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { ask, client, words } from '../api/client';
-import { at, keys, useChoices } from '../api/hooks';
+import { words } from '../api/client';
+import { useChoices, useSheet } from '../api/hooks';
 import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
 import { SectionTable } from '../sheet/SectionTable';
-import type { Draft } from './draft';
+import type { Draft, Set } from './parts';
 
 /** The checklist first, then the circuit with its parts and cautions. */
 export function WireStep({
@@ -20,16 +19,11 @@ export function WireStep({
   draft: Draft;
   sound: boolean;
   stamp: number;
-  set: (field: string, patch: Partial<Draft>) => void;
+  set: Set;
 }) {
   const choices = useChoices();
   const [shown, setShown] = useState(false);
-  const sheet = useQuery({
-    queryKey: [...keys.sheet(motor), stamp],
-    enabled: sound,
-    queryFn: () => ask(client.GET('/motors/{id}/sheet', at(motor))),
-    placeholderData: old => old,
-  });
+  const sheet = useSheet(motor, stamp, sound);
   if (!sound) return <p className="panel">The plate must be cleared up before anything can be wired from it.</p>;
   const list = choices.data?.checklist ?? [];
   const all = list.length > 0 && list.every(item => draft.mine.includes(item.name));
@@ -80,7 +74,7 @@ export function WireStep({
           <div className="two">
             {sheet.data.sections.slice(1).map(s => (
               <section className="panel" key={s.title}>
-                <SectionTable section={s} open />
+                <SectionTable section={s} />
               </section>
             ))}
           </div>

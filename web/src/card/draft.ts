@@ -1,159 +1,174 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { ask, client, Problem, words, type Machine, type Motor, type Schemas } from '../api/client';
-import { at, keys } from '../api/hooks';
+import { Problem, words, type Machine, type Motor } from '../api/client';
+import { readMachine } from '../api/hooks';
+import { keys } from '../api/keys';
 import { clock, say } from '../frame/saving';
+import {
+  adopt,
+  begin,
+  keepMine,
+  same,
+  save,
+  settled,
+  takeTheirs,
+  waiting,
+  type Draft,
+  type Part,
+  type Set,
+  type Typing,
+} from './parts';
 
-export type Draft = Omit<Schemas['MotorChange'], 'version'>;
+export type { Draft, Set } from './parts';
 
-const draftOf = (m: Motor): Draft => ({
-  name: m.name,
-  plate: m.plate,
-  load: m.load,
-  load_share: m.load_share,
-  run_microfarad: m.run_microfarad,
-  start_microfarad: m.start_microfarad,
-  reversed: m.reversed,
-  mine: m.mine,
-  leads: m.leads,
-  shaft: m.shaft,
-  matters: m.matters,
-  way: m.way,
-});
-/** Writes a value with its keys in order, whatever order they were typed in. */
-const written = (value: unknown) =>
-  JSON.stringify(value, (_, v: unknown) =>
-    v && typeof v === 'object' && !Array.isArray(v)
-      ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : v,
-  );
-const same = (a: Draft, b: Draft) => written(a) === written(b);
 const shelf = (id: string) => `brackmoor.draft.${id}`;
 
-/**
- * What this browser keeps of a motor until it has arrived: the draft, the version it was made from, and what was last
- * sent.
- */
-interface Kept {
-  version: number;
-  draft: Draft;
-  sent?: Draft;
-}
-
 /** What was typed but never reached the server, from this browser. */
-function kept(id: string): Kept | null {
+function kept(id: string): (Typing & { sent?: Draft }) | null {
   try {
-    const value = JSON.parse(localStorage.getItem(shelf(id)) ?? 'null') as Kept | null;
-    return value && typeof value.version === 'number' && value.draft?.plate ? value : null;
+    const value = JSON.parse(localStorage.getItem(shelf(id)) ?? 'null') as Typing | null;
+    return value?.draft?.plate && value.from?.plate ? value : null;
   } catch {
     return null;
   }
 }
 
-/**
- * Where a card begins: with what is saved, or with what this browser kept. A page
- * left in the middle of a save finds its own change there already: that is no
- * conflict with another window.
- */
-function begin(motor: Motor): { version: number; draft: Draft } {
-  const saved = draftOf(motor);
-  const before = kept(motor.id);
-  if (!before) return { version: motor.version, draft: saved };
-  const draft = { ...saved, ...before.draft, plate: { ...saved.plate, ...before.draft.plate } };
-  const ours = same(draft, saved) || (before.sent && same(before.sent, saved));
-  return { version: ours ? motor.version : before.version, draft };
+/** A part that could not be saved, and why. */
+class Unsaved extends Error {
+  constructor(
+    readonly part: Part,
+    readonly problem: Problem,
+  ) {
+    super(problem.message);
+  }
 }
 
+/** How long the hand rests before what it typed is sent, and how long until a lost line is tried again. */
+const restMs = 300;
+const againMs = 2000;
+
 /**
- * A motor as it is being typed. Every change is sent a moment after the hand
- * rests, at the version it was made from; until it has arrived it is kept in
- * this browser.
+ * A motor as it is being typed. Each part that changed is sent a moment after the hand rests, at the version it was
+ * made from; until it has arrived it is kept in this browser.
  */
 export function useDraft(motor: Motor, machine: string) {
   const queries = useQueryClient();
   const [base, setBase] = useState(motor);
-  const [first] = useState(() => begin(motor));
-  const [version, setVersion] = useState(first.version);
-  const [draft, setDraft] = useState(first.draft);
-  const [fault, setFault] = useState<Problem | null>(null);
+  const [typing, setTyping] = useState(() => begin(motor, kept(motor.id)));
+  const [fault, setFault] = useState<Unsaved | null>(null);
   const [retry, setRetry] = useState(0);
   const past = useRef<{ field: string; draft: Draft }[]>([]);
-  const sending = useRef<{ draft: Draft; saved: Promise<Motor> } | null>(null);
-  const dirty = !same(draft, draftOf(base));
-
-  // Another window's change is taken over as long as nothing here waits to be sent.
+  const sending = useRef<Promise<unknown> | null>(null);
+  const now = useRef(typing);
+  const { draft } = typing;
+  const wait = useMemo(() => waiting(typing), [typing]);
+  const dirty = wait.length > 0;
   useEffect(() => {
-    if (motor.version > base.version && !dirty && !sending.current) {
-      setBase(motor);
-      setVersion(motor.version);
-      setDraft(draftOf(motor));
-      past.current = [];
-    }
-  }, [motor, base.version, dirty]);
+    now.current = typing;
+  }, [typing]);
+
+  // Another window's change is taken over, of every part that does not wait to be sent from here.
+  useEffect(() => {
+    if (motor.version <= base.version || sending.current) return;
+    setBase(motor);
+    const next = adopt(typing, motor);
+    if (next === typing) return;
+    setTyping(next);
+    past.current = [];
+  }, [motor, base.version, typing]);
+
+  const type = useCallback(
+    (change: (d: Draft) => Draft) =>
+      setTyping(t => {
+        const next = change(t.draft);
+        return next === t.draft ? t : { ...t, draft: next };
+      }),
+    [],
+  );
 
   const undo = useCallback(() => {
     const last = past.current.pop();
-    if (last) setDraft(last.draft);
-  }, []);
+    if (last) type(() => last.draft);
+  }, [type]);
 
-  const set = useCallback((field: string, patch: Partial<Draft>) => {
-    setDraft(now => {
-      const next = { ...now, ...patch };
-      if (same(now, next)) return now;
-      if (past.current.at(-1)?.field !== field) past.current = [...past.current.slice(-49), { field, draft: now }];
-      return next;
-    });
-    setFault(f => (f?.status === 409 ? f : null));
-  }, []);
+  const set: Set = useCallback(
+    (field, patch) => {
+      type(d => {
+        const next = { ...d, ...patch };
+        if (same(d, next)) return d;
+        if (past.current.at(-1)?.field !== field) past.current = [...past.current.slice(-49), { field, draft: d }];
+        return next;
+      });
+      setFault(f => (f?.problem.status === 409 ? f : null));
+    },
+    [type],
+  );
   /** Ends a run of changes to one field, so that undo takes them back together. */
   const rest = useCallback(() => {
     if (past.current.length > 0) past.current[past.current.length - 1]!.field = '';
   }, []);
 
+  /** Sends what waits, one part after the other, at what they were made from. */
+  const send = useCallback(
+    async (t: Typing, then: (saved: Motor, part: Part) => Typing) => {
+      for (const part of waiting(t)) {
+        try {
+          const saved = await save(motor.id, part, t.draft, t.from[part].version);
+          queries.setQueryData<Machine>(
+            keys.machine(machine),
+            page => page && { ...page, motors: page.motors.map(m => (m.id === saved.id ? saved : m)) },
+          );
+          t = then(saved, part);
+        } catch (e) {
+          throw new Unsaved(part, e instanceof Problem ? e : new Problem(0, words(e)));
+        }
+      }
+    },
+    [motor.id, machine, queries],
+  );
+
   useEffect(() => {
-    const keep = (value: Kept) => localStorage.setItem(shelf(motor.id), JSON.stringify(value));
+    const keep = (value: Typing & { sent?: Draft }) => localStorage.setItem(shelf(motor.id), JSON.stringify(value));
     if (!dirty) {
       localStorage.removeItem(shelf(motor.id));
       return;
     }
-    keep({ version, draft, sent: sending.current?.draft });
-    if (fault && fault.status !== 0) return;
+    keep({ ...typing, sent: sending.current ? typing.draft : undefined });
+    if (fault && fault.problem.status !== 0) return;
     const timer = setTimeout(async () => {
       if (sending.current) return setRetry(n => n + 1);
-      keep({ version, draft, sent: draft });
-      sending.current = {
-        draft,
-        saved: ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version } })),
-      };
+      const sent = typing.draft;
+      keep({ ...typing, sent });
       say({ text: 'Saving…', bad: false });
-      try {
-        const saved = await sending.current.saved;
+      sending.current = send(typing, (saved, part) => {
+        const next = settled(now.current, saved, part, sent);
+        now.current = next;
         setBase(saved);
-        setVersion(saved.version);
+        setTyping(next);
+        return { ...next, draft: sent };
+      });
+      try {
+        await sending.current;
         setFault(null);
-        queries.setQueryData<Machine>(
-          keys.machine(machine),
-          page => page && { ...page, motors: page.motors.map(m => (m.id === saved.id ? saved : m)) },
-        );
-        void queries.invalidateQueries({ queryKey: keys.sheet(motor.id) });
         void queries.invalidateQueries({ queryKey: ['shop'] });
         say({ text: `Saved ${clock()}`, bad: false, undo: past.current.length > 0 ? undo : undefined });
       } catch (e) {
-        const problem = e instanceof Problem ? e : new Problem(0, words(e));
-        setFault(problem);
-        say({ text: problem.status === 0 ? 'Not saved: no connection. Kept here.' : 'Not saved', bad: true });
-        if (problem.status === 0) setTimeout(() => setRetry(n => n + 1), 2000);
+        const failed = e as Unsaved;
+        setFault(failed);
+        const lost = failed.problem.status === 0;
+        say({ text: lost ? 'Not saved: no connection. Kept here.' : 'Not saved', bad: true });
+        if (lost) setTimeout(() => setRetry(n => n + 1), againMs);
       } finally {
         sending.current = null;
       }
-    }, 300);
+    }, restMs);
     return () => clearTimeout(timer);
-  }, [draft, dirty, fault, version, retry, motor.id, machine, queries, undo]);
+  }, [typing, dirty, fault, retry, motor.id, queries, send, undo]);
 
   useEffect(() => {
     const keysDown = (e: KeyboardEvent) => {
-      const typing = e.target instanceof HTMLInputElement && e.target.type === 'text';
-      if ((e.ctrlKey || e.metaKey) && e.key === 'z' && !e.shiftKey && !typing) {
+      const inText = e.target instanceof HTMLInputElement && e.target.type === 'text';
+      if ((e.ctrlKey || e.metaKey) && e.key === 'z' && !e.shiftKey && !inText) {
         e.preventDefault();
         undo();
       }
@@ -165,21 +180,18 @@ export function useDraft(motor: Motor, machine: string) {
   // Leaving the card sends what still waits, and takes the undo with it.
   const leaving = useRef<() => void>(() => {});
   useEffect(() => {
-    const send = async () => {
-      const under = sending.current;
-      const last = under ? (await under.saved).version : version;
-      if (!under || !same(under.draft, draft))
-        await ask(client.PUT('/motors/{id}', { ...at(motor.id), body: { ...draft, version: last } }));
+    const last = async () => {
+      await sending.current;
+      await send(now.current, (saved, part) => {
+        now.current = settled(now.current, saved, part, now.current.draft);
+        return now.current;
+      });
       localStorage.removeItem(shelf(motor.id));
-      await Promise.all(
-        [keys.sheet(motor.id), ['shop'], keys.machine(machine)].map(queryKey =>
-          queries.invalidateQueries({ queryKey }),
-        ),
-      );
+      await queries.invalidateQueries({ queryKey: ['shop'] });
     };
     leaving.current = () => {
       // Where that fails it stays in this browser, and is sent when the card is opened again.
-      if (dirty && !fault) send().catch(() => {});
+      if (dirty && !fault) last().catch(() => {});
     };
   });
   useEffect(
@@ -190,37 +202,29 @@ export function useDraft(motor: Motor, machine: string) {
     [],
   );
 
-  const read = async () => {
-    const page = await queries.fetchQuery({
-      queryKey: keys.machine(machine),
-      queryFn: () => ask(client.GET('/machines/{id}', at(machine))),
-      staleTime: 0,
-    });
-    return page.motors.find(m => m.id === motor.id);
-  };
   /** Answers to a conflict: the other window's values, or these ones on top of it. */
-  const takeTheirs = async () => {
-    const theirs = await read();
-    if (!theirs) return;
+  const answer = async (how: typeof takeTheirs) => {
+    const theirs = (await readMachine(queries, machine)).motors.find(m => m.id === motor.id);
+    if (!theirs || !fault) return;
     setBase(theirs);
-    setVersion(theirs.version);
-    setDraft(draftOf(theirs));
-    setFault(null);
-    say({ text: 'The other window’s values are shown', bad: false });
-  };
-  const keepMine = async () => {
-    const theirs = await read();
-    if (!theirs) return;
-    setBase(theirs);
-    setVersion(theirs.version);
+    setTyping(t => adopt(how(t, theirs, fault.part), theirs));
     setFault(null);
   };
 
   const fields = useMemo(() => {
     const says: Record<string, string> = {};
     for (const p of base.reading.problems) says[p.field] = p.says;
-    for (const f of fault?.fields ?? []) says[f.location.replace(/^body\.(plate\.)?/, '')] = f.message;
+    for (const f of fault?.problem.fields ?? []) says[f.location.replace(/^body\.value\.(plate\.)?/, '')] = f.message;
     return says;
   }, [base.reading.problems, fault]);
-  return { base, draft, set, rest, fault, fields, takeTheirs, keepMine };
+  return {
+    base,
+    draft,
+    set,
+    rest,
+    fault: fault?.problem ?? null,
+    fields,
+    takeTheirs: () => answer(takeTheirs).then(() => say({ text: 'The other window’s values are shown', bad: false })),
+    keepMine: () => answer(keepMine),
+  };
 }

@@ -1,11 +1,13 @@
 import { ReadOutlined, ToolOutlined } from '@ant-design/icons';
 import { Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
+import { useEvents } from '../api/events';
 import { useSaving } from './saving';
 import { ShopMenu } from './ShopMenu';
 
 /** The spine, the top bar and the work area. */
 export function Frame() {
+  useEvents();
   const saving = useSaving();
   const { pathname } = useLocation();
   return (

@@ -4,7 +4,7 @@ import { Figure } from './Workings';
 import './band.css';
 
 /** The answer in one dark band of large figures; each opens its working where there is one to open. */
-export const Band = memo(function Band({ rows, open }: { rows: Row[]; open: boolean }) {
+export const Band = memo(function Band({ rows }: { rows: Row[] }) {
   return (
     <dl className="band" aria-label="Answer">
       {rows.map(row => (
@@ -14,13 +14,9 @@ export const Band = memo(function Band({ rows, open }: { rows: Row[]; open: bool
             {row.assumed && <em>assumed</em>}
           </dt>
           <dd className={row.value.length > 11 ? 'figures long' : 'figures'}>
-            {open ? (
-              <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
-                <span className="value">{row.value}</span>
-              </Figure>
-            ) : (
-              row.value
-            )}
+            <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
+              <span className="value">{row.value}</span>
+            </Figure>
           </dd>
           <dd className="remark">{row.remark}</dd>
         </div>

@@ -1,9 +1,9 @@
 import { legs, tokens } from '../theme/theme';
-import type { SizeState } from '../api/client';
+import type { Schemas } from '../api/client';
 import { whole } from './number';
 
 /** The triangle of line-to-line volts, b and a at its foot, c on top. */
-export function Triangle({ state, supply }: { state: Pick<SizeState, 'volts' | 'degrees'>; supply: number }) {
+export function Triangle({ state, supply }: { state: Pick<Schemas['FeedLegs'], 'volts' | 'degrees'>; supply: number }) {
   const width = 300;
   const height = 200;
   const scale = 160 / supply;

@@ -1,19 +1,19 @@
 import { legs, tokens } from '../theme/theme';
-import type { SizeState } from '../api/client';
+import type { Schemas } from '../api/client';
 import { whole } from './number';
 
 /** Winding amps in percent of plate amps, for several states, against the plate's limit. */
-export function WindingBars({ states, delta }: { states: { title: string; state: SizeState }[]; delta: boolean }) {
+export function WindingBars({ windings }: { windings: Schemas['FeedWindings'] }) {
+  const { names, states } = windings;
   const width = 300;
   const row = 18;
   const top = 20;
   const left = 34;
-  const most = Math.max(150, ...states.flatMap(s => s.state.winding_percent.filter(Number.isFinite))) * 1.04;
+  const most = Math.max(150, ...states.flatMap(s => s.percents.filter(Number.isFinite))) * 1.04;
   const scale = (width - left - 42) / Math.min(most, 260);
   const length = (percent: number) => Math.min(percent, 260) * scale;
   const block = row * 3 + 22;
   const height = top + states.length * block;
-  const names = delta ? ['ab', 'bc', 'ca'] : ['a', 'b', 'c'];
   const colours = [legs.a.colour, legs.b.colour, legs.c.colour];
   return (
     <svg
@@ -21,22 +21,20 @@ export function WindingBars({ states, delta }: { states: { title: string; state:
       width="100%"
       role="img"
       data-picture="windings"
-      aria-label={states
-        .map(s => `${s.title}: ${s.state.winding_percent.map(whole).join(', ')} percent of plate amps`)
-        .join('; ')}
+      aria-label={states.map(s => `${s.title}: ${s.percents.map(whole).join(', ')} percent of plate amps`).join('; ')}
     >
       <text x={left + 100 * scale} y={11} textAnchor="middle" fontSize={13} fill={tokens.soft}>
         plate amps
       </text>
       <path d={`M${left + 100 * scale},16V${height}`} stroke={tokens.ink} strokeWidth={1.4} strokeDasharray="3 3" />
-      {states.map(({ title, state }, s) => (
+      {states.map(({ title, percents, over: overs }, s) => (
         <g key={title} transform={`translate(0 ${top + s * block})`}>
           <text x={0} y={12} fontSize={14} fill={tokens.ink} fontWeight={500}>
             {title}
           </text>
-          {state.winding_percent.map((percent, i) => {
+          {percents.map((percent, i) => {
             const y = 17 + i * row;
-            const over = state.winding_over[i];
+            const over = overs[i];
             return (
               <g key={names[i]}>
                 <text x={0} y={y + 12} fontSize={14} fontWeight={600} fill={colours[i]}>

@@ -1,17 +1,22 @@
 import { Drawer } from 'antd';
-import { createContext, useContext, useState, type ReactNode } from 'react';
+import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { Working } from '../api/client';
 import { number } from './number';
 import './workings.css';
 
-const Open = createContext<(figure: string) => void>(() => {});
+/** Which figures have a working to be shown here, and how it is opened. */
+const Open = createContext<{ has: (figure: string) => boolean; open: (figure: string) => void }>({
+  has: () => false,
+  open: () => {},
+});
 
 /** Holds the workings of a view and the drawer that shows one of them. */
 export function Workings({ list, children }: { list: Working[]; children: ReactNode }) {
   const [figure, setFigure] = useState('');
   const working = list.find(w => w.figure === figure);
+  const shown = useMemo(() => ({ has: (name: string) => list.some(w => w.figure === name), open: setFigure }), [list]);
   return (
-    <Open.Provider value={setFigure}>
+    <Open.Provider value={shown}>
       {children}
       <Drawer
         open={!!working}
@@ -26,9 +31,10 @@ export function Workings({ list, children }: { list: Working[]; children: ReactN
   );
 }
 
-/** A figure that opens its working when it is pressed. */
+/** A figure that opens its working when it is pressed, where there is one. */
 export function Figure({ figure, children, label }: { figure: string; children: ReactNode; label?: string }) {
-  const open = useContext(Open);
+  const { has, open } = useContext(Open);
+  if (!has(figure)) return children;
   return (
     <button
       type="button"

@@ -2,7 +2,7 @@ import { Button, Input, Select } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { ask, client, Problem, words, type Schemas } from '../api/client';
-import { at } from '../api/hooks';
+import { at, readAgain } from '../api/hooks';
 import { say } from '../frame/saving';
 import { useKept } from '../parts/kept';
 
@@ -43,11 +43,7 @@ export function Profiles({
       setFault(null);
       settle();
       say({ text: 'Saved', bad: false });
-      await Promise.all(
-        [['shop'], ['shops'], ['settings'], ['sheet'], ['machine']].map(queryKey =>
-          queries.invalidateQueries({ queryKey }),
-        ),
-      );
+      await readAgain(queries);
     } catch (e) {
       setFault(e instanceof Problem ? e : new Problem(0, words(e)));
     }

@@ -1,18 +1,13 @@
-import { Button, Input, Segmented } from 'antd';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Input, Segmented } from 'antd';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { ask, client, Problem, words, type Schemas } from '../api/client';
-import { at, useShop } from '../api/hooks';
-import { say } from '../frame/saving';
+import { words, type Schemas } from '../api/client';
+import { useRulebook, useShop } from '../api/hooks';
 import { useCurrentShop } from '../frame/shop';
-import { useKept } from '../parts/kept';
-import { Numeral } from '../parts/Numeral';
 import { ColumnTable } from '../sheet/ColumnTable';
+import { Prices } from './Prices';
 import { Profiles } from './Profiles';
 import './rulebook.css';
-
-type Prices = Schemas['RoutePrices'];
 
 const tabs = [
   { value: 'prices', label: 'Prices' },
@@ -27,7 +22,7 @@ const tabs = [
  * The rules with their reasons and sources, schools, tables, the figures of loads, and what the shop has of its own.
  */
 export function Rulebook() {
-  const book = useQuery({ queryKey: ['rulebook'], queryFn: () => ask(client.GET('/rulebook')), staleTime: Infinity });
+  const book = useRulebook();
   const { current } = useCurrentShop();
   const shop = useShop(current?.id);
   const [query, setQuery] = useSearchParams();
@@ -52,7 +47,7 @@ export function Rulebook() {
           onChange={t => setQuery({ tab: t as string }, { replace: true })}
         />
       </header>
-      {tab === 'prices' && shop.data && <PriceForm key={key} shop={shop.data.shop} fields={book.data.prices} />}
+      {tab === 'prices' && shop.data && <Prices key={key} shop={shop.data.shop} book={book.data} />}
       {tab === 'rules' && <Rules rules={book.data.rules} />}
       {tab === 'schools' && <Schools schools={book.data.schools} />}
       {tab === 'tables' && (
@@ -142,68 +137,6 @@ function Loads({ loads }: { loads: Schemas['LoadKind'][] }) {
           </tbody>
         </table>
       </div>
-    </section>
-  );
-}
-
-/** The shop's own prices, kept together. */
-function PriceForm({ shop, fields }: { shop: Schemas['ShopHead']; fields: Schemas['RoutePriceField'][] }) {
-  const [prices, setPrices, settle] = useKept<Prices>(`prices.${shop.id}`, shop.prices);
-  const [fault, setFault] = useState<Problem | null>(null);
-  const queries = useQueryClient();
-  const changed = fields.some(({ name }) => prices[name as keyof Prices] !== shop.prices[name as keyof Prices]);
-  const says = (name: string) => fault?.fields.find(f => f.location.endsWith(`prices.${name}`))?.message;
-  const keep = async () => {
-    try {
-      await ask(client.PUT('/shops/{id}/prices', { ...at(shop.id), body: { version: shop.version, prices } }));
-      setFault(null);
-      settle();
-      say({ text: 'Saved', bad: false });
-      await Promise.all(
-        [['shop'], ['shops'], ['routes'], ['rotary'], ['machine']].map(queryKey =>
-          queries.invalidateQueries({ queryKey }),
-        ),
-      );
-    } catch (e) {
-      setFault(e instanceof Problem ? e : new Problem(0, words(e)));
-    }
-  };
-  return (
-    <section className="panel" aria-label="Prices">
-      <header>
-        <h2>Prices of {shop.name}</h2>
-        <span className={shop.sample_prices ? 'sample' : 'soft'}>
-          {shop.sample_prices ? 'samples, made up: put your own' : 'its own'}
-        </span>
-      </header>
-      <div className="prices">
-        {fields.map(({ name, title, unit }) => (
-          <label key={name}>
-            <span>
-              {title}
-              {unit && <span className="soft">, {unit}</span>}
-            </span>
-            <Numeral
-              keep={`prices.${shop.id}.${name}`}
-              label={title}
-              value={prices[name as keyof Prices]}
-              change={v => setPrices({ ...prices, [name]: v ?? 0 })}
-              says={says(name)}
-            />
-          </label>
-        ))}
-      </div>
-      {fault && (
-        <p className="problem" role="alert">
-          {fault.message}
-        </p>
-      )}
-      <p className="keep">
-        <Button type="primary" disabled={!changed} onClick={() => void keep()}>
-          Keep these prices
-        </Button>{' '}
-        {changed && <span className="soft">not kept yet</span>}
-      </p>
     </section>
   );
 }

@@ -3,7 +3,7 @@ import { Figure } from '../parts/Workings';
 import './section.css';
 
 /** A section of the job sheet as rows: what, the figure, a remark. */
-export function SectionTable({ section, open }: { section: Schemas['SheetSection']; open: boolean }) {
+export function SectionTable({ section }: { section: Schemas['RuleSection'] }) {
   return (
     <table className="section">
       <caption>{section.title}</caption>
@@ -12,14 +12,9 @@ export function SectionTable({ section, open }: { section: Schemas['SheetSection
           <tr key={row.label}>
             <th scope="row">{row.label}</th>
             <td className="value-cell">
-              {open && row.figure ? (
-                <Figure figure={row.figure}>
-                  <span className="value">{row.value}</span>
-                </Figure>
-              ) : (
-                row.value
-              )}
-              {row.assumed && <em className="assumed-mark"> assumed</em>}
+              <Figure figure={row.figure}>
+                <span className="value">{row.value}</span>
+              </Figure>
             </td>
             <td>{row.remark}</td>
           </tr>

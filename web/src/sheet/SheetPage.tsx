@@ -14,7 +14,7 @@ import './sheet.css';
 /** The job sheet to take to the machine: one page on screen, printed well on A4 or Letter. */
 export function SheetPage() {
   const { motor = '' } = useParams();
-  const sheet = useSheet(motor);
+  const sheet = useSheet(motor, 0);
   const navigate = useNavigate();
   const shop = sheet.data?.shop_id;
   useEffect(() => {
@@ -48,13 +48,13 @@ export function SheetPage() {
             Job sheet: {s.route}. {s.shop}, {s.supply}
           </p>
         </header>
-        <Band rows={s.headline} open={false} />
+        <Band rows={s.headline} />
         <DrawingView drawing={s.drawing} />
         {s.box && <DrawingView drawing={s.box} />}
         <h2>Verdicts</h2>
         <Verdicts verdicts={s.verdicts} />
         {s.sections.map(section => (
-          <SectionTable key={section.title} section={section} open={false} />
+          <SectionTable key={section.title} section={section} />
         ))}
         {s.tables.map(table => (
           <ColumnTable key={table.title} table={table} />

@@ -1,0 +1,36 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { thisWindow } from './client';
+import { readAgain } from './hooks';
+
+/** How long a way that was closed for good, such as by a passphrase that was wanted, rests before it is tried again. */
+const restMs = 3000;
+
+/** What other windows change is read again as soon as the server tells of it. */
+export function useEvents() {
+  const queries = useQueryClient();
+  useEffect(() => {
+    let source: EventSource;
+    let timer: ReturnType<typeof setTimeout>;
+    const again = () => void readAgain(queries);
+    const listen = () => {
+      source = new EventSource('/api/events');
+      source.addEventListener('all', again);
+      source.addEventListener('change', e => {
+        if ((JSON.parse((e as MessageEvent<string>).data) as { actor: string }).actor !== thisWindow) again();
+      });
+      source.addEventListener('error', () => {
+        if (source.readyState !== EventSource.CLOSED) return;
+        timer = setTimeout(() => {
+          listen();
+          again();
+        }, restMs);
+      });
+    };
+    listen();
+    return () => {
+      clearTimeout(timer);
+      source.close();
+    };
+  }, [queries]);
+}

@@ -1,0 +1,21 @@
+/**
+ * The keys of every query, in one place. A stamp is the version of the motor that the server answers from, so that a
+ * figure is never that of what stood before.
+ */
+export const keys = {
+  choices: ['choices'] as const,
+  rulebook: ['rulebook'] as const,
+  shops: ['shops'] as const,
+  shop: (id: string) => ['shop', id] as const,
+  machine: (id: string) => ['machine', id] as const,
+  photos: (motor: string) => ['photos', motor] as const,
+  suit: (motor: string, stamp: number) => ['suit', motor, stamp] as const,
+  leads: (motor: string, stamp: number) => ['leads', motor, stamp] as const,
+  sheet: (motor: string, stamp: number) => ['sheet', motor, stamp] as const,
+  settings: (motor: string, stamp: number) => ['settings', motor, stamp] as const,
+  routes: (motor: string, stamp: number, matters: object) => ['routes', motor, stamp, matters] as const,
+  way: (motor: string, way: string, stamp: number) => ['way', motor, way, stamp] as const,
+  off: (motor: string, way: string, stamp: number) => ['off', motor, way, stamp] as const,
+  /** What no change of a shop touches. */
+  standing: ['choices', 'rulebook'],
+};

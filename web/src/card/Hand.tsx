@@ -1,0 +1,168 @@
+import { Button, Checkbox, Radio, Select } from 'antd';
+import { memo, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import type { Control, Page } from '../api/client';
+import { useChoices } from '../api/hooks';
+import { Cans } from '../parts/Cans';
+import type { Draft, Set } from './parts';
+import type { Attempt } from './page';
+import { SlideRow } from './SlideRow';
+
+/** The field of the draft that a control sets: of the motor itself, or of how it is fed. */
+function patch(draft: Draft, name: string, value: number | null): Partial<Draft> {
+  const fed = draft as unknown as Record<string, unknown>;
+  const way = draft.way as unknown as Record<string, unknown>;
+  const of = (old: unknown) => (typeof old === 'boolean' ? value === 1 : value);
+  return name in fed ? { [name]: of(fed[name]) } : { way: { ...draft.way, [name]: of(way[name]) } };
+}
+
+/** What can be turned by hand: what is let go of is kept. */
+export function Hand({
+  whole,
+  cans,
+  draft,
+  set,
+  attempt,
+  slim,
+}: {
+  whole: Page;
+  cans: Page['cans'];
+  draft: Draft;
+  set: Set;
+  attempt: Attempt;
+  slim: boolean;
+}) {
+  const { controls } = whole;
+  const keep = (c: Control, value: number | null) => set(c.name, patch(draft, c.name, value));
+  const chosen = controls.filter(c => c.chosen);
+  const slides = controls.filter(c => c.kind === 'slide');
+  const back = () =>
+    set(
+      'choice',
+      chosen.reduce((d, c) => ({ ...d, ...patch({ ...draft, ...d }, c.name, null) }), {} as Partial<Draft>),
+    );
+  return (
+    <section className={slim ? 'panel whatif slim' : 'panel whatif'}>
+      <header>
+        <h2>{slides.length > 0 ? 'What if' : 'What it drives'}</h2>
+        {chosen.length > 0 ? (
+          <Button size="small" onClick={back}>
+            Back to the model’s choice
+          </Button>
+        ) : (
+          slides.length > 0 && <span className="soft">drag, and the pictures follow</span>
+        )}
+      </header>
+      <div className="sliders">
+        {slides.map(c => (
+          <Slide key={c.name} control={c} attempt={attempt} keep={keep} />
+        ))}
+        {controls
+          .filter(c => c.kind === 'pick')
+          .map(c => (
+            <div key={c.name} className="slide-foot">
+              <Pick control={c} keep={value => keep(c, value)} />
+            </div>
+          ))}
+        <div className="slide-foot">
+          <Driven load={draft.load} set={set}>
+            {controls
+              .filter(c => c.kind === 'switch' && c.options.length === 0)
+              .map(c => (
+                <Checkbox key={c.name} checked={c.value === 1} onChange={e => keep(c, e.target.checked ? 1 : 0)}>
+                  {c.title}
+                </Checkbox>
+              ))}
+          </Driven>
+        </div>
+      </div>
+      {controls
+        .filter(c => c.kind === 'switch' && c.options.length > 0)
+        .map(c => (
+          <div key={c.name} className="several">
+            <p>{c.title}</p>
+            <Radio.Group
+              value={c.value}
+              onChange={e => keep(c, e.target.value as number)}
+              options={c.options.map(o => ({ value: o.value ?? 0, label: o.title }))}
+            />
+          </div>
+        ))}
+      {cans && <Cans {...cans} />}
+    </section>
+  );
+}
+
+/**
+ * One slider. What is being tried is its own until what is saved has been answered, so that nothing else is drawn
+ * before the answer to it is there.
+ */
+const Slide = memo(function Slide({
+  control,
+  attempt,
+  keep,
+}: {
+  control: Control;
+  attempt: Attempt;
+  keep: (control: Control, value: number) => void;
+}) {
+  const { name, title, unit, value, most, step, scale } = control;
+  const [tried, setTried] = useState<number | null>(null);
+  useEffect(() => setTried(null), [control]);
+  const slide = useCallback(
+    (v: number) => {
+      attempt({ [name]: v / scale });
+      setTried(v / scale);
+    },
+    [attempt, name, scale],
+  );
+  return (
+    <SlideRow
+      name={name}
+      label={title}
+      value={(tried ?? value) * scale}
+      most={most}
+      step={step}
+      unit={unit}
+      slide={slide}
+      keep={v => {
+        slide(v);
+        keep(control, v / scale);
+      }}
+    />
+  );
+});
+
+/** One of a row, or what the model takes. */
+function Pick({ control, keep }: { control: Control; keep: (value: number | null) => void }) {
+  const { title, value, chosen, options } = control;
+  const none = -1;
+  return (
+    <label className="idler">
+      {title}{' '}
+      <Select
+        aria-label={title}
+        value={chosen ? value : none}
+        onChange={v => keep(v === none ? null : v)}
+        popupMatchSelectWidth={false}
+        options={options.map(o => ({ value: o.value ?? none, label: o.title }))}
+      />
+    </label>
+  );
+}
+
+/** What the motor drives. */
+const Driven = memo(function Driven({ load, set, children }: { load: string; set: Set; children?: ReactNode }) {
+  const kinds = useChoices().data?.loads;
+  const options = useMemo(() => kinds?.map(k => ({ value: k.name, label: k.title })), [kinds]);
+  return (
+    <>
+      <Select
+        aria-label="What it drives"
+        value={load}
+        options={options}
+        onChange={name => set('load', { load: name, load_share: null })}
+      />
+      {children}
+    </>
+  );
+});
