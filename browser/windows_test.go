@@ -66,7 +66,7 @@ func TestPlateAndLeadsAreEditedApart(t *testing.T) {
 	q.allow("ERR_INTERNET_DISCONNECTED")
 	p.field("rpm", "1733")
 	p.saved()
-	q.until("document.querySelector('[aria-label=\"Temperature of the winding\"]')")
+	eval[bool](q, "document.querySelectorAll('details').forEach((d) => { d.open = true; }) ?? true")
 	q.labelled("Temperature of the winding", "21")
 	q.shows(".saved", "Kept here")
 	q.offline(false)

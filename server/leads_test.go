@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/shop"
 	"brackmoor/core/winding"
 	"brackmoor/server"
 	"brackmoor/store"
@@ -22,25 +23,24 @@ import (
 func TestLeadsAreKeptAndRead(t *testing.T) {
 	s := open(t, nil)
 	const motor = "tarn-hobber-m1"
-	c := change(s.motor(motor))
-	c.Leads.Leads, c.Leads.Marks = []string{"A", "B", "C"}, []string{"", "", ""}
-	c.Leads.Readings = []winding.Entry{
+	m := s.motor(motor)
+	m.Leads.Leads, m.Leads.Marks = []string{"A", "B", "C"}, []string{"", "", ""}
+	m.Leads.Readings = []winding.Entry{
 		{A: "A", B: "B", Text: "2.1"},
 		{A: "A", B: "C", Text: "2,1"},
 		{A: "B", B: "C", Text: "loose"},
 	}
 	var saved server.MotorView
-	s.ask("PUT", "/api/motors/"+motor, text(t, c)).json(&saved)
-	assert.Equal(t, c.Leads, saved.Leads)
+	s.part(m, shop.LeadsPart, m.Leads).json(&saved)
+	assert.Equal(t, m.Leads, saved.Leads)
 	var page server.LeadsPage
 	s.ask("GET", "/api/motors/"+motor+"/leads", "").json(&page)
 	require.Len(t, page.Problems, 1)
 	assert.Equal(t, "reading.B.C", page.Problems[0].Field)
 	assert.Equal(t, []string{"B", "C"}, page.Next)
 	assert.Len(t, page.Headline, 5)
-	c = change(saved)
-	c.Leads.Readings[2].Text = "2.1"
-	s.ask("PUT", "/api/motors/"+motor, text(t, c)).json(&saved)
+	saved.Leads.Readings[2].Text = "2.1"
+	s.part(saved, shop.LeadsPart, saved.Leads).json(&saved)
 	s.ask("GET", "/api/motors/"+motor+"/leads", "").json(&page)
 	assert.True(t, page.Connectable)
 	assert.Equal(t, winding.ThreeLead, page.Winding)
@@ -58,7 +58,7 @@ func TestLeadsAreKeptAndRead(t *testing.T) {
 
 func TestLeadsOfNoMotorAreRefused(t *testing.T) {
 	s := open(t, nil)
-	good := change(s.motor("tarn-shaper-m1"))
+	good := s.motor("tarn-shaper-m1")
 	for name, edit := range map[string]func(*winding.Typed){
 		"five leads":          func(l *winding.Typed) { l.Leads = []string{"A", "B", "C", "D", "E"} },
 		"two of a name":       func(l *winding.Typed) { l.Leads[1] = "A" },
@@ -69,11 +69,10 @@ func TestLeadsOfNoMotorAreRefused(t *testing.T) {
 		"an unknown item":     func(l *winding.Typed) { l.Condition = map[string]string{"paint": "good"} },
 		"too many readings":   func(l *winding.Typed) { l.Readings = make([]winding.Entry, 121) },
 	} {
-		c := change(s.motor("tarn-shaper-m1"))
-		c.Leads.Leads = append([]string{}, good.Leads.Leads...)
-		edit(&c.Leads)
-		p := s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).problem(http.StatusUnprocessableEntity)
-		assert.Contains(t, fmt.Sprint(p["errors"]), "body.leads", name)
+		m := s.motor("tarn-shaper-m1")
+		edit(&m.Leads)
+		p := s.part(m, shop.LeadsPart, m.Leads).problem(http.StatusUnprocessableEntity)
+		assert.Contains(t, fmt.Sprint(p["errors"]), "body.value", name)
 	}
 	assert.Equal(t, good.Leads, s.motor("tarn-shaper-m1").Leads, "nothing was kept")
 }

@@ -6,7 +6,6 @@ import (
 	"context"
 	"encoding/csv"
 	"encoding/json"
-	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -22,11 +21,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
+	"brackmoor/core/feed"
 	"brackmoor/core/load"
-	"brackmoor/core/rotary"
-	"brackmoor/core/route"
+	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/demo"
 	"brackmoor/server"
@@ -123,23 +121,50 @@ func (s *site) motor(id string) server.MotorView {
 	return page.Motors[0]
 }
 
-// change is a motor as the interface would send it back.
-func change(m server.MotorView) server.MotorChange {
-	return server.MotorChange{
-		Name:            m.Name,
-		Version:         m.Version,
-		Plate:           m.Plate,
-		Load:            m.Load,
-		LoadShare:       m.LoadShare,
-		RunMicrofarad:   m.RunMicrofarad,
-		StartMicrofarad: m.StartMicrofarad,
-		Reversed:        m.Reversed,
-		Mine:            m.Mine,
-		Leads:           m.Leads,
-		Shaft:           m.Shaft,
-		Matters:         m.Matters,
-		Way:             m.Way,
+// part sends a part of a motor, at the version at which the motor was read.
+func (s *site) part(m server.MotorView, part shop.Part, value any) answer {
+	s.Helper()
+	body := map[string]any{"version": *m.Versions.Of(part), "value": value}
+	return s.ask("PUT", "/api/motors/"+m.ID+"/"+string(part), text(s.T, body))
+}
+
+// sized asks for a way as it is sized, and tried for what follows the hand on it.
+func (s *site) sized(motor, way string) (page feed.Page) {
+	s.Helper()
+	s.ask("GET", "/api/motors/"+motor+"/ways/"+way, "").json(&page)
+	return page
+}
+
+func (s *site) tried(motor, way, trial string) (page feed.Page) {
+	s.Helper()
+	s.ask("POST", "/api/motors/"+motor+"/ways/"+way+"/trial", trial).json(&page)
+	return page
+}
+
+// panel finds a panel of a page.
+func panel(t *testing.T, page feed.Page, name string) feed.Panel {
+	t.Helper()
+	for _, v := range page.Views {
+		for _, p := range v.Panels {
+			if p.Name == name {
+				return p
+			}
+		}
 	}
+	t.Fatal("no panel " + name)
+	return feed.Panel{}
+}
+
+// control is what a control of a page stands at.
+func control(t *testing.T, page feed.Page, name string) float64 {
+	t.Helper()
+	for _, c := range page.Controls {
+		if c.Name == name {
+			return c.Value
+		}
+	}
+	t.Fatal("no control " + name)
+	return 0
 }
 
 func text(t *testing.T, value any) string {
@@ -189,9 +214,9 @@ func TestCardsFollowTheirMotor(t *testing.T) {
 	}
 	before := card()
 	assert.Equal(t, before, card())
-	c := change(s.motor("tarn-shaper-m1"))
-	c.RunMicrofarad = new(70.0)
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&server.MotorView{})
+	m := s.motor("tarn-shaper-m1")
+	m.RunMicrofarad = new(70.0)
+	s.part(m, shop.WayPart, m.Fed).json(&server.MotorView{})
 	after := card()
 	assert.Contains(t, after.Answer, "run 70 µF")
 	var page server.ShopPage
@@ -205,56 +230,61 @@ func TestCardsFollowTheirMotor(t *testing.T) {
 
 func TestAPlateIsChangedAndUnderstood(t *testing.T) {
 	s := open(t, nil)
-	c := change(s.motor("tarn-shaper-m1"))
-	c.Plate.RPM, c.Plate.Output = "1730", "3 horses"
+	m := s.motor("tarn-shaper-m1")
+	m.Plate.RPM, m.Plate.Output = "1730", "3 horses"
 	var view server.MotorView
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&view)
-	assert.Equal(t, c.Version+1, view.Version)
+	s.part(m, shop.PlatePart, server.Plated{Name: m.Name, Plate: m.Plate}).json(&view)
+	assert.Equal(t, m.Versions.Plate+1, view.Versions.Plate)
 	require.Len(t, view.Reading.Problems, 1)
 	assert.Equal(t, "output", view.Reading.Problems[0].Field)
 	assert.Equal(t, "3 horses", view.Plate.Output, "what was typed is kept as typed")
-	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").problem(http.StatusConflict)
+	s.ask("GET", "/api/motors/tarn-shaper-m1/ways/rotary", "").problem(http.StatusConflict)
 }
 
 func TestAStaleChangeIsAConflict(t *testing.T) {
 	s := open(t, nil)
-	c := change(s.motor("tarn-shaper-m1"))
-	c.Plate.RPM = "1731"
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&server.MotorView{})
-	c.Plate.RPM = "1732"
-	p := s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).problem(http.StatusConflict)
+	m := s.motor("tarn-shaper-m1")
+	m.Plate.RPM = "1731"
+	s.part(m, shop.PlatePart, server.Plated{Plate: m.Plate}).json(&server.MotorView{})
+	m.Plate.RPM = "1732"
+	p := s.part(m, shop.PlatePart, server.Plated{Plate: m.Plate}).problem(http.StatusConflict)
 	assert.Contains(t, p["detail"], "changed in another window")
+	// What is another part has nothing to do with it.
+	s.part(m, shop.MinePart, []string{}).json(&server.MotorView{})
 	assert.Equal(t, "1731", s.motor("tarn-shaper-m1").Plate.RPM)
 }
 
 func TestBadInputIsNamedByPlace(t *testing.T) {
 	s := open(t, nil)
-	good := change(s.motor("tarn-shaper-m1"))
-	for _, c := range []struct {
-		name     string
-		edit     func(*server.MotorChange)
+	m := s.motor("tarn-shaper-m1")
+	long, share, negative, route := m.Plate, m.Driven, m.Fed, m.Fed
+	long.Volts = strings.Repeat("9", 500)
+	share.LoadShare = new(1.5)
+	negative.RunMicrofarad = new(-4.0)
+	route.Way.Route = "tea"
+	for name, c := range map[string]struct {
+		part     shop.Part
+		value    any
 		location string
 	}{
-		{"a plate field of a novel", func(c *server.MotorChange) { c.Plate.Volts = strings.Repeat("9", 500) },
-			"body.plate.volts"},
-		{"an unknown load", func(c *server.MotorChange) { c.Load = "unicorn" }, "body.load"},
-		{"a share over one", func(c *server.MotorChange) { c.LoadShare = new(1.5) }, "body.load_share"},
-		{"a negative capacitor", func(c *server.MotorChange) { c.RunMicrofarad = new(-4.0) }, "body.run_microfarad"},
-		{"an unknown tick", func(c *server.MotorChange) { c.Mine = []string{"all"} }, "body.mine"},
+		"a plate field of a novel": {shop.PlatePart, server.Plated{Plate: long}, "body.value.plate.volts"},
+		"an unknown load":          {shop.ShaftPart, shop.Driven{Load: "unicorn"}, "body.value.load"},
+		"a share over one":         {shop.ShaftPart, share, "body.value.load_share"},
+		"a negative capacitor":     {shop.WayPart, negative, "body.value.run_microfarad"},
+		"an unknown way":           {shop.WayPart, route, "body.value.way"},
+		"an unknown tick":          {shop.MinePart, []string{"all"}, "body.value"},
 	} {
-		t.Run(c.name, func(t *testing.T) {
-			bad := good
-			c.edit(&bad)
-			a := s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, bad))
+		t.Run(name, func(t *testing.T) {
+			a := s.part(m, c.part, c.value)
 			a.problem(http.StatusUnprocessableEntity)
 			assert.Contains(t, a.Body.String(), `"location":"`+c.location+`"`)
 			assert.NotContains(t, a.Body.String(), "expected", "a sentence for a person")
 		})
 	}
-	a := s.ask("PUT", "/api/motors/tarn-shaper-m1", `{"secret": "tell nobody"}`)
+	a := s.ask("PUT", "/api/motors/tarn-shaper-m1/plate", `{"secret": "tell nobody"}`)
 	a.problem(http.StatusUnprocessableEntity)
 	assert.NotContains(t, a.Body.String(), "tell nobody", "a body is never echoed")
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", `{"a"`).problem(http.StatusBadRequest)
+	s.ask("PUT", "/api/motors/tarn-shaper-m1/plate", `{"a"`).problem(http.StatusBadRequest)
 	for _, empty := range []string{"", "   "} {
 		p := s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+empty+`"}`).
 			problem(http.StatusUnprocessableEntity)
@@ -271,25 +301,28 @@ func TestBadInputIsNamedByPlace(t *testing.T) {
 
 func TestWhatIf(t *testing.T) {
 	s := open(t, nil)
-	var chosen, tried server.SizeView
-	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").json(&chosen)
-	s.ask("GET", "/api/motors/tarn-shaper-m1/size?run=90&start=0&share=0.25", "").json(&tried)
-	assert.Equal(t, 55.0, chosen.Answer.Live.RunMicrofarad)
-	assert.Equal(t, 90.0, tried.Answer.Live.RunMicrofarad)
-	assert.Zero(t, tried.Answer.Live.StartMicrofarad)
-	assert.Equal(t, 0.25, tried.Answer.Live.LoadShare)
-	assert.NotEqual(t, chosen.Answer.Live.Load.Volts, tried.Answer.Live.Load.Volts)
-	assert.Equal(t, 55.0, *s.motor("tarn-shaper-m1").RunMicrofarad, "trying keeps nothing")
-	s.ask("GET", "/api/motors/tarn-shaper-m1/size?run=1e9", "").problem(http.StatusUnprocessableEntity)
-	s.ask("GET", "/api/motors/none/size", "").problem(http.StatusNotFound)
+	const motor, way = "tarn-shaper-m1", "start-run-capacitor"
+	chosen := s.sized(motor, way)
+	tried := s.tried(motor, way, `{"run_microfarad": 90, "start_microfarad": 0, "load_share": 0.25}`)
+	assert.Equal(t, 55.0, control(t, chosen, "run_microfarad"))
+	assert.Equal(t, 90.0, control(t, tried, "run_microfarad"))
+	assert.Zero(t, control(t, tried, "start_microfarad"))
+	assert.Equal(t, 0.25, control(t, tried, "load_share"))
+	assert.NotEqual(t, panel(t, chosen, "legs").Legs.Volts, panel(t, tried, "legs").Legs.Volts)
+	assert.NotEmpty(t, chosen.Workings)
+	assert.Equal(t, 55.0, *s.motor(motor).RunMicrofarad, "trying keeps nothing")
+	s.ask("POST", "/api/motors/"+motor+"/ways/"+way+"/trial", `{"run_microfarad": 1e9}`).problem(422)
+	s.ask("POST", "/api/motors/"+motor+"/ways/"+way+"/trial", `{"tea": 1}`).problem(422)
+	s.ask("GET", "/api/motors/none/ways/"+way, "").problem(http.StatusNotFound)
 }
 
 // A scope's window is thinned on the server, its peaks kept; the terminals after
 // switch-off are told.
 func TestScopeAndSwitchOff(t *testing.T) {
 	s := open(t, nil)
+	const at = "/api/motors/tarn-shaper-m1/ways/start-run-capacitor"
 	var whole, part server.ScopeView
-	s.ask("GET", "/api/motors/tarn-shaper-m1/scope?buckets=300", "").json(&whole)
+	s.ask("GET", at+"/scope?buckets=300", "").json(&whole)
 	require.Len(t, whole.Seconds, 600)
 	for _, name := range []string{"ab", "bc", "ca", "a", "b", "c", "rpm", "torque"} {
 		require.Len(t, whole.Channels[name], 600, name)
@@ -297,65 +330,56 @@ func TestScopeAndSwitchOff(t *testing.T) {
 	assert.InDelta(t, 100_000, whole.Samples, 5)
 	assert.InDelta(t, 340, slices.Max(whole.Channels["ab"]), 8)
 	require.Len(t, whole.Marks, 2)
-	s.ask("GET", "/api/motors/tarn-shaper-m1/scope?from=0.1&to=0.11&buckets=300", "").json(&part)
+	s.ask("GET", at+"/scope?from=0.1&to=0.11&buckets=300", "").json(&part)
 	assert.Less(t, part.Seconds[0], 0.1001)
 	assert.Greater(t, part.Seconds[len(part.Seconds)-1], 0.1099)
 	assert.LessOrEqual(t, len(part.Seconds), 1000)
-	s.ask("GET", "/api/motors/tarn-shaper-m1/scope?buckets=1000000", "").problem(422)
-	s.ask("GET", "/api/motors/ferry-mortiser-m1/scope", "").problem(409) // no circuit, no scope
-	var after capacitor.After
-	s.ask("GET", "/api/motors/tarn-shaper-m1/off", "").json(&after)
-	require.NotNil(t, after.Off.LiveSeconds)
-	assert.Positive(t, *after.Off.LiveSeconds)
+	s.ask("GET", at+"/scope?run_microfarad=20&start_microfarad=0&load_share=0.1&buckets=300", "").json(&part)
+	assert.Less(t, part.InrushAmps, whole.InrushAmps)
+	s.ask("GET", at+"/scope?buckets=1000000", "").problem(422)
+	s.ask("GET", "/api/motors/ferry-mortiser-m1/ways/static/scope", "").problem(409) // no circuit, no scope
+	s.ask("GET", "/api/motors/tarn-shaper-m1/ways/rotary/scope", "").problem(404)
+	var after feed.After
+	s.ask("GET", at+"/off", "").json(&after)
+	assert.Contains(t, after.Says, "its terminals are live for")
+	s.ask("GET", "/api/motors/tarn-shaper-m1/ways/rotary/off", "").json(&after)
+	assert.Equal(t, feed.After{Verdicts: []rule.Verdict{}}, after)
 }
 
-// Every route is looked at without being taken, by what it is: capacitors with their box,
-// an idler that is tried, a drive at another load, a single-phase motor.
-func TestARouteIsLookedAt(t *testing.T) {
+// Every way is looked at and tried without being taken.
+func TestEveryWayIsLookedAt(t *testing.T) {
 	s := open(t, nil)
-	const at = "/api/motors/tarn-shaper-m1"
-	var whole, box server.SizeView
-	s.ask("GET", at+"/size?route=start-run-capacitor", "").json(&whole)
-	assert.InDelta(t, 55, whole.Answer.Live.RunMicrofarad, 1e-9, "what was typed is the capacitors'")
-	assert.Empty(t, whole.Accept)
-	s.ask("GET", at+"/size?route=static", "").json(&box)
-	assert.Zero(t, box.Answer.Live.RunMicrofarad)
-	assert.NotEmpty(t, box.Accept)
-	assert.NotEmpty(t, box.Box)
-	var winch server.SizeView
-	s.ask("GET", "/api/motors/ferry-winch-m1/size?route=static", "").json(&winch)
-	assert.Equal(t, "route.static-hard-start", winch.Answer.Live.Verdicts[0].Rule, "never on a static converter")
-	s.ask("GET", at+"/size?route=tea", "").problem(422)
-
-	var idler server.RotaryView
-	s.ask("GET", at+"/rotary", "").json(&idler)
-	a := idler.Answer
-	var tried rotary.Answer
-	s.ask("GET", fmt.Sprintf("%s/rotary/try?idler=%g&ac=%g&bc=%g&share=%g", at, a.IdlerWatts, a.BalanceAC, a.BalanceBC,
-		a.LoadShare), "").
-		json(&tried)
-	assert.Equal(t, a.States, tried.States)
-	s.ask("GET", at+"/rotary/try?idler=5&ac=1&bc=1&share=0.5", "").problem(422)
-	s.ask("GET", at+"/rotary/try?ac=1", "").problem(422)
-
-	var drives [3]server.DriveView
-	for i, query := range []string{"?route=drive-single-phase", "?route=drive-single-phase&share=0.9&quick=true",
-		"?route=drive-derated"} {
-		s.ask("GET", at+"/drive"+query, "").json(&drives[i])
+	const motor = "tarn-shaper-m1"
+	before := s.motor(motor)
+	var choices server.Choices
+	s.ask("GET", "/api/choices", "").json(&choices)
+	require.Len(t, choices.Routes, len(feed.All()))
+	for _, way := range choices.Routes {
+		page := s.sized(motor, way.Name)
+		assert.Equal(t, way.Title, page.Title)
+		assert.Len(t, page.Headline, 5, way.Name)
+		trial := map[string]float64{}
+		for _, c := range page.Controls {
+			if c.Kind != feed.Switch {
+				trial[c.Name] = c.Value
+			}
+		}
+		// A trial of what stands is what stands.
+		for _, v := range s.tried(motor, way.Name, text(t, trial)).Views {
+			for _, p := range v.Panels {
+				assert.Equal(t, panel(t, page, p.Name), p, way.Name)
+			}
+		}
+		trial["load_share"] = 0.9
+		s.tried(motor, way.Name, text(t, trial))
 	}
-	assert.InDelta(t, 2200, drives[0].Answer.RatingWatts, 1)
-	assert.Greater(t, drives[1].Answer.Load.InputRMSAmps, drives[0].Answer.Load.InputRMSAmps)
-	assert.InDelta(t, 0.9, drives[1].Answer.LoadShare, 1e-9)
-	assert.Greater(t, drives[2].Answer.RatingWatts, 3000.0)
-	assert.NotEmpty(t, drives[0].Controls)
-	assert.NotEmpty(t, drives[0].ChangeOver)
-	assert.Empty(t, drives[2].ChangeOver)
-	var single server.SinglePhaseView
-	s.ask("GET", at+"/single-phase", "").json(&single)
-	assert.Len(t, single.Headline, 5)
-
-	// Nothing of that was taken or kept.
-	assert.Equal(t, route.StartRunCapacitor, s.motor("tarn-shaper-m1").Way.Route)
+	winch := s.sized("ferry-winch-m1", "static")
+	assert.Equal(t, "route.static-hard-start", winch.Verdicts[0].Rule, "never on a static converter")
+	s.ask("GET", "/api/motors/"+motor+"/ways/tea", "").problem(404)
+	for _, trial := range []string{`{"idler_watts": 5}`, `{"load_share": 2}`, `{"balance_ac_microfarad": -1}`} {
+		s.ask("POST", "/api/motors/"+motor+"/ways/rotary/trial", trial).problem(422)
+	}
+	assert.Equal(t, before, s.motor(motor), "nothing of that was taken or kept")
 }
 
 // The drive's settings are had as a list and as CSV, by the numbers of a profile.
@@ -367,11 +391,10 @@ func TestDriveSettings(t *testing.T) {
 	require.Len(t, v.Entries, 22)
 	assert.Empty(t, v.Entries[0].Parameter)
 	m := s.motor("tarn-shaper-m1")
-	c := change(m)
-	c.Way.Profile = v.Profiles[0]
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	m.Way.Profile = v.Profiles[0]
+	s.part(m, shop.WayPart, m.Fed).json(&m)
 	s.ask("GET", "/api/motors/tarn-shaper-m1/settings", "").json(&v)
-	assert.Equal(t, c.Way.Profile, v.Profile)
+	assert.Equal(t, m.Way.Profile, v.Profile)
 	assert.NotEmpty(t, v.Entries[0].Parameter)
 	a := s.ask("GET", "/api/motors/tarn-shaper-m1/settings.csv", "")
 	rows, err := csv.NewReader(a.Body).ReadAll()
@@ -379,8 +402,8 @@ func TestDriveSettings(t *testing.T) {
 	require.Len(t, rows, 23)
 	assert.Equal(t, []string{"was", "is now", "date", "hand"}, rows[0][6:])
 	// A profile that is gone leaves our own names.
-	c.Version, c.Way.Profile = m.Version, "gone"
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	m.Way.Profile = "gone"
+	s.part(m, shop.WayPart, m.Fed).json(&m)
 	s.ask("GET", "/api/motors/tarn-shaper-m1/settings", "").json(&v)
 	assert.Empty(t, v.Profile)
 	assert.Empty(t, v.Entries[0].Parameter)
@@ -423,10 +446,9 @@ func TestOwnDriveProfiles(t *testing.T) {
 	require.Len(t, head.Profiles, 1)
 	assert.Equal(t, good, head.Profiles[0].Parameters)
 	s.ask("PUT", at, own(page.Shop.Version, "Late", good)).problem(409)
-	c := change(s.motor("tarn-shaper-m1"))
-	c.Way.Profile = "Ours"
-	var m server.MotorView
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	m := s.motor("tarn-shaper-m1")
+	m.Way.Profile = "Ours"
+	s.part(m, shop.WayPart, m.Fed).json(&m)
 	var v server.SettingsView
 	s.ask("GET", "/api/motors/tarn-shaper-m1/settings", "").json(&v)
 	for _, e := range v.Entries {
@@ -440,8 +462,8 @@ func TestOwnDriveProfiles(t *testing.T) {
 	_, problems := shop.ReadFile([]byte(exported))
 	assert.Empty(t, problems)
 	var made sheet.Sheet
-	c.Version, c.Way.Route = m.Version, route.DriveDerated
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&m)
+	m.Way.Route = "drive-derated"
+	s.part(m, shop.WayPart, m.Fed).json(&m)
 	s.ask("GET", "/api/motors/tarn-shaper-m1/sheet", "").json(&made)
 	for _, table := range made.Tables {
 		if table.Title == "Drive settings" {
@@ -469,27 +491,23 @@ func TestOwnDriveProfiles(t *testing.T) {
 func TestAShaftIsNoted(t *testing.T) {
 	s := open(t, nil)
 	m := s.motor("tarn-shaper-m1")
-	c := change(m)
-	c.Shaft = load.Typed{CoastSeconds: "0", OnMinutes: "10", OffMinutes: "soon"}
+	m.Shaft = load.Typed{CoastSeconds: "0", OnMinutes: "10", OffMinutes: "soon"}
 	var v server.MotorView
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&v)
-	assert.Equal(t, c.Shaft, v.Shaft)
+	s.part(m, shop.ShaftPart, m.Driven).json(&v)
+	assert.Equal(t, m.Shaft, v.Shaft)
 	says := map[string]string{}
 	for _, p := range v.Reading.Problems {
 		says[p.Field] = p.Says
 	}
 	assert.Contains(t, says["shaft.coast_seconds"], "above zero")
 	assert.NotEmpty(t, says["shaft.off_minutes"])
-	var before, now server.SizeView
-	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").json(&before)
-	c = change(v)
-	c.Shaft.CoastSeconds = "90"
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).json(&v)
-	s.ask("GET", "/api/motors/tarn-shaper-m1/size", "").json(&now)
-	assert.Greater(t, *now.Answer.Live.RunUp.Seconds, 2**before.Answer.Live.RunUp.Seconds)
-	c = change(v)
-	c.Shaft.Air = strings.Repeat("9", 100)
-	s.ask("PUT", "/api/motors/tarn-shaper-m1", text(t, c)).problem(422)
+	seconds := func() float64 { return panel(t, s.sized(m.ID, m.Way.Route), "run-up").Chart.X.Most }
+	before := seconds()
+	v.Shaft.CoastSeconds = "90"
+	s.part(v, shop.ShaftPart, v.Driven).json(&v)
+	assert.Greater(t, seconds(), 2*before)
+	v.Shaft.Air = strings.Repeat("9", 100)
+	s.part(v, shop.ShaftPart, v.Driven).problem(422)
 }
 
 func TestShopsMachinesAndMotorsThroughTheirLives(t *testing.T) {

@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/plate"
-	"brackmoor/core/route"
+	"brackmoor/core/feed"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
 	"brackmoor/demo"
@@ -149,7 +149,7 @@ func TestNothingIsFoundThatIsNotThere(t *testing.T) {
 	require.ErrorIs(t, err, store.ErrNotFound)
 	_, err = s.ChangeMachine(ctx, "none", 1, "x", "")
 	require.ErrorIs(t, err, store.ErrNotFound)
-	_, err = s.ChangeMotor(ctx, shop.Motor{ID: "none"})
+	_, err = s.ChangePart(ctx, "none", shop.PlatePart, 1, func(*shop.Motor) {})
 	require.ErrorIs(t, err, store.ErrNotFound)
 	for _, gone := range []func(context.Context, string) error{s.DeleteMachine, s.RestoreMachine, s.DeleteMotor,
 		s.RestoreMotor, s.RestoreShop} {
@@ -170,9 +170,9 @@ func TestAStaleWriteIsRefused(t *testing.T) {
 	errs := make([]error, 8)
 	for i := range errs {
 		wait.Go(func() {
-			mine := mo
-			mine.Plate = plate.Typed{RPM: string(rune('1' + i))}
-			_, errs[i] = s.ChangeMotor(ctx, mine)
+			_, errs[i] = s.ChangePart(ctx, mo.ID, shop.PlatePart, mo.Versions.Plate, func(m *shop.Motor) {
+				m.Plate = plate.Typed{RPM: string(rune('1' + i))}
+			})
 		})
 	}
 	wait.Wait()
@@ -231,7 +231,7 @@ func TestImportMergesAndSaysWhatItDid(t *testing.T) {
 	changed.Shops[0].Machines[1].Motors[0].Plate.RPM = "1750"
 	changed.Shops[0].Machines = append(
 		changed.Shops[0].Machines,
-		shop.Machine{ID: "new", Name: "Lathe", Motors: []shop.Motor{{ID: "new-m1", Load: "spindle", Mine: []string{}}}},
+		shop.Machine{ID: "new", Name: "Lathe", Motors: []shop.Motor{{ID: "new-m1", Driven: shop.Driven{Load: "spindle"}, Mine: []string{}}}},
 	)
 	report, err := s.Import(ctx, changed)
 	require.NoError(t, err)
@@ -297,19 +297,18 @@ func TestAWayIsKept(t *testing.T) {
 	require.NoError(t, err)
 	p, err := s.Motor(ctx, "tarn-shaper-m1")
 	require.NoError(t, err)
-	m := p.Motor
-	m.Way = route.Way{
-		Route:      route.PhaseBox,
-		Kept:       []string{route.Rotary, route.PhaseBox},
+	way := feed.Choice{
+		Route:      "phase-box",
+		Kept:       []string{"rotary", "phase-box"},
 		IdlerWatts: new(3700.0),
 		BalanceAC:  new(80.0),
 		OneEach:    true,
 		Profile:    "Ours",
 	}
-	after, err := s.ChangeMotor(ctx, m)
+	after, err := s.ChangePart(ctx, p.Motor.ID, shop.WayPart, p.Motor.Versions.Way, func(m *shop.Motor) { m.Way = way })
 	require.NoError(t, err)
-	want := m.Way
-	want.Kept = []string{route.Rotary}
+	want := way
+	want.Kept = []string{"rotary"}
 	assert.Equal(t, want, after.Motor.Way)
 	history, err := s.History(ctx, "tarn-shaper", 3)
 	require.NoError(t, err)

@@ -3,7 +3,6 @@ package machine
 import (
 	"fmt"
 	"math"
-	"strings"
 
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
@@ -34,7 +33,7 @@ func (m *Machine) Shaft() Shaft {
 	s := Shaft{
 		RotorKgm2: motor.RotorInertia(m.Watts(), m.Poles()),
 		Origin:    rule.Assumed,
-		Source:    "usual rotor, and load for " + strings.ToLower(m.Load.Title[:1]) + m.Load.Title[1:],
+		Source:    "usual rotor, and load for " + rule.InSentence(m.Load.Title),
 	}
 	s.LoadKgm2 = m.Load.InertiaTimes * s.RotorKgm2
 	switch {

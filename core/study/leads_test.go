@@ -75,8 +75,8 @@ func TestTheCircuitFollowsTheConnection(t *testing.T) {
 	assert.Equal(t, winding.NineWye, v.Winding)
 	assert.InDelta(t, 230, low.Plate.Volts.Value, 1e-9)
 	high, w := leads(t, "tarn-shaper-m1", func(m *shop.Motor) { m.Plate.Joined = "460" })
-	assert.InDelta(t, 4, high.Input.Fit.Circuit.R1Ohm/low.Input.Fit.Circuit.R1Ohm, 0.05)
-	assert.InDelta(t, 4, high.Input.Fit.Circuit.XmOhm/low.Input.Fit.Circuit.XmOhm, 0.05)
+	assert.InDelta(t, 4, high.Machine.Fit.Circuit.R1Ohm/low.Machine.Fit.Circuit.R1Ohm, 0.05)
+	assert.InDelta(t, 4, high.Machine.Fit.Circuit.XmOhm/low.Machine.Fit.Circuit.XmOhm, 0.05)
 	assert.InDelta(t, 4.5, high.Plate.Amps.Value, 1e-9)
 	assert.InDelta(t, 0.25, v.Times, 1e-9)
 	require.NotEmpty(t, v.Changes)
@@ -100,7 +100,7 @@ func TestMeasuredResistanceFeedsTheModel(t *testing.T) {
 	st, v := leads(t, "tarn-shaper-m1", nil)
 	// Half of a coil in parallel wye, at 115 °C for class F.
 	assert.InDelta(t, v.CoilOhm/2*(235+115)/(235+20), v.StatorOhm, 1e-6)
-	assert.InEpsilon(t, v.StatorOhm, st.Input.Fit.Circuit.R1Ohm, 0.005)
+	assert.InEpsilon(t, v.StatorOhm, st.Machine.Fit.Circuit.R1Ohm, 0.005)
 	_, silly := leads(t, "tarn-shaper-m1", func(m *shop.Motor) {
 		for i, e := range m.Leads.Readings {
 			if e.Text != "open" && e.B != winding.Frame {
@@ -113,7 +113,7 @@ func TestMeasuredResistanceFeedsTheModel(t *testing.T) {
 	// Of three leads half of what is read between them, whatever is inside.
 	three, w := leads(t, "ferry-planer-m1", nil)
 	require.Equal(t, winding.ThreeLead, w.Winding)
-	assert.InDelta(t, w.CoilOhm*(235+95)/(235+20), three.Input.Fit.Circuit.R1Ohm, 0.01)
+	assert.InDelta(t, w.CoilOhm*(235+95)/(235+20), three.Machine.Fit.Circuit.R1Ohm, 0.01)
 }
 
 // A star point buried in a 400 V motor can be broken out for 230 V, but only when
@@ -128,7 +128,7 @@ func TestABuriedStarPoint(t *testing.T) {
 	broken, w := leads(t, "ferry-planer-m1", func(m *shop.Motor) { m.Plate.Joined = "231" })
 	assert.True(t, broken.Plate.Delta)
 	assert.InDelta(t, 8.4*400/231, broken.Plate.Amps.Value, 1e-6)
-	assert.InEpsilon(t, st.Input.Fit.Circuit.R1Ohm/3, broken.Input.Fit.Circuit.R1Ohm, 0.02)
+	assert.InEpsilon(t, st.Machine.Fit.Circuit.R1Ohm/3, broken.Machine.Fit.Circuit.R1Ohm, 0.02)
 	assert.Contains(t, words(w.Drawing), "its three ends out as T4, T5 and T6")
 }
 
@@ -231,7 +231,7 @@ func TestPlateAgainstSupply(t *testing.T) {
 	} {
 		st := study.Of(
 			c.supply,
-			shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: c.volts, Hertz: c.hertz, RPM: c.rpm}, Load: "spindle"},
+			shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: c.volts, Hertz: c.hertz, RPM: c.rpm}, Driven: shop.Driven{Load: "spindle"}},
 			motor.FitCircuit,
 		)
 		var got []string

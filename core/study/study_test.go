@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/feed"
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
@@ -19,7 +20,7 @@ import (
 var us = supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "usual"}
 
 func of(p plate.Typed) study.Study {
-	return study.Of(us, shop.Motor{Plate: p, Load: "spindle"}, motor.FitCircuit)
+	return study.Of(us, shop.Motor{Plate: p, Driven: shop.Driven{Load: "spindle"}}, motor.FitCircuit)
 }
 
 func TestAPlateOfThreeFieldsIsSound(t *testing.T) {
@@ -29,7 +30,7 @@ func TestAPlateOfThreeFieldsIsSound(t *testing.T) {
 	assert.Subset(t, st.Reading.Assumed, []string{"amps", "power_factor", "efficiency", "service_factor", "hertz"})
 	assert.Equal(t, rule.Assumed, st.Reading.Hints["amps"].Origin)
 	assert.NotEmpty(t, st.Reading.Hints["amps"].Source)
-	assert.Positive(t, st.Size().Live.RunMicrofarad)
+	assert.Positive(t, sized(st).Live.RunMicrofarad)
 }
 
 func TestBlankAndHalfPlates(t *testing.T) {
@@ -90,8 +91,8 @@ func TestStages(t *testing.T) {
 		"blank plate":            {},
 		"plate to be cleared up": {Plate: plate.Typed{Output: "3"}},
 		"plate read":             {Plate: full},
-		"route taken":            {Plate: full, RunMicrofarad: &run},
-		"ready to wire":          {Plate: full, RunMicrofarad: &run, Mine: all},
+		"route taken":            {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}}},
+		"ready to wire":          {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}}, Mine: all},
 	} {
 		assert.Equal(t, want, study.Of(us, m, motor.FitCircuit).Stage(m))
 	}
@@ -119,7 +120,7 @@ func TestTheDemo(t *testing.T) {
 					}
 				}
 				assumed += len(st.Reading.Assumed)
-				if rule.Worst(st.Size().Live.Verdicts) == rule.Stop {
+				if rule.Worst(sized(st).Live.Verdicts) == rule.Stop {
 					stops++
 				}
 			}

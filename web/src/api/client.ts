@@ -19,7 +19,7 @@ export type Supply = Schemas['Supply'];
 export type Choices = Schemas['Choices'];
 
 /** This window's own name, by which it tells its own changes from those of others. */
-export const thisWindow = crypto.getRandomValues(new Uint32Array(4)).join('-');
+export const thisWindow = crypto.getRandomValues(new Uint32Array(3)).join('-');
 
 export const client = createClient<paths>({ baseUrl: '/api', headers: { 'X-Window': thisWindow } });
 

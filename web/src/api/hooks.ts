@@ -89,22 +89,25 @@ export const useSettings = (motor: string, stamp: number, enabled: boolean) =>
     queryFn: () => ask(client.GET('/motors/{id}/settings', at(motor))),
   });
 
-/** Everything that may rest on a shop, a machine or a motor is asked for anew. */
-export const readAgain = (queries: QueryClient) =>
-  queries.invalidateQueries({ predicate: q => !keys.standing.includes(String(q.queryKey[0])) });
+const drawn = () => new Promise(done => setTimeout(done));
 
-/** A change after which the lists it may have touched are read again. */
+/**
+ * Everything that may rest on a shop, a machine or a motor is asked for anew: the lists first, and the page drawn from
+ * them, so that what is gone, or has another stamp by now, is not asked for again.
+ */
+export async function readAgain(queries: QueryClient) {
+  for (const list of [['shops'], ['shop', 'machine']]) {
+    await Promise.all(list.map(key => queries.invalidateQueries({ queryKey: [key] })));
+    await drawn();
+  }
+  const had = ['shops', 'shop', 'machine', ...keys.standing];
+  await queries.invalidateQueries({ predicate: q => !had.includes(String(q.queryKey[0])) }, { cancelRefetch: false });
+}
+
+/** A change after which what it may have touched is read again. */
 export function useChange<V, R>(change: (value: V) => Promise<R>) {
   const queries = useQueryClient();
-  return useMutation({
-    mutationFn: change,
-    // The list of shops first, and the page drawn from it: what is gone from it is not asked for again.
-    onSettled: async () => {
-      await queries.invalidateQueries({ queryKey: keys.shops });
-      await new Promise(drawn => setTimeout(drawn));
-      await readAgain(queries);
-    },
-  });
+  return useMutation({ mutationFn: change, onSettled: () => readAgain(queries) });
 }
 
 export const changeMachine = (id: string, body: Schemas['ChangeMachineRequest']) =>
