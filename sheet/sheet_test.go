@@ -13,8 +13,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/feed"
 	"brackmoor/core/motor"
-	"brackmoor/core/route"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -25,7 +25,7 @@ import (
 var noon = time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
 
 // made makes the sheet of a demo machine's first motor, on its own way or another.
-func made(t *testing.T, file, machine string, way ...route.Way) (sheet.Sheet, study.Study) {
+func made(t *testing.T, file, machine string, way ...feed.Choice) (sheet.Sheet, *feed.Question) {
 	t.Helper()
 	text, err := demo.Files.ReadFile(file)
 	require.NoError(t, err)
@@ -40,11 +40,11 @@ func made(t *testing.T, file, machine string, way ...route.Way) (sheet.Sheet, st
 			require.True(t, st.Reading.Sound)
 			made, err := sheet.Of(f.Shops[0], m, m.Motors[0], st)
 			require.NoError(t, err)
-			return made, st
+			return made, st.Ask(f.Shops[0], m)
 		}
 	}
 	t.Fatal("no machine " + machine)
-	return sheet.Sheet{}, study.Study{}
+	return sheet.Sheet{}, nil
 }
 
 func words(s sheet.Sheet) string {
@@ -58,8 +58,10 @@ func words(s sheet.Sheet) string {
 }
 
 func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
-	s, st := made(t, "tarn-hollow.json", "tarn-shaper")
-	a := st.Size()
+	s, q := made(t, "tarn-hollow.json", "tarn-shaper")
+	way := q.Choice.Taken()
+	_, said, err := way.Brief(q)
+	require.NoError(t, err)
 	text := words(s)
 	for _, part := range []string{"Run capacitor: 55 µF motor-run, 370 V ac, " +
 		"continuous", "145–174 + 145–174 µF", "Bleed on 55 µF run", "Overload set to: 9 A", "Code ceiling: 11.2 A " +
@@ -68,11 +70,11 @@ func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
 		assert.Contains(t, text, part)
 	}
 	assert.Equal(t, "55 µF", s.Headline[0].Value)
-	assert.Len(t, s.Cautions, len(route.Cautions(st.Route()))+1)
+	assert.Len(t, s.Cautions, len(feed.CautionsOf(way))+1)
 	assert.Equal(t, "leads.star-point", s.Cautions[len(s.Cautions)-1].Rule)
 	assert.Len(t, s.Mine, len(shop.Checklist))
 	assert.True(t, s.Mine[0].Ticked)
-	for _, v := range a.Live.Verdicts {
+	for _, v := range said {
 		assert.Contains(t, s.Verdicts, v)
 	}
 	assert.Contains(t, s.Footer, "licensed electrician")
@@ -110,7 +112,7 @@ func TestTheLeadsAreOnTheSheet(t *testing.T) {
 }
 
 func TestStopsAreOnTheSheetFirst(t *testing.T) {
-	s, _ := made(t, "ferry-stairs.json", "ferry-winch", route.Way{})
+	s, _ := made(t, "ferry-stairs.json", "ferry-winch", feed.Choice{})
 	assert.Equal(t, rule.Stop, s.Verdicts[0].Severity)
 	planer, _ := made(t, "ferry-stairs.json", "ferry-planer")
 	assert.Equal(t, rule.Stop, planer.Verdicts[0].Severity)
@@ -119,7 +121,7 @@ func TestStopsAreOnTheSheetFirst(t *testing.T) {
 
 // Assumed figures are marked wherever they stand.
 func TestAssumedIsMarked(t *testing.T) {
-	s, _ := made(t, "tarn-hollow.json", "tarn-hacksaw", route.Way{})
+	s, _ := made(t, "tarn-hollow.json", "tarn-hacksaw", feed.Choice{})
 	marked := map[string]bool{}
 	for _, r := range s.Sections[0].Rows {
 		marked[r.Label] = r.Assumed
@@ -193,13 +195,13 @@ func TestSVGIsWellFormedAndEscaped(t *testing.T) {
 func TestTheSheetSaysWhatItIsFor(t *testing.T) {
 	for name, c := range map[string]struct {
 		machine string
-		way     route.Way
+		way     feed.Choice
 		mind    string
 	}{
-		"capacitors stand first": {"tarn-shaper", route.Way{}, ""},
-		"a drive stands first": {"tarn-extractor", route.Way{}, "Mind: not the best This sheet is for another way " +
+		"capacitors stand first": {"tarn-shaper", feed.Choice{}, ""},
+		"a drive stands first": {"tarn-extractor", feed.Choice{}, "Mind: not the best This sheet is for another way " +
 			"than the one that stands first by what matters here: drive built for one phase."},
-		"and it is taken": {"tarn-extractor", route.Way{Route: route.DriveSinglePhase}, ""},
+		"and it is taken": {"tarn-extractor", feed.Choice{Route: "drive-single-phase"}, ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s, _ := made(t, "tarn-hollow.json", c.machine, c.way)
@@ -218,34 +220,35 @@ func TestTheSheetSaysWhatItIsFor(t *testing.T) {
 // Every route has a sheet of its own: its sizes, its circuit, its cautions, nothing of
 // another's; and a PDF.
 func TestEveryRouteHasItsSheet(t *testing.T) {
-	stops := map[string]string{route.Static: "capacitor.winding-at-load"}
+	stops := map[string]string{"static": "capacitor.winding-at-load"}
 	for name, want := range map[string]struct {
 		title, headline, section, table string
 		not                             string
 		rule                            string
 	}{
-		route.RunCapacitor: {"Circuit of the motor on its " +
+		"run-capacitor": {"Circuit of the motor on its " +
 			"capacitors", "Run", "Parts", "", "Drive settings", "capacitor.no-start"},
-		route.StartRunCapacitor: {"Circuit of the motor on its " +
+		"start-run-capacitor": {"Circuit of the motor on its " +
 			"capacitors", "Start", "Starting and heat", "", "The box", ""},
-		route.Static: {"Circuit of the motor on its " +
+		"static": {"Circuit of the motor on its " +
 			"capacitors", "Run", "The box", "Accepted by state", "Drive settings", "capacitor.winding-at-load"},
-		route.PhaseBox: {"Circuit of the motor on its " +
+		"phase-box": {"Circuit of the motor on its " +
 			"capacitors", "Run", "The box", "Accepted by state", "Drive settings", ""},
-		route.Rotary: {"Circuit of the machine behind a rotary " +
+		"rotary": {"Circuit of the machine behind a rotary " +
 			"converter", "Idler", "Parts of the idler", "Accepted by state", "Parts", "rotary.made-leg"},
-		route.DriveSinglePhase: {"Circuit of the motor on a " +
+		"drive-single-phase": {"Circuit of the motor on a " +
 			"drive", "Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
-		route.DriveDerated: {"Circuit of the motor on a " +
+		"drive-derated": {"Circuit of the motor on a " +
 			"drive", "One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
-		route.DCBus: {"Circuit of the motor on a " +
+		"dc-bus": {"Circuit of the motor on a " +
 			"drive", "Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
-		route.SinglePhaseMotor: {"Circuit of a single-phase motor", "Motor", "Single-phase motor", "", "Parts", ""},
+		"single-phase-motor": {"Circuit of a single-phase motor", "Motor", "Single-phase motor", "", "Parts", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
-			s, st := made(t, "tarn-hollow.json", "tarn-shaper", route.Way{Route: name})
-			assert.Equal(t, name, st.Route())
-			assert.Equal(t, route.Titles[name], s.Route)
+			s, q := made(t, "tarn-hollow.json", "tarn-shaper", feed.Choice{Route: name})
+			way := q.Choice.Taken()
+			assert.Equal(t, name, way.Info().Name)
+			assert.Equal(t, way.Info().Title, s.Route)
 			assert.Equal(t, want.title, s.Drawing.Title)
 			require.Len(t, s.Headline, 5)
 			labels, titles := []string{}, []string{}
@@ -273,13 +276,13 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 				ids = append(ids, v.Rule)
 				said += v.Says + v.Do
 			}
-			for _, other := range route.Names {
+			for _, other := range feed.All() {
 				assert.Equal(
 					t,
-					route.Reversal(other) == route.Reversal(name),
-					strings.Contains(said, route.Reversal(other)),
+					other.Reversal() == way.Reversal(),
+					strings.Contains(said, other.Reversal()),
 					"turned round as on %s",
-					other,
+					other.Info().Name,
 				)
 			}
 			if want.rule != "" {
@@ -300,7 +303,7 @@ func TestKeptRoutesAreSetSideBySide(t *testing.T) {
 		t,
 		"tarn-hollow.json",
 		"tarn-shaper",
-		route.Way{Route: route.Rotary, Kept: []string{route.DriveSinglePhase, route.Static}},
+		feed.Choice{Route: "rotary", Kept: []string{"drive-single-phase", "static"}},
 	)
 	last := s.Tables[len(s.Tables)-1]
 	assert.Equal(t, []string{"Figure", "Rotary converter", "Drive built for one phase", "Static converter"}, last.Head)

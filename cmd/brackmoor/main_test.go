@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/load"
 	"brackmoor/store"
 )
 
@@ -129,8 +130,25 @@ func TestUsage(t *testing.T) {
 	for _, args := range [][]string{nil, {"help"}, {"--help"}} {
 		o := brackmoor("", args...)
 		assert.Equal(t, 0, o.code)
-		assert.Contains(t, o.out, "solve CASE.json")
+		assert.Contains(t, o.out, "Set the ways of feeding a motor side by side")
 	}
+	for _, command := range []string{"backup", "demo", "export", "import", "leads", "openapi", "passphrase", "plate",
+		"serve", "size", "solve", "spice"} {
+		o := brackmoor("", command, "--help")
+		assert.Equal(t, 0, o.code)
+		assert.Regexp(t, `Examples:\n  .*brackmoor `+command, o.out)
+	}
+	kinds := brackmoor("", "size", "--help").out
+	for _, k := range load.Kinds {
+		assert.Contains(t, kinds, k.Name)
+	}
+	for typed, nearest := range map[string]string{"sise": "size", "sovle": "solve", "size --suply=240/60 -": "supply",
+		"size --supply=240/60 --load=grindr -": "grinder", "size --supply=240/60 --route=rotry -": "rotary"} {
+		o := brackmoor(`{"format": "brackmoor.plate/1", "plate": {"ratings": []}}`, strings.Fields(typed)...)
+		assert.Equal(t, 2, o.code)
+		assert.Contains(t, o.err, nearest, typed)
+	}
+	assert.Contains(t, brackmoor("", "completion", "bash").out, "brackmoor")
 	for _, args := range [][]string{{"unknown"}, {"solve"}, {"solve", "a", "b"}, {"solve", "/no/such/file"}, {"serve",
 		"--nonsense"}, {"backup"}} {
 		assert.Equal(t, 2, brackmoor("", args...).code, "%v", args)
@@ -210,8 +228,8 @@ func (s *safe) String() string {
 
 var said = regexp.MustCompile(`Brackmoor is at (http://[0-9.:]+)`)
 
-// serving runs a command that serves until the test ends, and returns its address.
-func serving(t testing.TB, args ...string) (address string, stop func() int) {
+// served runs a command that serves until the test ends, and returns its address.
+func served(t testing.TB, args ...string) (address string, stop func() int) {
 	t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
 	var out safe
@@ -223,7 +241,7 @@ func serving(t testing.TB, args ...string) (address string, stop func() int) {
 
 func TestDemoServesAndKeepsWhatWasEntered(t *testing.T) {
 	db := filepath.Join(t.TempDir(), "demo.db")
-	address, stop := serving(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
+	address, stop := served(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
 	answer, err := http.Get(address + "/api/shops")
 	require.NoError(t, err)
 	var shops []map[string]any
@@ -238,14 +256,14 @@ func TestDemoServesAndKeepsWhatWasEntered(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, answer.Body.Close())
 	assert.Equal(t, 0, stop())
-	_, stop = serving(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
+	_, stop = served(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
 	assert.Contains(t, brackmoor("", "export", "--db", db).out, "Lathe")
 	assert.Equal(t, 0, stop())
 }
 
 func TestATakenPortIsSaid(t *testing.T) {
 	db := filepath.Join(t.TempDir(), "one.db")
-	address, stop := serving(t, "serve", "--db", db, "--listen", "127.0.0.1:0")
+	address, stop := served(t, "serve", "--db", db, "--listen", "127.0.0.1:0")
 	o := brackmoor("", "serve", "--db", db, "--listen", strings.TrimPrefix(address, "http://"))
 	assert.Equal(t, 1, o.code)
 	assert.Contains(t, o.err, "address already in use")
@@ -261,10 +279,10 @@ func TestOpenAPI(t *testing.T) {
 // BenchmarkStart is from an existing database to the first answer.
 func BenchmarkStart(b *testing.B) {
 	db := filepath.Join(b.TempDir(), "demo.db")
-	_, stop := serving(b, "demo", "--db", db, "--listen", "127.0.0.1:0")
+	_, stop := served(b, "demo", "--db", db, "--listen", "127.0.0.1:0")
 	stop()
 	for b.Loop() {
-		address, stop := serving(b, "demo", "--db", db, "--listen", "127.0.0.1:0")
+		address, stop := served(b, "demo", "--db", db, "--listen", "127.0.0.1:0")
 		answer, err := http.Get(address + "/api/shops")
 		if err != nil || answer.StatusCode != http.StatusOK {
 			b.Fatal(err)
