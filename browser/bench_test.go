@@ -12,7 +12,8 @@ func BenchmarkSliderToPicture(b *testing.B) {
 		{"capacitors", "/machines/tarn-shaper/size", "slide-run_microfarad",
 			"document.querySelector('[data-picture=triangle]').ariaLabel + " +
 				"document.querySelector('[data-picture=windings]').ariaLabel"},
-		{"rotary", "/machines/tarn-hobber/size", "slide-balance_ac_microfarad", "document.querySelector('[data-panel=states] tbody').textContent"},
+		{"rotary", "/machines/tarn-hobber/size", "slide-balance_ac_microfarad",
+			"document.querySelector('[data-panel=states] tbody').textContent"},
 		{"drive", "/machines/tarn-borer/size", "slide-load_share",
 			"document.querySelector('[data-picture=ripple]').ariaLabel + document.querySelector('.band').textContent"},
 	} {

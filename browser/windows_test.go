@@ -17,7 +17,11 @@ var emulate = cdp.Command[network.Conditions, cdp.Empty]{Method: "Network.emulat
 
 // offline takes a window's line away, or gives it back.
 func (p *page) offline(off bool) {
-	_, err := chromedp.Call(p.ctx, emulate, network.Conditions{Offline: off, DownloadThroughput: -1, UploadThroughput: -1})
+	_, err := chromedp.Call(
+		p.ctx,
+		emulate,
+		network.Conditions{Offline: off, DownloadThroughput: -1, UploadThroughput: -1},
+	)
 	require.NoError(p, err)
 }
 

@@ -86,7 +86,10 @@ func (s *service) parts(api huma.API) {
 		}
 		for name, text := range v.Shaft.Fields() {
 			if len(text) > plateText {
-				faults = append(faults, fault{".shaft." + name, fmt.Sprintf("At most %d characters fit here.", plateText)})
+				faults = append(
+					faults,
+					fault{".shaft." + name, fmt.Sprintf("At most %d characters fit here.", plateText)},
+				)
 			}
 		}
 		return faults

@@ -161,7 +161,7 @@ func (s *service) ways(api huma.API) {
 			"tryWay",
 			"POST",
 			"/motors/{id}/ways/{way}/trial",
-			"What follows the hand on a way of feeding, with what is sent in the place of what was chosen; nothing is kept",
+			"What follows the hand on a way, with what is sent in the place of what was chosen; nothing is kept",
 		),
 		func(ctx context.Context, in *struct {
 			OnWay
@@ -184,7 +184,7 @@ func (s *service) ways(api huma.API) {
 			"switchOffWay",
 			"GET",
 			"/motors/{id}/ways/{way}/off",
-			"What the terminals do once the supply opens on the unloaded motor; nothing where a way says so in its answer",
+			"What the terminals do once the supply opens on the unloaded motor, where its answer leaves that out",
 		),
 		func(ctx context.Context, in *OnWay) (*body[feed.After], error) {
 			key, q, w, err := s.onWay(ctx, *in)

@@ -24,7 +24,10 @@ func withoutStops(list []rule.Verdict) (rest []rule.Verdict) {
 // leadsSection lists what was found of the leads, and the readings it rests on.
 func leadsSection(st study.Study, motor shop.Motor) rule.Section {
 	v := st.Leads(motor)
-	s := rule.Section{Title: "Leads", Rows: []rule.Row{{Label: "Windings", Value: string(v.Winding), Remark: join(v.Groups)}}}
+	s := rule.Section{
+		Title: "Leads",
+		Rows:  []rule.Row{{Label: "Windings", Value: string(v.Winding), Remark: join(v.Groups)}},
+	}
 	add := func(label, value, remark string) {
 		s.Rows = append(s.Rows, rule.Row{Label: label, Value: value, Remark: remark})
 	}
@@ -90,7 +93,9 @@ func join(groups [][]string) string {
 
 // LeadsHeadline is the Leads step in a handful of figures.
 func LeadsHeadline(v *study.LeadsView) []rule.Row {
-	rows := []rule.Row{{Label: "Windings", Value: string(v.Winding), Remark: "count the leads, then measure between them"}}
+	rows := []rule.Row{
+		{Label: "Windings", Value: string(v.Winding), Remark: "count the leads, then measure between them"},
+	}
 	if len(v.Marks) > 0 {
 		rows[0].Remark = fmt.Sprintf("%d leads, %d readings of at most %d", len(v.Marks), v.Asked, v.Bound)
 		if v.Next != nil {

@@ -83,7 +83,15 @@ func routeSection(q *feed.Question, a compare.Answer, taken string) rule.Section
 		if r.Name == taken {
 			title += ", this sheet"
 		}
-		s.Rows = append(s.Rows, rule.Row{Label: title, Value: left, Remark: fmt.Sprintf("%.0f a year; %s", r.Cost.PerYear, why), Assumed: true})
+		s.Rows = append(
+			s.Rows,
+			rule.Row{
+				Label:   title,
+				Value:   left,
+				Remark:  fmt.Sprintf("%.0f a year; %s", r.Cost.PerYear, why),
+				Assumed: true,
+			},
+		)
 	}
 	return s
 }

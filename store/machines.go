@@ -67,7 +67,8 @@ func (s *Store) Machine(ctx context.Context, id string) (Place, error) {
 func machinePlace(ctx context.Context, q querier, id string) (Place, error) {
 	var p Place
 	var kept keptShop
-	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.weights, s.profiles, s.version, m.id, m.name, "+
+	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.weights, s.profiles, s.version, "+
+		"m.id, m.name, "+
 		"m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
 		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).
 		Scan(&p.Shop.ID, &p.Shop.Name, &kept.supply, &kept.prices, &kept.weights, &kept.profiles, &p.Shop.Version,
@@ -186,7 +187,15 @@ func (s *Store) ChangeMachine(ctx context.Context, id string, version int, name,
 			return err
 		}
 		changed = after.Machine
-		return s.log(ctx, tx, where{before.Shop.ID, id, ""}, MachineChanged, "machine changed", label(before.Machine), label(changed))
+		return s.log(
+			ctx,
+			tx,
+			where{before.Shop.ID, id, ""},
+			MachineChanged,
+			"machine changed",
+			label(before.Machine),
+			label(changed),
+		)
 	})
 	return changed, err
 }

@@ -105,6 +105,14 @@ func (s *Store) movePhoto(ctx context.Context, id string, kind Kind, what string
 		if err := s.remove(ctx, tx, "photos", id, back); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, kind, what, map[string]string{"id": id}, nil)
+		return s.log(
+			ctx,
+			tx,
+			where{place.Shop.ID, place.Machine.ID, motorID},
+			kind,
+			what,
+			map[string]string{"id": id},
+			nil,
+		)
 	})
 }

@@ -58,7 +58,15 @@ func (k keptShop) into(sh *shop.Shop) error {
 
 func scanShop(rows *sql.Rows) (sh shop.Shop, err error) {
 	var kept keptShop
-	if err = rows.Scan(&sh.ID, &sh.Name, &kept.supply, &kept.prices, &kept.weights, &kept.profiles, &sh.Version); err != nil {
+	if err = rows.Scan(
+		&sh.ID,
+		&sh.Name,
+		&kept.supply,
+		&kept.prices,
+		&kept.weights,
+		&kept.profiles,
+		&sh.Version,
+	); err != nil {
 		return sh, err
 	}
 	return sh, kept.into(&sh)
@@ -155,7 +163,14 @@ func (s *Store) ChangeShop(
 		if err := updateShop(
 			ctx,
 			tx,
-			shop.Shop{ID: id, Name: name, Supply: su, Prices: before.Prices, Weights: before.Weights, Profiles: before.Profiles},
+			shop.Shop{
+				ID:       id,
+				Name:     name,
+				Supply:   su,
+				Prices:   before.Prices,
+				Weights:  before.Weights,
+				Profiles: before.Profiles,
+			},
 			version,
 		); err != nil {
 			return err
@@ -217,7 +232,8 @@ func encodeList[T any](list []T) string {
 func updateShop(ctx context.Context, tx *transaction, sh shop.Shop, version int) error {
 	result, err := tx.ExecContext(
 		ctx,
-		"UPDATE shops SET name = ?, supply = ?, prices = ?, weights = ?, profiles = ?, version = version + 1 WHERE id = ? AND "+
+		"UPDATE shops SET name = ?, supply = ?, prices = ?, weights = ?, profiles = ?, version = version + 1 "+
+			"WHERE id = ? AND "+
 			"version = ? AND deleted_at IS NULL",
 		sh.Name,
 		encode(sh.Supply),

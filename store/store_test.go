@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"brackmoor/core/plate"
 	"brackmoor/core/feed"
+	"brackmoor/core/plate"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
 	"brackmoor/demo"
@@ -231,7 +231,11 @@ func TestImportMergesAndSaysWhatItDid(t *testing.T) {
 	changed.Shops[0].Machines[1].Motors[0].Plate.RPM = "1750"
 	changed.Shops[0].Machines = append(
 		changed.Shops[0].Machines,
-		shop.Machine{ID: "new", Name: "Lathe", Motors: []shop.Motor{{ID: "new-m1", Driven: shop.Driven{Load: "spindle"}, Mine: []string{}}}},
+		shop.Machine{
+			ID:     "new",
+			Name:   "Lathe",
+			Motors: []shop.Motor{{ID: "new-m1", Driven: shop.Driven{Load: "spindle"}, Mine: []string{}}},
+		},
 	)
 	report, err := s.Import(ctx, changed)
 	require.NoError(t, err)

@@ -56,7 +56,8 @@ func sizeCommand(c *console) *cobra.Command {
 		Use:   "size PLATE.json",
 		Short: "Set the ways of feeding a motor side by side (- for standard input)",
 		Long: "Sets the ways of feeding the motor of a plate side by side, as JSON or with --text as a table.\n\n" +
-			"Kinds of load: " + strings.Join(kinds, ", ") + ".\nRoutes: " + strings.Join(ways, ", ") + ".\n\n" + caution,
+			"Kinds of load: " + strings.Join(kinds, ", ") + ".\n" +
+			"Routes: " + strings.Join(ways, ", ") + ".\n\n" + caution,
 		Example: "  brackmoor plate plate.txt | brackmoor size - --supply 240/60 --load saw --text",
 		Args:    words(1, 1, "one plate, or -"),
 		RunE:    work(func(_ context.Context, args []string) error { return s.size(c, args[0], kinds, ways) }),
@@ -69,7 +70,10 @@ func sizeCommand(c *console) *cobra.Command {
 	f.Float64Var(&s.hours, "hours", feed.UsualHours, "hours a day that it runs")
 	f.BoolVar(&s.text, "text", false, "a table for people")
 	for flag, list := range map[string][]string{"load": kinds, "route": ways} {
-		if err := cmd.RegisterFlagCompletionFunc(flag, cobra.FixedCompletions(list, cobra.ShellCompDirectiveNoFileComp)); err != nil {
+		if err := cmd.RegisterFlagCompletionFunc(
+			flag,
+			cobra.FixedCompletions(list, cobra.ShellCompDirectiveNoFileComp),
+		); err != nil {
 			panic(err) // a flag just made is there
 		}
 	}

@@ -183,7 +183,8 @@ func Try(in Input, run, start, share float64) Answer {
 func (r *rig) with(a *Answer, run, start, share float64) {
 	in := r.in
 	a.Live = r.live(run, start, share)
-	a.RatedNm, a.FluxPercent, a.TorqueCaution, a.SynchronousRPM = in.Fit.RatedNm, in.FluxPercent(), r.torqueFactor, r.synchrony
+	a.RatedNm, a.FluxPercent, a.TorqueCaution = in.Fit.RatedNm, in.FluxPercent(), r.torqueFactor
+	a.SynchronousRPM = r.synchrony
 	a.Most, a.MostStart = math.Ceil(in.most()/10)*10, math.Ceil(4*in.most()/50)*50
 	r.ratings(a)
 	a.Overload = r.overload(&a.Live)

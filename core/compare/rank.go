@@ -217,7 +217,9 @@ func notes(q *feed.Question) []string {
 	if t == nil {
 		return []string{}
 	}
-	return []string{fmt.Sprintf("Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: a transformer of %s kVA, "+
-		"or an autotransformer, changes the volts; by itself neither makes a third phase.",
-		t.ToVolts, q.Supply.Hertz, t.FromVolts, quantity.Figures(t.VA/1000, 2))}
+	return []string{
+		fmt.Sprintf("Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: a transformer of %s kVA, "+
+			"or an autotransformer, changes the volts; by itself neither makes a third phase.",
+			t.ToVolts, q.Supply.Hertz, t.FromVolts, quantity.Figures(t.VA/1000, 2)),
+	}
 }

@@ -164,7 +164,8 @@ func TestWeakAtPlateHertz(t *testing.T) {
 // usual choke, some over a whole cycle of the line, which is said.
 func TestADCBusSettles(t *testing.T) {
 	said := 0
-	for _, output := range []string{"0.37 kW", "0.75 kW", "1.1 kW", "1.5 kW", "2.2 kW", "3 kW", "4 kW", "5.5 kW", "7.5 kW"} {
+	for _, output := range []string{"0.37 kW", "0.75 kW", "1.1 kW", "1.5 kW", "2.2 kW", "3 kW", "4 kW", "5.5 kW",
+		"7.5 kW"} {
 		in := sizing(t, output, 1)
 		in.Kind = drive.Bus
 		a, err := drive.Size(in)
@@ -173,7 +174,10 @@ func TestADCBusSettles(t *testing.T) {
 		volts := 0.9 * 230
 		usual := 1000 * 0.2 * volts * volts / watts / (2 * math.Pi * 100)
 		assert.InEpsilon(t, usual, a.Choke.MilliHenry, 1e-9, output)
-		spoken := slices.ContainsFunc(a.Verdicts, func(v rule.Verdict) bool { return v.Rule == "drive.pulses-alternate" })
+		spoken := slices.ContainsFunc(
+			a.Verdicts,
+			func(v rule.Verdict) bool { return v.Rule == "drive.pulses-alternate" },
+		)
 		assert.Equal(t, a.Load.Alternates, spoken, output)
 		if spoken {
 			said++

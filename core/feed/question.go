@@ -92,7 +92,12 @@ var WishList = []Wish{
 	{"electronics", "Electronics aboard", "electronics", func(w *Wishes) *bool { return &w.Electronics }},
 	{"quiet", "Quiet", "quiet", func(w *Wishes) *bool { return &w.Quiet }},
 	{"cheap", "Low cost", "little money", func(w *Wishes) *bool { return &w.Cheap }},
-	{"keep_switchgear", "Keep its switches", "keeping the switches", func(w *Wishes) *bool { return &w.KeepSwitchgear }},
+	{
+		"keep_switchgear",
+		"Keep its switches",
+		"keeping the switches",
+		func(w *Wishes) *bool { return &w.KeepSwitchgear },
+	},
 }
 
 // Controls are what the machine has already.

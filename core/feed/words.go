@@ -85,7 +85,12 @@ func RunRows(figure, bleeds, label string, b capacitor.Bank) []rule.Row {
 // StartRows are a bank of motor-start capacitors and the bleed on each.
 func StartRows(figure, bleeds, label string, b capacitor.Bank) []rule.Row {
 	rows := []rule.Row{
-		{Figure: figure, Label: label, Value: Start(b.Start), Remark: "motor-start, " + Rated(b.Volts) + ", seconds only"},
+		{
+			Figure: figure,
+			Label:  label,
+			Value:  Start(b.Start),
+			Remark: "motor-start, " + Rated(b.Volts) + ", seconds only",
+		},
 	}
 	for i, bleed := range b.Bleeds {
 		rows = append(rows, bleedRow(numbered(bleeds, i), mark(b.Start[i])+" µF start", bleed))

@@ -336,7 +336,8 @@ var Catalogue = []Rule{
 		"drive.pulses-alternate",
 		Note,
 		"Its pulses alternate",
-		"On a load of constant power one half cycle fills the bus too much and the next too little, by turns: amps and " +
+		"On a load of constant power one half cycle fills the bus too much and the next too little, by turns: amps " +
+			"and " +
 			"ripple are those over the whole cycle, and a meter may show some direct current in the line.",
 		"front end stepped to its periodic state",
 		nil,

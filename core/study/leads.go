@@ -312,7 +312,10 @@ func (s Study) Leads(m shop.Motor) LeadsView {
 		v.Reversed = s.reversed()
 		b := s.motor.Bank
 		on := capacitor.Input{
-			Machine: s.Machine, RunMicrofarad: b.RunMicrofarad, StartMicrofarad: b.StartMicrofarad, TowardsB: b.Reversed,
+			Machine:         s.Machine,
+			RunMicrofarad:   b.RunMicrofarad,
+			StartMicrofarad: b.StartMicrofarad,
+			TowardsB:        b.Reversed,
 		}
 		size := capacitor.Solve(on)
 		v.Steps = capacitor.Energise(on, size.Live.RunMicrofarad, size.Live.StartMicrofarad)

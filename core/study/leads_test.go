@@ -231,7 +231,10 @@ func TestPlateAgainstSupply(t *testing.T) {
 	} {
 		st := study.Of(
 			c.supply,
-			shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: c.volts, Hertz: c.hertz, RPM: c.rpm}, Driven: shop.Driven{Load: "spindle"}},
+			shop.Motor{
+				Plate:  plate.Typed{Output: "3 hp", Volts: c.volts, Hertz: c.hertz, RPM: c.rpm},
+				Driven: shop.Driven{Load: "spindle"},
+			},
 			motor.FitCircuit,
 		)
 		var got []string

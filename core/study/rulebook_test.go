@@ -33,7 +33,9 @@ func worked(t *testing.T, volts, hertz float64, p plate.Typed) study.Study {
 }
 
 // sized are the capacitors of a motor that nothing was chosen for.
-func sized(st study.Study) capacitor.Answer { return capacitor.Solve(capacitor.Input{Machine: st.Machine}) }
+func sized(st study.Study) capacitor.Answer {
+	return capacitor.Solve(capacitor.Input{Machine: st.Machine})
+}
 
 // Every school's example is what the code that quotes it comes to.
 func TestEverySchoolsExample(t *testing.T) {
@@ -83,7 +85,8 @@ func TestEverySchoolsExample(t *testing.T) {
 		fmt.Sprintf("3 kW on 230 V 50 Hz: %.0f µF", run(threeKilowatt, "per-kilowatt")),
 		fmt.Sprintf("1 hp on 230 V 50 Hz: %.0f µF", run(star, "per-horsepower-star")),
 		fmt.Sprintf("0.9 A on 230 V 50 Hz: %.1f µF", run(tiny, "plate-amps")),
-		fmt.Sprintf("run 40 µF: %.0f to %.0f µF", start(threeHorse, new(40.0), "start-twice"), start(threeHorse, new(40.0), "start-thrice")),
+		fmt.Sprintf("run 40 µF: %.0f to %.0f µF",
+			start(threeHorse, new(40.0), "start-twice"), start(threeHorse, new(40.0), "start-thrice")),
 		fmt.Sprintf("3 hp on 240 V 60 Hz: %.0f to "+
 			"%.0f µF", start(threeHorse, nil, "start-50-hp"), start(threeHorse, nil, "start-100-hp")),
 		fmt.Sprintf("3 hp: %.0f hp; %s to %.1f hp; %s hp or less", 3*left[0].High, "2¼", 3*left[1].High, "1½"),

@@ -213,7 +213,10 @@ var cases = []struct{ name, text string }{
 	},
 	{"bridge on three phases", bridgeCase(240, 3, "bridge", `"bus_microfarad": 1500, "line_reactor_ohm": 0.3`, 4000)},
 	{"doubler", bridgeCase(120, 1, "doubler", `"bus_microfarad": 2000`, 1000)},
-	{"bridge on one phase, cans with ohms", bridgeCase(240, 1, "bridge", `"bus_microfarad": 700, "bus_esr_ohm": 0.2`, 2000)},
+	{
+		"bridge on one phase, cans with ohms",
+		bridgeCase(240, 1, "bridge", `"bus_microfarad": 700, "bus_esr_ohm": 0.2`, 2000),
+	},
 	{"doubler, cans with ohms", bridgeCase(120, 1, "doubler", `"bus_microfarad": 2000, "bus_esr_ohm": 0.1`, 1000)},
 }
 

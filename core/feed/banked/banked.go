@@ -18,8 +18,8 @@ type Way struct {
 	// Outlined is the answer for a comparison, where that is not the whole one.
 	Outlined func(w *Way, q *feed.Question) capacitor.Answer
 	// Boxed says that the capacitors are in a box with three terminals for the motor, NoRun
-	// that no run capacitor is to be chosen.
-	Boxed, NoRun bool
+	// and NoStart that no such capacitor is to be chosen.
+	Boxed, NoRun, NoStart bool
 	// Parts is what it costs, in the shop's money.
 	Parts func(q *feed.Question, l *capacitor.Live) float64
 	// Stops are those of this way alone.

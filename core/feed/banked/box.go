@@ -16,7 +16,13 @@ func (w *Way) boxView(q *feed.Question, a *capacitor.Answer) feed.View {
 	v := feed.View{Name: "box", Title: "The box", Panels: []feed.Panel{
 		{Name: "accept", Kind: feed.TablePanel, Title: "Accepted by state", Width: feed.HalfStack,
 			Table: feed.AcceptTable(capacitor.Accept(w.input(q), &a.Live))},
-		{Name: "meter", Kind: feed.TablePanel, Title: "What the meter should say", Width: feed.HalfStack, Table: meter(&a.Live)},
+		{
+			Name:  "meter",
+			Kind:  feed.TablePanel,
+			Title: "What the meter should say",
+			Width: feed.HalfStack,
+			Table: meter(&a.Live),
+		},
 	}}
 	if len(a.StartSchools) > 0 {
 		v.Panels = append(v.Panels, feed.Panel{
@@ -33,8 +39,10 @@ func HardOnAStarter(kind load.Kind) *rule.Verdict {
 	if percent <= rule.Limit("route.static-hard-start", "most_breakaway_percent") {
 		return nil
 	}
-	return new(rule.Speak("route.static-hard-start", rule.Numbers{"breakaway_percent": percent}, "An idler, or a drive.",
-		"%s takes %.0f percent of rated torque to break away, over and over.", kind.Title, percent))
+	return new(
+		rule.Speak("route.static-hard-start", rule.Numbers{"breakaway_percent": percent}, "An idler, or a drive.",
+			"%s takes %.0f percent of rated torque to break away, over and over.", kind.Title, percent),
+	)
 }
 
 // notes are what must be known of a box: what it leaves by the model beside the schools,
@@ -89,8 +97,14 @@ func (w *Way) notes(q *feed.Question, a *capacitor.Answer) []feed.Note {
 		near, far = far, near
 	}
 	volts := q.Supply.Volts
-	before := fmt.Sprintf("motor joined and standing, its start out: c reads about %.0f V to either line; motor off and "+
-		"a capacitor left in: near 0 V to %s and %.0f V to %s. It is live all the same", volts/2, near, volts, far)
+	before := fmt.Sprintf(
+		"motor joined and standing, its start out: c reads about %.0f V to either line; motor off and "+
+			"a capacitor left in: near 0 V to %s and %.0f V to %s. It is live all the same",
+		volts/2,
+		near,
+		volts,
+		far,
+	)
 	return append(list,
 		feed.Note{Title: "Never on it", Value: "stop",
 			Says: strings.Join(never, ", ") + "; electronics and coils on the third leg; a second motor beside it"},

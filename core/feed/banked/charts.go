@@ -44,10 +44,16 @@ func torqueChart(a *capacitor.Answer) *feed.Chart {
 		c.Lines = append(c.Lines, feed.Line{Title: "run + start", Style: feed.SecondLine,
 			Points: of(func(p capacitor.CurvePoint) float64 { return p.Start })})
 	}
-	c.Lines = append(c.Lines,
-		feed.Line{Title: "run", Style: feed.MainLine, Points: of(func(p capacitor.CurvePoint) float64 { return p.Run })},
+	c.Lines = append(
+		c.Lines,
+		feed.Line{
+			Title:  "run",
+			Style:  feed.MainLine,
+			Points: of(func(p capacitor.CurvePoint) float64 { return p.Run }),
+		},
 		feed.Line{Title: "load", Style: feed.AgainstLine,
-			Points: of(func(p capacitor.CurvePoint) float64 { return p.Load })})
+			Points: of(func(p capacitor.CurvePoint) float64 { return p.Load })},
+	)
 	if l.CutOutRPM > 0 {
 		c.Marks = append(c.Marks, feed.Mark{At: l.CutOutRPM, Title: "start out"})
 	}
@@ -91,9 +97,14 @@ func runUpChart(a *capacitor.Answer) *feed.Chart {
 			{Title: "rpm", Style: feed.SecondLine, Points: points(n, func(i int) (float64, float64) {
 				return up.Points[i].Seconds, up.Points[i].RPM
 			})},
-			{Title: "hottest winding", Style: feed.BesideLine, Right: true, Points: points(n, func(i int) (float64, float64) {
-				return up.Points[i].Seconds, up.Points[i].Percent
-			})},
+			{
+				Title: "hottest winding",
+				Style: feed.BesideLine,
+				Right: true,
+				Points: points(n, func(i int) (float64, float64) {
+					return up.Points[i].Seconds, up.Points[i].Percent
+				}),
+			},
 		},
 		X:     feed.Axis{Title: "seconds", Most: end},
 		Y:     feed.Axis{Title: "rpm", Most: a.SynchronousRPM, Step: a.SynchronousRPM / 4},

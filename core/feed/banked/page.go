@@ -141,11 +141,17 @@ func (w *Way) controls(q *feed.Question, a *capacitor.Answer) []feed.Control {
 	if !w.NoRun {
 		slide("run_microfarad", "Run", a.Live.RunMicrofarad, a.Most, 1, bank.RunMicrofarad)
 	}
-	slide("start_microfarad", "Start", a.Live.StartMicrofarad, a.MostStart, 5, bank.StartMicrofarad)
+	if !w.NoStart {
+		slide("start_microfarad", "Start", a.Live.StartMicrofarad, a.MostStart, 5, bank.StartMicrofarad)
+	}
 	load := feed.LoadControl(q)
 	load.Value = a.Live.LoadShare
 	return append(list, load, feed.Control{
-		Name: "reversed", Kind: feed.Switch, Title: "Other way", Value: boolean(bank.Reversed), Options: []feed.Option{},
+		Name:    "reversed",
+		Kind:    feed.Switch,
+		Title:   "Other way",
+		Value:   boolean(bank.Reversed),
+		Options: []feed.Option{},
 	})
 }
 
@@ -209,8 +215,21 @@ func (w *Way) session(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 		note += ", assumed"
 	}
 	return []feed.Panel{
-		{Name: "session", Kind: feed.ChartPanel, Title: "Session", Width: feed.Aside, Chart: sessionChart(&a.Live.Session)},
-		{Name: "heat-facts", Kind: feed.FactsPanel, Title: "Heat", Note: note, Width: feed.Rest, Facts: heatRows(&a.Live)},
+		{
+			Name:  "session",
+			Kind:  feed.ChartPanel,
+			Title: "Session",
+			Width: feed.Aside,
+			Chart: sessionChart(&a.Live.Session),
+		},
+		{
+			Name:  "heat-facts",
+			Kind:  feed.FactsPanel,
+			Title: "Heat",
+			Note:  note,
+			Width: feed.Rest,
+			Facts: heatRows(&a.Live),
+		},
 		{Name: "duty", Kind: feed.DutyPanel, Title: "How it works", Note: "minutes, or with h", Width: feed.Rest},
 	}
 }
@@ -252,7 +271,11 @@ func (w *Way) SwitchOff(q *feed.Question) (feed.After, error) {
 	case off.LiveSeconds == nil:
 		says = fmt.Sprintf("Switched off, its terminals are still live after %.0f s, %s.", off.Looked, peak)
 	default:
-		says = fmt.Sprintf("Switched off, its terminals are live for %s s, %s.", quantity.Figures(*off.LiveSeconds, 2), peak)
+		says = fmt.Sprintf(
+			"Switched off, its terminals are live for %s s, %s.",
+			quantity.Figures(*off.LiveSeconds, 2),
+			peak,
+		)
 	}
 	return feed.After{Says: says, Verdicts: after.Verdicts}, nil
 }

@@ -134,9 +134,19 @@ func startRows(l *capacitor.Live) []rule.Row {
 		},
 	}
 	if l.StartMicrofarad > 0 {
-		out := rule.Row{Figure: "cut-out", Label: "Start out", Value: fmt.Sprintf("%.0f rpm", l.CutOutRPM), Remark: "it never gets there", Assumed: assumed}
+		out := rule.Row{
+			Figure:  "cut-out",
+			Label:   "Start out",
+			Value:   fmt.Sprintf("%.0f rpm", l.CutOutRPM),
+			Remark:  "it never gets there",
+			Assumed: assumed,
+		}
 		if up.CutOutSeconds != nil {
-			out.Remark = fmt.Sprintf("after %s; a timer at %s", feed.Seconds(up.CutOutSeconds), feed.Seconds(up.TimerSeconds))
+			out.Remark = fmt.Sprintf(
+				"after %s; a timer at %s",
+				feed.Seconds(up.CutOutSeconds),
+				feed.Seconds(up.TimerSeconds),
+			)
 		}
 		rows = append(rows, out)
 		if r := up.Relay; r.PickUp != nil {
@@ -164,7 +174,16 @@ func startRows(l *capacitor.Live) []rule.Row {
 		}
 		rows = append(rows, many)
 	}
-	return append(rows, rule.Row{Figure: "inertia", Label: "Inertia", Value: feed.Figure(s.RotorKgm2+s.LoadKgm2, 2, "kg·m²"), Remark: s.Source, Assumed: assumed})
+	return append(
+		rows,
+		rule.Row{
+			Figure:  "inertia",
+			Label:   "Inertia",
+			Value:   feed.Figure(s.RotorKgm2+s.LoadKgm2, 2, "kg·m²"),
+			Remark:  s.Source,
+			Assumed: assumed,
+		},
+	)
 }
 
 // heatRows are the figures of a session, the same on screen and sheet.
@@ -193,7 +212,13 @@ func heatRows(l *capacitor.Live) []rule.Row {
 		usable.Value = quantity.Power(*h.UsableWatts, l.Hertz)
 	}
 	return []rule.Row{
-		{Figure: "session", Label: "Hottest winding", Value: fmt.Sprintf("%.0f °C", h.HottestC), Remark: duty, Assumed: true},
+		{
+			Figure:  "session",
+			Label:   "Hottest winding",
+			Value:   fmt.Sprintf("%.0f °C", h.HottestC),
+			Remark:  duty,
+			Assumed: true,
+		},
 		{
 			Figure:  "session",
 			Label:   "Frame shows",

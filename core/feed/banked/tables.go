@@ -14,12 +14,23 @@ import (
 func (w *Way) schools(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 	panel := func(name, title, note string, t *feed.Table) feed.Panel {
 		return feed.Panel{
-			Name: name, Kind: feed.TablePanel, Title: title, Note: note, Turn: "the schools", Width: feed.Stack, Table: t,
+			Name:  name,
+			Kind:  feed.TablePanel,
+			Title: title,
+			Note:  note,
+			Turn:  "the schools",
+			Width: feed.Stack,
+			Table: t,
 		}
 	}
 	return []feed.Panel{
 		panel("schools-run", "Run by school", "hottest winding, %", runSchools(a)),
-		panel("schools-start", "Start by school", "beside "+feed.Figure(a.Live.RunMicrofarad, 3, "µF")+" run", startSchools(a)),
+		panel(
+			"schools-start",
+			"Start by school",
+			"beside "+feed.Figure(a.Live.RunMicrofarad, 3, "µF")+" run",
+			startSchools(a),
+		),
 		panel("schools-left", "What is left", "% of plate output", leftSchools(q, a)),
 	}
 }
@@ -37,7 +48,10 @@ func hottest(s *capacitor.State) feed.Cell {
 
 func runSchools(a *capacitor.Answer) *feed.Table {
 	share := a.Live.LoadShare
-	t := &feed.Table{Head: []string{"School", "µF", "idle", fmt.Sprintf("%.0f %%", 100*share), "full"}, Rows: []feed.TableRow{}}
+	t := &feed.Table{
+		Head: []string{"School", "µF", "idle", fmt.Sprintf("%.0f %%", 100*share), "full"},
+		Rows: []feed.TableRow{},
+	}
 	for i := range a.Schools {
 		c := &a.Schools[i]
 		row := feed.TableRow{Head: c.School.Title, Model: c.School.Name == "model", Cells: []feed.Cell{{Text: "–"}}}
@@ -63,8 +77,15 @@ func startSchools(a *capacitor.Answer) *feed.Table {
 			Cells: []feed.Cell{{Text: quantity.Fixed(c.School.Microfarad, 0), Figure: c.School.Working.Figure}},
 		}
 		if c.School.Applies {
-			row.Cells = append(row.Cells, feed.Cell{Text: quantity.Fixed(100*c.TorqueShare, 0)},
-				feed.Cell{Text: quantity.Fixed(c.OverBreak, 1), Bad: !c.Starts}, feed.Cell{Text: quantity.Fixed(c.SupplyAmps, 0)})
+			row.Cells = append(
+				row.Cells,
+				feed.Cell{Text: quantity.Fixed(100*c.TorqueShare, 0)},
+				feed.Cell{
+					Text: quantity.Fixed(c.OverBreak, 1),
+					Bad:  !c.Starts,
+				},
+				feed.Cell{Text: quantity.Fixed(c.SupplyAmps, 0)},
+			)
 		} else {
 			row.Span = "not here: " + c.School.Why
 		}
@@ -86,7 +107,10 @@ func leftSchools(q *feed.Question, a *capacitor.Answer) *feed.Table {
 	model("Model, with this run capacitor", a.Live.Usable)
 	model("Model, on two bare legs", a.UsableBare)
 	for _, s := range a.OutputSchools {
-		t.Rows = append(t.Rows, feed.TableRow{Head: "School: " + s.Title, Cells: []feed.Cell{{Text: percents(s.Low, s.High)}}})
+		t.Rows = append(
+			t.Rows,
+			feed.TableRow{Head: "School: " + s.Title, Cells: []feed.Cell{{Text: percents(s.Low, s.High)}}},
+		)
 	}
 	return t
 }
@@ -117,8 +141,14 @@ func meter(l *capacitor.Live) *feed.Table {
 		}
 		volts := func(v float64) feed.Cell { return feed.Cell{Text: quantity.Fixed(v, 0) + " V"} }
 		t.Rows = append(t.Rows, feed.TableRow{Head: at.title, Cells: []feed.Cell{
-			volts(s.Volts.AB), volts(s.Volts.BC), volts(s.Volts.CA),
-			{Text: quantity.Fixed(s.HottestPercent, 0) + " %", Bad: s.Over}, {Text: quantity.Fixed(s.SupplyAmps, 1) + " A"},
+			volts(s.Volts.AB),
+			volts(s.Volts.BC),
+			volts(s.Volts.CA),
+			{
+				Text: quantity.Fixed(s.HottestPercent, 0) + " %",
+				Bad:  s.Over,
+			},
+			{Text: quantity.Fixed(s.SupplyAmps, 1) + " A"},
 		}})
 	}
 	return t

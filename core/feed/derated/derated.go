@@ -28,8 +28,11 @@ var Way = &driven.Way{
 		left := 100 * a.Left.Share
 		o.Keep("left_percent", "left on one phase", left, "%")
 		if left < saidToDo {
-			o.Schools = append(o.Schools, fmt.Sprintf("A three-phase drive of twice the size is often said to do on one "+
-				"phase; its front end keeps %.0f percent.", left))
+			o.Schools = append(
+				o.Schools,
+				fmt.Sprintf("A three-phase drive of twice the size is often said to do on one "+
+					"phase; its front end keeps %.0f percent.", left),
+			)
 		}
 		return o
 	},

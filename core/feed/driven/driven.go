@@ -94,7 +94,8 @@ func outline(q *feed.Question, want drive.Input, rating float64, front rectifier
 	o := &feed.Outline{
 		Verdicts: append(a.Weak(), drive.Standing()...),
 		Unsolved: []string{
-			"controls, coils and lamps of the machine want their own feed", "its switches must move to low-voltage inputs",
+			"controls, coils and lamps of the machine want their own feed",
+			"its switches must move to low-voltage inputs",
 		},
 		TorqueBy: torqueBy, AmpsBy: ampsBy, Ramp: true,
 	}
@@ -195,8 +196,10 @@ func MakersWord(permits *bool) []rule.Verdict {
 			"Read its manual for one-phase input, and for its input phase-loss check.",
 			"Whether the drive's maker permits one phase is not known.")}
 	case !*permits:
-		return []rule.Verdict{rule.Speak("drive.one-phase-forbidden", nil, "Take a drive whose maker permits one phase.",
-			"The maker of the drive at hand does not permit one phase: no derating makes up for that.")}
+		return []rule.Verdict{
+			rule.Speak("drive.one-phase-forbidden", nil, "Take a drive whose maker permits one phase.",
+				"The maker of the drive at hand does not permit one phase: no derating makes up for that."),
+		}
 	}
 	return nil
 }
@@ -220,7 +223,8 @@ func (w *Way) Cautions() []string {
 
 // Reversal is by the drive.
 func (w *Way) Reversal() string {
-	return "by the drive's direction input, or exchange two leads at the motor; never by a switch between drive and motor"
+	return "by the drive's direction input, or exchange two leads at the motor; " +
+		"never by a switch between drive and motor"
 }
 
 // Cost is what a drive of a rating in watts costs, so many times a three-phase one.

@@ -35,7 +35,11 @@ func several(q *feed.Question) drive.Several { return drive.Share(q.Motors, q.Ch
 // Brief is the answer in a few words.
 func (w *Way) Brief(q *feed.Question) (string, []rule.Verdict, error) {
 	a, err := w.solved(q)
-	return fmt.Sprintf("drive %s, takes %s", power(a.RatingWatts), feed.Figure(a.Load.InputRMSAmps, 3, "A")), a.Verdicts, err
+	return fmt.Sprintf(
+		"drive %s, takes %s",
+		power(a.RatingWatts),
+		feed.Figure(a.Load.InputRMSAmps, 3, "A"),
+	), a.Verdicts, err
 }
 
 // Size is the whole answer.
@@ -70,7 +74,11 @@ func (w *Way) page(q *feed.Question, a *drive.Answer) feed.Page {
 	load.Value = a.LoadShare
 	s := several(q)
 	p := feed.Page{
-		Way: w.About.Name, Title: w.About.Title, Headline: headline(a), Workings: []rule.Working{}, Below: []feed.Panel{},
+		Way:      w.About.Name,
+		Title:    w.About.Title,
+		Headline: headline(a),
+		Workings: []rule.Working{},
+		Below:    []feed.Panel{},
 		Verdicts: rule.Sorted(append(append([]rule.Verdict{}, a.Verdicts...), s.Verdicts...)),
 		Controls: []feed.Control{load},
 		Views: []feed.View{{Name: "running", Title: "Bus and torque", Panels: []feed.Panel{
@@ -101,8 +109,14 @@ func (w *Way) page(q *feed.Question, a *drive.Answer) feed.Page {
 			}
 		}
 		p.Controls = append(p.Controls, feed.Control{
-			Name: "one_each", Kind: feed.Switch, Title: fmt.Sprintf("%d motors: %s", len(s.Motors), names), Value: each,
-			Options: []feed.Option{{Value: new(0.0), Title: "One drive for all"}, {Value: new(1.0), Title: "A drive for each"}},
+			Name:  "one_each",
+			Kind:  feed.Switch,
+			Title: fmt.Sprintf("%d motors: %s", len(s.Motors), names),
+			Value: each,
+			Options: []feed.Option{
+				{Value: new(0.0), Title: "One drive for all"},
+				{Value: new(1.0), Title: "A drive for each"},
+			},
 		})
 	}
 	return p

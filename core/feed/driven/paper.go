@@ -37,7 +37,11 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		control.Rows = append(control.Rows, rule.Row{Label: c.Has, Value: into, Remark: c.Becomes})
 	}
 	return feed.Paper{
-		Headline: headline(a), Verdicts: slices.Concat(a.Verdicts, several(q).Verdicts), Drawing: wiring.DriveCircuit(m),
+		Headline: headline(
+			a,
+		),
+		Verdicts: slices.Concat(a.Verdicts, several(q).Verdicts),
+		Drawing:  wiring.DriveCircuit(m),
 		Sections: []rule.Section{{Title: "Drive", Rows: rows(a)}, control},
 	}, nil
 }
@@ -63,9 +67,12 @@ func headline(a *drive.Answer) []rule.Row {
 		bus.Remark = "twice the supply’s, at the load"
 	case a.Kind == drive.Bus:
 		bus = rule.Row{
-			Label:   "Choke",
-			Value:   feed.Figure(a.Choke.MilliHenry, 2, "mH"),
-			Remark:  fmt.Sprintf("in the dc link, for %s A", quantity.Figures(a.LoadWatts/math.Max(a.Load.BusMeanVolts, 1), 2)),
+			Label: "Choke",
+			Value: feed.Figure(a.Choke.MilliHenry, 2, "mH"),
+			Remark: fmt.Sprintf(
+				"in the dc link, for %s A",
+				quantity.Figures(a.LoadWatts/math.Max(a.Load.BusMeanVolts, 1), 2),
+			),
 			Assumed: true,
 		}
 	case a.Kind != drive.OnePhase:
@@ -213,7 +220,12 @@ func rows(a *drive.Answer) []rule.Row {
 	return slices.Insert(
 		rows,
 		1,
-		rule.Row{Label: "Built for three", Value: three, Remark: "schools: " + strings.Join(schools, ", "), Assumed: true},
+		rule.Row{
+			Label:   "Built for three",
+			Value:   three,
+			Remark:  "schools: " + strings.Join(schools, ", "),
+			Assumed: true,
+		},
 		rule.Row{
 			Label:   "Left on one phase",
 			Value:   fmt.Sprintf("%.0f %%", 100*a.Left.Share),

@@ -27,8 +27,12 @@ func (way) Info() feed.Info {
 // input is the machine as an idler is sized for it.
 func input(q *feed.Question) rotary.Input {
 	return rotary.Input{
-		Machine: q.Machine, IdlerWatts: q.Choice.IdlerWatts, BalanceAC: q.Choice.BalanceAC, BalanceBC: q.Choice.BalanceBC,
-		Tariff: q.Prices.Tariff, HoursPerDay: q.Matters.HoursPerDay,
+		Machine:     q.Machine,
+		IdlerWatts:  q.Choice.IdlerWatts,
+		BalanceAC:   q.Choice.BalanceAC,
+		BalanceBC:   q.Choice.BalanceBC,
+		Tariff:      q.Prices.Tariff,
+		HoursPerDay: q.Matters.HoursPerDay,
 	}
 }
 
@@ -107,12 +111,18 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 	p := q.Prices
 	o.Parts = p.IdlerBase + p.IdlerPerKilowatt*a.IdlerWatts/1000 + p.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
 	if o.UsableWatts != nil && o.UsableWatts[1] < saidToGive*q.Watts() {
-		o.Schools = append(o.Schools, fmt.Sprintf("A rotary converter is said to give the whole output; the model finds "+
-			"%.0f percent with no winding past plate amps, since the legs never match at every load.",
-			100*o.UsableWatts[1]/q.Watts()))
+		o.Schools = append(
+			o.Schools,
+			fmt.Sprintf("A rotary converter is said to give the whole output; the model finds "+
+				"%.0f percent with no winding past plate amps, since the legs never match at every load.",
+				100*o.UsableWatts[1]/q.Watts()),
+		)
 	}
-	o.Schools = append(o.Schools, fmt.Sprintf("Idlers are taken as large as the hardest-starting motor up to twice it; "+
-		"the model takes %s.", q.Power(a.IdlerWatts)))
+	o.Schools = append(
+		o.Schools,
+		fmt.Sprintf("Idlers are taken as large as the hardest-starting motor up to twice it; "+
+			"the model takes %s.", q.Power(a.IdlerWatts)),
+	)
 	return o
 }
 
@@ -184,14 +194,25 @@ func accepted(a *rotary.Answer) feed.Panel {
 func page(q *feed.Question, a *rotary.Answer) feed.Page {
 	loaded := &a.States[2]
 	return feed.Page{
-		Way: "rotary", Title: way{}.Info().Title, Headline: []rule.Row{}, Verdicts: a.Verdicts, Workings: []rule.Working{},
-		Below: []feed.Panel{}, Controls: controls(q, a),
+		Way:      "rotary",
+		Title:    way{}.Info().Title,
+		Headline: []rule.Row{},
+		Verdicts: a.Verdicts,
+		Workings: []rule.Working{},
+		Below:    []feed.Panel{},
+		Controls: controls(q, a),
 		Views: []feed.View{{Name: "legs", Title: "Legs and windings", Panels: []feed.Panel{
 			{Name: "legs", Kind: feed.LegsPanel, Title: "Leg volts", Width: feed.Third,
 				Note: fmt.Sprintf("%s, %.1f %% apart", loaded.Title, loaded.Unbalance),
 				Legs: &feed.Legs{Volts: loaded.Volts, Degrees: loaded.Degrees, Supply: q.Supply.Volts}},
-			{Name: "states", Kind: feed.TablePanel, Title: "Expect", Note: "windings in % of plate amps", Width: feed.Wide,
-				Table: states(a)},
+			{
+				Name:  "states",
+				Kind:  feed.TablePanel,
+				Title: "Expect",
+				Note:  "windings in % of plate amps",
+				Width: feed.Wide,
+				Table: states(a),
+			},
 		}}},
 	}
 }
@@ -206,8 +227,15 @@ func states(a *rotary.Answer) *feed.Table {
 			machine.Text = quantity.Fixed(s.HottestPercent, 0) + " %"
 		}
 		t.Rows = append(t.Rows, feed.TableRow{Head: s.Title, Cells: []feed.Cell{
-			whole(s.Volts.AB), whole(s.Volts.BC), whole(s.Volts.CA), machine,
-			{Text: quantity.Fixed(s.IdlerPercent, 0) + " %", Bad: s.IdlerOver}, {Text: quantity.Fixed(s.SupplyAmps, 1) + " A"},
+			whole(s.Volts.AB),
+			whole(s.Volts.BC),
+			whole(s.Volts.CA),
+			machine,
+			{
+				Text: quantity.Fixed(s.IdlerPercent, 0) + " %",
+				Bad:  s.IdlerOver,
+			},
+			{Text: quantity.Fixed(s.SupplyAmps, 1) + " A"},
 		}})
 	}
 	return t
@@ -237,11 +265,27 @@ func controls(q *feed.Question, a *rotary.Answer) []feed.Control {
 		if own != nil {
 			to = math.Max(to, *own)
 		}
-		return feed.Control{Name: name, Kind: feed.Slide, Title: title, Unit: "µF", Value: value, Most: to, Step: 1, Scale: 1,
-			Live: true, Chosen: own != nil, Options: []feed.Option{}}
+		return feed.Control{
+			Name:    name,
+			Kind:    feed.Slide,
+			Title:   title,
+			Unit:    "µF",
+			Value:   value,
+			Most:    to,
+			Step:    1,
+			Scale:   1,
+			Live:    true,
+			Chosen:  own != nil,
+			Options: []feed.Option{},
+		}
 	}
 	pick := feed.Control{
-		Name: "idler_watts", Kind: feed.Pick, Title: "Idler", Value: a.IdlerWatts, Scale: 1, Chosen: c.IdlerWatts != nil,
+		Name:    "idler_watts",
+		Kind:    feed.Pick,
+		Title:   "Idler",
+		Value:   a.IdlerWatts,
+		Scale:   1,
+		Chosen:  c.IdlerWatts != nil,
 		Options: []feed.Option{{Title: "the model’s choice"}},
 	}
 	for _, watts := range rotary.Ratings(q.Supply.Hertz) {

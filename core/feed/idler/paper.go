@@ -53,8 +53,12 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 // circuit draws the machine behind its converter.
 func circuit(q *feed.Question, a *rotary.Answer) wiring.Drawing {
 	m := wiring.IdlerMotor{
-		Supply: q.SupplyWords(), Idler: q.Power(a.IdlerWatts), Overload: "set " + feed.Figure(q.Plate.Amps.Value, 3, "A"),
-		Motor: q.Title, Plate: q.Joined(), Stops: q.StopsWith(a.Verdicts),
+		Supply:   q.SupplyWords(),
+		Idler:    q.Power(a.IdlerWatts),
+		Overload: "set " + feed.Figure(q.Plate.Amps.Value, 3, "A"),
+		Motor:    q.Title,
+		Plate:    q.Joined(),
+		Stops:    q.StopsWith(a.Verdicts),
 	}
 	if a.BalanceAC > 0 {
 		m.BalanceAC = "balance " + feed.Run(a.Banks.AC.Run)
@@ -85,25 +89,52 @@ func idlerParts(a *rotary.Answer) rule.Section {
 
 // headline is the answer of a rotary converter in a handful of large figures.
 func headline(q *feed.Question, a *rotary.Answer) []rule.Row {
-	usable := rule.Row{Label: "Usable", Value: "none", Remark: "no load keeps machine and idler within plate amps", Assumed: true}
+	usable := rule.Row{
+		Label:   "Usable",
+		Value:   "none",
+		Remark:  "no load keeps machine and idler within plate amps",
+		Assumed: true,
+	}
 	if a.UsableWatts != nil {
 		usable.Value, usable.Remark = q.Power(*a.UsableWatts), "all day, no winding past plate amps"
 	}
-	idler := rule.Row{Label: "Idler", Value: q.Power(a.IdlerWatts), Remark: "the smallest that does, by the model", Assumed: true}
+	idler := rule.Row{
+		Label:   "Idler",
+		Value:   q.Power(a.IdlerWatts),
+		Remark:  "the smallest that does, by the model",
+		Assumed: true,
+	}
 	if a.IdlerWatts != a.ModelWatts {
 		idler.Remark = "chosen; the model takes " + q.Power(a.ModelWatts)
 	} else if !a.ModelReached {
 		idler.Remark = "and even it does not do"
 	}
-	start := rule.Row{Label: "Idler’s start", Value: feed.Figure(a.Idler.StartMicrofarad, 3, "µF"), Remark: "it does not come up", Assumed: true}
+	start := rule.Row{
+		Label:   "Idler’s start",
+		Value:   feed.Figure(a.Idler.StartMicrofarad, 3, "µF"),
+		Remark:  "it does not come up",
+		Assumed: true,
+	}
 	if a.Idler.Seconds != nil {
 		start.Remark = "up in " + feed.Seconds(a.Idler.Seconds) + ", then out"
 	}
-	return []rule.Row{idler,
-		{Label: "Balance", Value: fmt.Sprintf("%.0f + %.0f µF", a.BalanceAC, a.BalanceBC), Remark: "a to c, and b to c", Assumed: true},
+	return []rule.Row{
+		idler,
+		{
+			Label:   "Balance",
+			Value:   fmt.Sprintf("%.0f + %.0f µF", a.BalanceAC, a.BalanceBC),
+			Remark:  "a to c, and b to c",
+			Assumed: true,
+		},
 		start,
-		{Label: "Starts with", Value: quantity.Fixed(a.StartMargin, 1) + " ×", Remark: "the torque the machine’s load asks", Assumed: true},
-		usable}
+		{
+			Label:   "Starts with",
+			Value:   quantity.Fixed(a.StartMargin, 1) + " ×",
+			Remark:  "the torque the machine’s load asks",
+			Assumed: true,
+		},
+		usable,
+	}
 }
 
 // rows are the figures of a rotary converter.
@@ -128,7 +159,12 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 			feed.Seconds(a.Idler.TimerSeconds),
 		)
 	}
-	usable := rule.Row{Label: "Output left", Value: "none", Remark: "no load keeps machine and idler within plate amps", Assumed: true}
+	usable := rule.Row{
+		Label:   "Output left",
+		Value:   "none",
+		Remark:  "no load keeps machine and idler within plate amps",
+		Assumed: true,
+	}
 	if a.UsableWatts != nil {
 		usable.Value, usable.Remark = power(*a.UsableWatts), "of the machine, no winding past plate amps"
 	}
@@ -152,8 +188,18 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 	e := a.Electronics
 	rows := []rule.Row{
 		{Label: "Idler", Value: power(a.IdlerWatts), Remark: "schools: " + strings.Join(schools, ", "), Assumed: true},
-		{Label: "Balance a to c", Value: feed.Figure(a.BalanceAC, 3, "µF"), Remark: balance(a.ClosedAC, a.Banks.AC), Assumed: true},
-		{Label: "Balance b to c", Value: feed.Figure(a.BalanceBC, 3, "µF"), Remark: balance(a.ClosedBC, a.Banks.BC), Assumed: true},
+		{
+			Label:   "Balance a to c",
+			Value:   feed.Figure(a.BalanceAC, 3, "µF"),
+			Remark:  balance(a.ClosedAC, a.Banks.AC),
+			Assumed: true,
+		},
+		{
+			Label:   "Balance b to c",
+			Value:   feed.Figure(a.BalanceBC, 3, "µF"),
+			Remark:  balance(a.ClosedBC, a.Banks.BC),
+			Assumed: true,
+		},
 		{Label: "Idler’s start", Value: feed.Figure(a.Idler.StartMicrofarad, 3, "µF"), Remark: up, Assumed: true},
 		{
 			Label: "Machine starts with",
@@ -169,7 +215,12 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 		usable,
 		duty,
 		{Label: "Left on", Value: feed.Figure(a.IdleWatts, 3, "W"), Remark: leftOn(a), Assumed: true},
-		{Label: "Live after switch-off", Value: live, Remark: fmt.Sprintf("up to %.0f V peak", off.PeakVolts), Assumed: true},
+		{
+			Label:   "Live after switch-off",
+			Value:   live,
+			Remark:  fmt.Sprintf("up to %.0f V peak", off.PeakVolts),
+			Assumed: true,
+		},
 		{
 			Label: "Electronics",
 			Value: "from " + e.Pair,

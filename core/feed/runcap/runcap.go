@@ -11,7 +11,8 @@ import (
 // Way is the way itself. Beside the other ways it is the run capacitor of run and start
 // capacitors, with nothing to start it.
 var Way = &banked.Way{
-	About: feed.Info{Name: "run-capacitor", Title: "Run capacitor", Family: "capacitors", Order: 1},
+	About:   feed.Info{Name: "run-capacitor", Title: "Run capacitor", Family: "capacitors", Order: 1},
+	NoStart: true,
 	Rig: func(in capacitor.Input) capacitor.Input {
 		in.StartMicrofarad = new(0.0)
 		return in

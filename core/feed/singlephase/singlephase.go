@@ -133,10 +133,20 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 func headline(q *feed.Question) []rule.Row {
 	return []rule.Row{
 		{Label: "Motor", Value: q.Title, Remark: "single phase, in the machine’s place"},
-		{Label: "Takes", Value: feed.Figure(amps(q, 1), 3, "A"), Remark: "at full output: W over V·pf·eff", Assumed: true},
+		{
+			Label:   "Takes",
+			Value:   feed.Figure(amps(q, 1), 3, "A"),
+			Remark:  "at full output: W over V·pf·eff",
+			Assumed: true,
+		},
 		{Label: "Starting", Value: feed.Figure(startingTimes*amps(q, 1), 3, "A"), Remark: "about five times as much",
 			Assumed: true},
-		{Label: "Starts with", Value: quantity.Fixed(margin(q), 1) + " ×", Remark: "the torque the load asks", Assumed: true},
+		{
+			Label:   "Starts with",
+			Value:   quantity.Fixed(margin(q), 1) + " ×",
+			Remark:  "the torque the load asks",
+			Assumed: true,
+		},
 		{Label: "Speed", Value: feed.Figure(q.Plate.RPM.Value, 4, "rpm"), Remark: "as near to the old one as is made"},
 	}
 }

@@ -33,14 +33,20 @@ var Way = &banked.Way{
 			if o.UsableWatts != nil {
 				left = fmt.Sprintf("%.0f percent", 100*o.UsableWatts[1]/q.Watts())
 			}
-			o.Schools = append(o.Schools, "A static converter is said to leave two thirds of the output; the model finds "+
-				left+" within plate amps.")
+			o.Schools = append(
+				o.Schools,
+				"A static converter is said to leave two thirds of the output; the model finds "+
+					left+" within plate amps.",
+			)
 		}
 	},
 	Notes: func(_ *feed.Question, l *capacitor.Live, turns feed.Note) []feed.Note {
 		if l.StartMicrofarad > 0 {
-			turns.Says += fmt.Sprintf("; slowed below about %.0f rpm its relay falls back and the start capacitors come "+
-				"in again, under load, over and over: switch off", l.CutOutRPM)
+			turns.Says += fmt.Sprintf(
+				"; slowed below about %.0f rpm its relay falls back and the start capacitors come "+
+					"in again, under load, over and over: switch off",
+				l.CutOutRPM,
+			)
 		}
 		return []feed.Note{turns, {
 			Title: "May it stay in circuit", Value: "yes, its start out",

@@ -337,7 +337,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What the terminals do once the supply opens on the unloaded motor; nothing where a way says so in its answer */
+        /** What the terminals do once the supply opens on the unloaded motor, where its answer leaves that out */
         get: operations["switchOffWay"];
         put?: never;
         post?: never;
@@ -373,7 +373,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What follows the hand on a way of feeding, with what is sent in the place of what was chosen; nothing is kept */
+        /** What follows the hand on a way, with what is sent in the place of what was chosen; nothing is kept */
         post: operations["tryWay"];
         delete?: never;
         options?: never;

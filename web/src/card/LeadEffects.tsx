@@ -64,8 +64,8 @@ export function LeadChanges({ v, was, edit }: { v: LeadsPage; was: string; edit:
       )}
       {v.stator_ohm > 0 && (
         <p className="soft">
-          The model’s stator resistance is the one measured: <span className="figures">{number(v.stator_ohm)} Ω</span>{' '}
-          hot, at the terminals.
+          {'The model’s stator resistance is the one measured: '}
+          <span className="figures">{number(v.stator_ohm)} Ω</span> hot, at the terminals.
         </p>
       )}
     </section>

@@ -32,7 +32,7 @@ export function scale(most: number, limit?: number, title?: string): Scale {
   const rough = Math.max(most, limit ?? 0, 1e-9) / 4;
   const power = 10 ** Math.floor(Math.log10(rough));
   const step = [1, 2, 2.5, 5, 10].map(k => k * power).find(s => s >= rough * 0.999) ?? 10 * power;
-  return { most: Math.ceil(Math.max(most, limit ?? 0) / step) * step, step, limit, title };
+  return { most: Math.max(1, Math.ceil(Math.max(most, limit ?? 0) / step)) * step, step, limit, title };
 }
 
 /** Keys of lines, to stand beside a heading. */

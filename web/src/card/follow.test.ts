@@ -1,0 +1,82 @@
+import { expect, test, vi } from 'vitest';
+import type { Page } from '../api/client';
+import { Follower, merged } from './follow';
+
+/** An ask whose answers come when they are let. */
+function held() {
+  const let_: ((fault?: Error) => void)[] = [];
+  const ask = vi.fn(
+    (n: number) => new Promise<number>((answer, refuse) => let_.push(fault => (fault ? refuse(fault) : answer(n)))),
+  );
+  return { ask, answer: async (fault?: Error) => (let_.shift()!(fault), await new Promise(done => setTimeout(done))) };
+}
+
+test('one question is under way, and the latest wish is asked next', async () => {
+  const { ask, answer } = held();
+  const shown: number[] = [];
+  const f = new Follower(ask, n => shown.push(n), vi.fn());
+  for (const n of [1, 2, 3, 4]) f.want(n);
+  expect(ask.mock.calls).toEqual([[1]]);
+  await answer();
+  expect(ask.mock.calls).toEqual([[1], [4]]);
+  await answer();
+  expect(shown).toEqual([1, 4]);
+});
+
+test('what is under way is not shown once nothing is wanted any more', async () => {
+  const { ask, answer } = held();
+  const show = vi.fn();
+  const f = new Follower(ask, show, vi.fn());
+  f.want(1);
+  f.want(2);
+  f.rest();
+  await answer();
+  expect(show).not.toHaveBeenCalled();
+  expect(ask).toHaveBeenCalledTimes(1);
+  f.want(3);
+  await answer();
+  expect(show.mock.calls).toEqual([[3]]);
+});
+
+test('a fault is told only while its question is still the latest', async () => {
+  const { ask, answer } = held();
+  const fail = vi.fn();
+  const show = vi.fn();
+  const f = new Follower(ask, show, fail);
+  f.want(1);
+  f.want(2);
+  await answer(new Error('the first'));
+  expect(fail).not.toHaveBeenCalled();
+  await answer(new Error('the last'));
+  expect(fail.mock.calls).toEqual([[new Error('the last')]]);
+  f.want(3);
+  await answer();
+  expect(show.mock.calls).toEqual([[3]]);
+});
+
+const panel = (name: string, note: string) => ({ name, kind: 'facts', title: name, note, turn: '', width: 'full' });
+const page = (note: string, views: [string, string[]][]): Page => ({
+  way: 'w',
+  title: note,
+  headline: [],
+  views: views.map(([name, panels]) => ({ name, title: name, panels: panels.map(p => panel(p, note)) })),
+  below: [panel('below', note)],
+  controls: [],
+  verdicts: [],
+  workings: [],
+});
+
+test('what was tried takes the place of its like, and the rest stands', () => {
+  const whole = page('whole', [
+    ['one', ['a', 'b']],
+    ['two', ['c']],
+  ]);
+  const got = merged(whole, page('tried', [['one', ['b']]]));
+  const notes = got.views.map(v => v.panels.map(p => `${p.name} ${p.note}`));
+  expect(notes).toEqual([['a whole', 'b tried'], ['c whole']]);
+  expect(got.below[0]!.note).toBe('whole');
+  expect(got.title).toBe('whole');
+  // A headline that a trial does not have is that of the whole.
+  const row = { label: 'Run', value: '55 µF', remark: '', assumed: false, figure: '' };
+  expect(merged({ ...whole, headline: [row] }, whole).headline).toEqual([row]);
+});
