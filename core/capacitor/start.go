@@ -181,33 +181,15 @@ func (r *rig) startsPerHour(up RunUp, loaded State) float64 {
 }
 
 // startVerdictsOf judges a start followed to its end.
-func (r *rig) startVerdictsOf(up RunUp, loaded State, say sayer) {
-	switch {
-	case up.State == network.Crawling:
-		say(
-			"start.crawls",
-			rule.Numbers{"rpm": up.FinalRPM},
-			"Leave the start capacitor in longer, lighten the load while it comes up, or take another route.",
-			"Coming up it hangs at %.0f rpm.",
-			up.FinalRPM,
-		)
-	case up.State == startup.Rising:
-		say(
-			"start.slow",
-			rule.Numbers{"seconds": startup.DefaultSeconds},
-			"Bring it up unloaded, or take another route.",
-			"After %d s it is only at %.0f rpm.",
-			startup.DefaultSeconds,
-			up.FinalRPM,
-		)
-	case up.Seconds != nil && *up.Seconds > rule.Limit("start.slow", "most_seconds"):
-		say(
-			"start.slow",
-			rule.Numbers{"seconds": *up.Seconds},
-			"Raise the start capacitor, or bring it up unloaded.",
-			"It takes %.0f s to come up.",
-			*up.Seconds,
-		)
+func (r *rig) startVerdictsOf(up RunUp, loaded State, say rule.Say) {
+	if up.State != network.Stalled { // that it does not break away is judged by its torque
+		startup.Coming{
+			Who: "It", State: up.State, RPM: up.FinalRPM, Seconds: up.Seconds, Followed: startup.DefaultSeconds,
+		}.Judge(startup.Help{
+			Hangs:  "Leave the start capacitor in longer, lighten the load while it comes up, or take another route.",
+			Rising: "Bring it up unloaded, or take another route.",
+			Slow:   "Raise the start capacitor, or bring it up unloaded.",
+		}, say)
 	}
 	if up.Seconds == nil {
 		return

@@ -102,9 +102,7 @@ func (r *rig) verdicts(l Live) []rule.Verdict {
 	return v
 }
 
-type sayer func(id string, numbers rule.Numbers, do, format string, args ...any)
-
-func (r *rig) startVerdicts(l Live, say sayer) {
+func (r *rig) startVerdicts(l Live, say rule.Say) {
 	numbers := rule.Numbers{
 		"torque_percent":    100 * l.StandingShare,
 		"breakaway_percent": 100 * r.in.Load.BreakawayShare,
@@ -148,7 +146,7 @@ func (r *rig) startVerdicts(l Live, say sayer) {
 	}
 }
 
-func (r *rig) windingVerdicts(l Live, say sayer) {
+func (r *rig) windingVerdicts(l Live, say rule.Say) {
 	stated := r.power(r.in.Plate.Output.Value)
 	if l.Load.Motor != network.Running {
 		say(

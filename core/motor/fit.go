@@ -6,6 +6,8 @@ import (
 	"math"
 
 	"gonum.org/v1/gonum/mat"
+
+	"brackmoor/core/rule"
 )
 
 // Goal is what is known of one figure of starting. Stated is the plate's own
@@ -443,16 +445,18 @@ func (f *fitting) report(u []float64) (Fit, error) {
 
 func (g Goal) residual(name string, got float64) Residual {
 	r := Residual{Name: name, Got: got, Holds: true}
+	stated := rule.Limit("plate.starting-figures", "most_error_stated_percent") / 100
+	class := rule.Limit("plate.starting-figures", "most_error_class_percent") / 100
 	switch {
 	case g.Stated > 0:
 		r.Kind, r.Target = "stated", g.Stated
-		r.Holds = math.Abs(got/g.Stated-1) <= 0.05
+		r.Holds = math.Abs(got/g.Stated-1) <= stated
 	case g.Least > 0 && got < g.Least:
 		r.Kind, r.Target = "limit", g.Least
-		r.Holds = got >= 0.85*g.Least
+		r.Holds = got >= (1-class)*g.Least
 	case g.Most > 0 && got > g.Most:
 		r.Kind, r.Target = "limit", g.Most
-		r.Holds = got <= 1.15*g.Most
+		r.Holds = got <= (1+class)*g.Most
 	default:
 		r.Kind, r.Target = "typical", g.Typical
 	}

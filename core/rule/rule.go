@@ -80,6 +80,9 @@ func Limit(id, name string) float64 {
 	return limit
 }
 
+// Say takes what Speak does, and keeps the verdict.
+type Say func(id string, numbers Numbers, do, format string, args ...any)
+
 // Speak makes a rule's verdict: what it says here, what to do, and the numbers.
 func Speak(id string, numbers Numbers, do, format string, args ...any) Verdict {
 	r := Get(id)

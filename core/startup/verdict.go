@@ -8,6 +8,34 @@ import (
 	"brackmoor/core/rule"
 )
 
+// Coming is how a motor came up: where its speed was when it was followed no longer, and
+// the seconds to nine tenths of it, nil where it was never there.
+type Coming struct {
+	Who      string // begins the sentence
+	State    string
+	RPM      float64
+	Seconds  *float64
+	Followed float64 // seconds
+}
+
+// Help is what to do where a motor hangs, is still rising or takes too long.
+type Help struct{ Hangs, Rising, Slow string }
+
+// Judge says what a motor must not come up by.
+func (c Coming) Judge(help Help, say rule.Say) {
+	rpm := math.Abs(c.RPM)
+	switch {
+	case c.State == network.Crawling, c.State == network.Stalled:
+		say("start.crawls", rule.Numbers{"rpm": rpm}, help.Hangs, "%s hangs at %.0f rpm.", c.Who, rpm)
+	case c.State == Rising:
+		say("start.slow", rule.Numbers{"seconds": c.Followed}, help.Rising,
+			"%s is still at %.0f rpm after %.0f s.", c.Who, rpm, c.Followed)
+	case c.Seconds != nil && *c.Seconds > rule.Limit("start.slow", "most_seconds"):
+		say("start.slow", rule.Numbers{"seconds": *c.Seconds}, help.Slow,
+			"%s takes %.1f s to come up.", c.Who, *c.Seconds)
+	}
+}
+
 // judge says what a start must not pass without.
 func judge(c Case, r *Result) []rule.Verdict {
 	verdicts := []rule.Verdict{}
@@ -28,38 +56,18 @@ func judge(c Case, r *Result) []rule.Verdict {
 				math.Abs(first.TorqueNm),
 				first.LoadNm,
 			)
-		case m.State == network.Crawling, m.State == network.Stalled:
-			do := "Leave the start capacitor in longer, lighten the load while it comes up, or take a larger idler."
-			if carried {
-				do = "A larger idler, or start this machine before the others are loaded."
+		default:
+			help := Help{
+				Hangs:  "Leave the start capacitor in longer, lighten the load while it comes up, or take a larger idler.",
+				Rising: "A lighter load or more torque.",
+				Slow:   "A lighter load or more torque; see that the overload relay's class lets it.",
 			}
-			say(
-				"start.crawls",
-				rule.Numbers{"rpm": math.Abs(m.FinalRPM)},
-				do,
-				"%s hangs at %.0f rpm.",
-				m.ID,
-				math.Abs(m.FinalRPM),
-			)
-		case m.State == Rising:
-			say(
-				"start.slow",
-				rule.Numbers{"seconds": r.Seconds},
-				"A lighter load or more torque.",
-				"%s is still at %.0f rpm after %.0f s.",
-				m.ID,
-				math.Abs(m.FinalRPM),
-				r.Seconds,
-			)
-		case !carried && m.TimeTo90 != nil && *m.TimeTo90 > rule.Limit("start.slow", "most_seconds"):
-			say(
-				"start.slow",
-				rule.Numbers{"seconds": *m.TimeTo90},
-				"A lighter load or more torque; see that the overload relay's class lets it.",
-				"%s takes %.1f s to come up.",
-				m.ID,
-				*m.TimeTo90,
-			)
+			up := Coming{Who: m.ID, State: m.State, RPM: m.FinalRPM, Seconds: m.TimeTo90, Followed: r.Seconds}
+			if carried {
+				help.Hangs = "A larger idler, or start this machine before the others are loaded."
+				up.Seconds = nil
+			}
+			up.Judge(help, say)
 		}
 	}
 	for _, p := range r.Capacitors {

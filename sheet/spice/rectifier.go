@@ -75,6 +75,7 @@ func (w *writer) rectifier(c rectifier.Case) {
 		}
 		can(1, "bus", "0", start)
 	}
+	w.line(".ic v(bus)=%.9g", start)
 	w.line("Bload bus 0 I = %.9g/V(bus)", c.LoadWatts)
 	period := 1 / c.Supply.Hertz
 	length := 30 * period
