@@ -58,7 +58,8 @@ func judge(c Case, r *Result) []rule.Verdict {
 			)
 		default:
 			help := Help{
-				Hangs:  "Leave the start capacitor in longer, lighten the load while it comes up, or take a larger idler.",
+				Hangs: "Leave the start capacitor in longer, lighten the load while it comes up, or take a larger " +
+					"idler.",
 				Rising: "A lighter load or more torque.",
 				Slow:   "A lighter load or more torque; see that the overload relay's class lets it.",
 			}
