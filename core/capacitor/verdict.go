@@ -102,6 +102,9 @@ func (r *rig) verdicts(l Live) []rule.Verdict {
 	return v
 }
 
+// unseenMargin is a difference that a margin as it is printed does not show.
+const unseenMargin = 0.005
+
 func (r *rig) startVerdicts(l Live, say rule.Say) {
 	numbers := rule.Numbers{
 		"torque_percent":    100 * l.StandingShare,
@@ -118,7 +121,7 @@ func (r *rig) startVerdicts(l Live, say rule.Say) {
 			100*l.StandingShare,
 			100*r.in.Load.BreakawayShare,
 		)
-	case l.OverBreakaway < rule.Limit("capacitor.hard-start", "least_margin")-0.005:
+	case l.OverBreakaway < rule.Limit("capacitor.hard-start", "least_margin")-unseenMargin:
 		say(
 			"capacitor.hard-start",
 			numbers,

@@ -25,7 +25,7 @@ type Kind string
 const (
 	OnePhase Kind = "one-phase"
 	Three    Kind = "three-phase"
-	Bus      Kind = "dc-bus"
+	Bus      Kind = "bus"
 )
 
 // Ratings are the standard outputs of small drives in watts (IEC 60072 preferred

@@ -283,6 +283,9 @@ func (h Heating) Work(on, off float64) []Spell {
 	return []Spell{{Minutes: on, Heating: h}, {Minutes: off}}
 }
 
+// unseenKelvin is a difference that degrees as they are printed do not show.
+const unseenKelvin = 0.5
+
 // Judge says what must be said of a session's temperatures.
 func (t Thermal) Judge(session []Temperatures) (verdicts []rule.Verdict) {
 	var worst Temperatures
@@ -292,7 +295,7 @@ func (t Thermal) Judge(session []Temperatures) (verdicts []rule.Verdict) {
 		}
 	}
 	hottest := worst.Hottest()
-	if hottest > t.LimitC+0.5 {
+	if hottest > t.LimitC+unseenKelvin {
 		says := fmt.Sprintf("The hottest winding comes to %.0f °C; class %s bears %.0f.", hottest, t.Class, t.LimitC)
 		if hottest >= runaway {
 			says = fmt.Sprintf("The hottest winding runs away past what class %s bears, %.0f °C.", t.Class, t.LimitC)

@@ -1,0 +1,73 @@
+package server_test
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/shop"
+	"brackmoor/server"
+	"brackmoor/store"
+)
+
+// listen opens the events of a server after the one seen last, and hands over each line of
+// data as it comes.
+func listen(t *testing.T, address, last string) <-chan store.Event {
+	t.Helper()
+	ctx, stop := context.WithTimeout(context.Background(), 20*time.Second)
+	t.Cleanup(stop)
+	r, err := http.NewRequestWithContext(ctx, http.MethodGet, address+"/api/events", nil)
+	require.NoError(t, err)
+	r.Header.Set("Last-Event-ID", last)
+	answer, err := http.DefaultClient.Do(r)
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = answer.Body.Close() }) // what is read from it was read
+	require.Equal(t, "text/event-stream", answer.Header.Get("Content-Type"))
+	events := make(chan store.Event, 100)
+	lines := bufio.NewScanner(answer.Body)
+	require.True(t, lines.Scan(), "it says that it listens")
+	go func() {
+		defer close(events)
+		for lines.Scan() {
+			if data, ok := strings.CutPrefix(lines.Text(), "data: "); ok {
+				var e store.Event
+				if json.Unmarshal([]byte(data), &e) == nil {
+					events <- e
+				}
+			}
+		}
+	}()
+	return events
+}
+
+// Each change is told to every window that listens, with the window that made it; one that
+// was away hears what it missed.
+func TestEventsReachEveryWindow(t *testing.T) {
+	s := open(t, nil)
+	live := httptest.NewServer(s.handler)
+	t.Cleanup(live.Close)
+	one, two := listen(t, live.URL, ""), listen(t, live.URL, "")
+	m := s.motor("tarn-shaper-m1")
+	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}}),
+		"X-Window", "phone").json(&server.MotorView{})
+	heard := <-one
+	assert.Equal(t, heard, <-two)
+	assert.Equal(t, "phone", heard.Actor)
+	assert.Equal(t, store.Kind("motor."+string(shop.MinePart)), heard.Kind)
+	assert.Equal(t, m.ID, heard.Motor)
+	// A name that is too long is no name.
+	m = s.motor(m.ID)
+	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}}),
+		"X-Window", strings.Repeat("x", 100)).json(&server.MotorView{})
+	assert.Empty(t, (<-one).Actor)
+	later := <-listen(t, live.URL, text(t, heard.ID))
+	assert.Equal(t, heard.ID+1, later.ID)
+}
