@@ -257,7 +257,7 @@ func TestPassphraseIsAskedForAndOpens(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.allow("status of 401")
 	p.server.stop()
-	p.server.passphrase = passphrase.Hash("correct horse battery")
+	p.server.passphrase = passphrase.Hash("correct horse battery", passphrase.Production)
 	p.server.start(t)
 	p.visit("/")
 	p.until("document.activeElement.id === 'passphrase'")

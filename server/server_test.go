@@ -43,6 +43,9 @@ var app = fstest.MapFS{
 	"icon.svg":        {Data: []byte("<svg xmlns='http://www.w3.org/2000/svg'/>")},
 }
 
+// cheap is a cost for tests that guess more than once.
+var cheap = passphrase.Cost{Passes: 1, KiB: 64, Threads: 1}
+
 type site struct {
 	*testing.T
 	handler http.Handler
@@ -626,7 +629,7 @@ func TestAssets(t *testing.T) {
 }
 
 func TestPassphraseIsAskedFor(t *testing.T) {
-	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery") })
+	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery", cheap) })
 	for _, path := range []string{"/api/shops", "/api/export", "/api/motors/tarn-shaper-m1/sheet.pdf"} {
 		s.ask("GET", path, "").problem(http.StatusUnauthorized)
 	}
@@ -644,7 +647,7 @@ func TestPassphraseIsAskedFor(t *testing.T) {
 }
 
 func TestLoginIsRateLimited(t *testing.T) {
-	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery") })
+	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery", cheap) })
 	limited := false
 	for range 12 {
 		code := s.ask("POST", "/api/login", `{"passphrase": "guess"}`).Code
@@ -676,9 +679,9 @@ func TestOpenAPIIsCurrent(t *testing.T) {
 }
 
 func TestPassphraseHash(t *testing.T) {
-	hash := passphrase.Hash("correct horse battery")
+	hash := passphrase.Hash("correct horse battery", passphrase.Production)
 	assert.True(t, strings.HasPrefix(hash, "$argon2id$v=19$m=65536,t=3,p=2$"))
-	assert.NotEqual(t, hash, passphrase.Hash("correct horse battery"), "salted")
+	assert.NotEqual(t, passphrase.Hash("x", cheap), passphrase.Hash("x", cheap), "salted")
 	assert.True(t, passphrase.Matches(hash, "correct horse battery"))
 	for _, broken := range []string{"", "$argon2id$", hash[:len(hash)-4], "$argon2id$v=18$m=65536,t=3,p=2$YWJj$YWJj",
 		"$argon2id$v=19$m=x$YWJj$YWJj", "$argon2id$v=19$m=65536,t=3,p=2$***$YWJj"} {

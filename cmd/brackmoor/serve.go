@@ -198,7 +198,7 @@ func setPassphrase(ctx context.Context, c *console, db string) (err error) {
 		return err
 	}
 	defer func() { err = first(err, st.Close()) }()
-	if err := st.SetSetting(ctx, passphraseKey, passphrase.Hash(text)); err != nil {
+	if err := st.SetSetting(ctx, passphraseKey, passphrase.Hash(text, passphrase.Production)); err != nil {
 		return err
 	}
 	fmt.Fprintln(c.out, "The passphrase is set.")

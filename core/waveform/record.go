@@ -71,8 +71,7 @@ func (r *recorder) connected(n *circuit, e Event, at float64) {
 
 // take looks at the present.
 func (r *recorder) take(s *stepper, at float64) {
-	u := s.volts
-	pairs := [3]float64{u[0] - u[1], u[1] - u[2], u[2] - u[0]}
+	pairs := s.pairs()
 	for i, m := range s.machines {
 		o := &r.motors[i]
 		omega := s.y[motorStates*i+speed]
@@ -91,10 +90,10 @@ func (r *recorder) take(s *stepper, at float64) {
 		o.PeakTorqueNm = max(o.PeakTorqueNm, math.Abs(m.torque))
 		peak := &o.PeakLineAmps
 		peak.A, peak.B, peak.C = max(peak.A, math.Abs(a.A)), max(peak.B, math.Abs(a.B)), max(peak.C, math.Abs(a.C))
-		o.FinalRPM = omega * 30 / math.Pi
+		o.FinalRPM = s.rpm(i)
 	}
 	for i := range r.capacitors {
-		volts := s.y[motorStates*len(s.machines)+i]
+		volts := s.charge(i)
 		r.capacitors[i].PeakVolts = max(r.capacitors[i].PeakVolts, math.Abs(volts))
 		r.capacitors[i].FinalVolts = volts
 	}
@@ -117,7 +116,7 @@ func (r *recorder) take(s *stepper, at float64) {
 	v.AB, v.BC, v.CA = append(v.AB, pairs[0]), append(v.BC, pairs[1]), append(v.CA, pairs[2])
 	for i, m := range s.machines {
 		o, a := x.Motors[m.ID], m.lineAmps()
-		o.RPM, o.TorqueNm = append(o.RPM, s.y[motorStates*i+speed]*30/math.Pi), append(o.TorqueNm, m.torque)
+		o.RPM, o.TorqueNm = append(o.RPM, s.rpm(i)), append(o.TorqueNm, m.torque)
 		o.Amps.A, o.Amps.B, o.Amps.C = append(o.Amps.A, a.A), append(o.Amps.B, a.B), append(o.Amps.C, a.C)
 	}
 }

@@ -119,96 +119,67 @@ func (s *stepper) settle(h float64) {
 	s.steps++
 }
 
-// Solve steps a case to its end.
+// Solve steps a case to its end: a Stepper on which its events are switched and which is
+// read at every step.
 func Solve(c Case) (Result, error) { return solve(c, nil) }
 
-// watcher sees every step that is taken.
-type watcher func(s *stepper)
-
 func solve(c Case, watch watcher) (Result, error) {
-	c = c.Plain()
-	n := newCircuit(c)
-	tol := c.Tolerance
-	if tol == 0 {
-		tol = tolerance
-	}
-	s := newStepper(n, tol)
-	r := newRecorder(n)
+	w := Begin(c)
+	w.watch, w.most = watch, w.budget()
+	r := newRecorder(w.circuit)
 	events := append([]Event{}, c.Events...)
 	sort.SliceStable(events, func(i, k int) bool { return events[i].AtSeconds < events[k].AtSeconds })
-	period := 1 / c.Supply.Hertz
-	tiny := period * 1e-6
-	most, h := period/36, period/2000
 	end := c.DurationSeconds
-	// A first instant at which nothing has moved yet is recorded, then what a source
-	// forces at once is let in.
-	for k := 0; k < len(events) && events[k].AtSeconds <= 0; k++ {
-		n.apply(events[k])
-	}
-	s.settle(tiny)
-	n.remember()
-	r.take(s, 0)
-	for len(events) > 0 && events[0].AtSeconds <= 0 {
-		r.connected(n, events[0], 0)
+	turn := func(e Event, at float64) {
+		w.Switch(e.Switch, e.To)
+		r.connected(w.circuit, e, at)
 		events = events[1:]
 	}
-	for s.time < end-tiny {
-		if s.steps++; s.steps*(1+len(n.machines)) > mostWork {
-			return Result{}, ErrBudget
-		}
-		for len(events) > 0 && events[0].AtSeconds <= s.time+tiny/2 {
-			n.apply(events[0])
-			r.connected(n, events[0], s.time)
-			events = events[1:]
-			s.settle(tiny)
-			n.remember()
-			r.take(s, s.time)
-			h = period / 2000
-		}
-		limit := most
-		if s.time > end-1.1*period {
-			limit = period / 200 // the last cycle is measured
-		}
-		step := min(min(h, limit), end-s.time)
-		if len(events) > 0 {
-			step = min(step, events[0].AtSeconds-s.time)
-		}
-		if wanted := r.next(); wanted > s.time+tiny {
-			step = min(step, wanted-s.time)
-		}
-		failed := s.try(step)
-		if failed > 1 && step > tiny {
-			h = step * max(0.2, 0.85*math.Pow(failed, -1.0/3))
-			continue
-		}
-		if share := n.crossing(); share < 0.999 && step > tiny {
-			step *= max(share, 1e-3)
-			s.try(step)
-		}
-		s.y, s.next = s.next, s.y
-		s.time += step
-		if watch != nil {
-			watch(s)
-		}
-		if n.release(s.y, s.time) {
-			s.settle(tiny)
-			h = period / 2000
-		} else {
-			h = step * min(3, 0.85*math.Pow(max(failed, 1e-3), -1.0/3))
-		}
-		n.remember()
-		r.take(s, s.time)
+	// A first instant at which nothing has moved yet is recorded, then what a source
+	// forces at once is let in.
+	first := events
+	for k := 0; k < len(first) && first[k].AtSeconds <= 0; k++ {
+		w.Switch(first[k].Switch, first[k].To)
 	}
-	result := r.result(s)
-	result.Steps, result.Openings = s.steps, n.openings
+	w.begin()
+	r.take(w.stepper, 0)
+	for len(events) > 0 && events[0].AtSeconds <= 0 {
+		r.connected(w.circuit, events[0], 0)
+		events = events[1:]
+	}
+	for w.time < end-w.tiny {
+		for len(events) > 0 && events[0].AtSeconds <= w.time+w.tiny/2 {
+			turn(events[0], w.time)
+			r.take(w.stepper, w.time)
+		}
+		limit := w.period / cycleSteps
+		if w.time > end-1.1*w.period {
+			limit = w.period / 200 // the last cycle is measured
+		}
+		to := end
+		if len(events) > 0 {
+			to = min(to, events[0].AtSeconds)
+		}
+		if wanted := r.next(); wanted > w.time+w.tiny {
+			to = min(to, wanted)
+		}
+		if err := w.step(to, limit); err != nil {
+			return Result{}, err
+		}
+		r.take(w.stepper, w.time)
+	}
+	result := r.result(w.stepper)
+	result.Steps, result.Openings = w.steps, w.openings
 	return result, nil
 }
 
-// apply switches an element. What opens waits for its current zeros.
-func (n *circuit) apply(e Event) {
-	to := e.To == Closed
+// apply switches an element, and says whether there is one. What opens waits for its
+// current zeros.
+func (n *circuit) apply(id, state string) (known bool) {
+	to := state == Closed
 	n.pending = n.pending || !to
-	if e.Switch == SupplyID {
+	if id == SupplyID {
+		known = true
 		for k := range n.lines {
 			if to {
 				n.closed[k], n.opening[k] = true, false
@@ -218,9 +189,10 @@ func (n *circuit) apply(e Event) {
 		}
 	}
 	for _, m := range n.machines {
-		if m.ID != e.Switch {
+		if m.ID != id {
 			continue
 		}
+		known = true
 		for k := range 3 {
 			if to {
 				m.closed[k], m.opening[k] = true, false
@@ -230,15 +202,17 @@ func (n *circuit) apply(e Event) {
 		}
 	}
 	for _, p := range n.plains {
-		if p.id != e.Switch {
+		if p.id != id {
 			continue
 		}
+		known = true
 		if to {
 			p.closed, p.opening = p.farad > 0 || p.ohm > 0 || p.henry > 0, false
 		} else {
 			p.opening = p.closed
 		}
 	}
+	return known
 }
 
 // carried is the amps that lines and two-poles had at the last step taken.

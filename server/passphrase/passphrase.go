@@ -12,31 +12,30 @@ import (
 	"golang.org/x/crypto/argon2"
 )
 
-const (
-	passes  = 3
-	memory  = 64 << 10 // KiB
-	threads = 2
-	length  = 32
-)
+// Cost is what a guess costs: passes over so many KiB by so many threads.
+type Cost struct {
+	Passes  uint32
+	KiB     uint32
+	Threads uint8
+}
+
+// Production is the cost of the passphrase that guards a shop: RFC 9106, 4, its second
+// choice, for what has not got gigabytes to spare.
+var Production = Cost{Passes: 3, KiB: 64 << 10, Threads: 2}
+
+const length = 32
 
 // Least is the least number of characters that is accepted.
 const Least = 12
 
-// Hash makes the encoded hash that is kept.
-func Hash(text string) string {
+// Hash makes the encoded hash that is kept, which carries its cost.
+func Hash(text string, cost Cost) string {
 	salt := make([]byte, 16)
 	_, _ = rand.Read(salt) // crypto/rand.Read never fails
-	key := argon2.IDKey([]byte(text), salt, passes, memory, threads, length)
+	key := argon2.IDKey([]byte(text), salt, cost.Passes, cost.KiB, cost.Threads, length)
 	encode := base64.RawStdEncoding.EncodeToString
-	return fmt.Sprintf(
-		"$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s",
-		argon2.Version,
-		memory,
-		passes,
-		threads,
-		encode(salt),
-		encode(key),
-	)
+	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s",
+		argon2.Version, cost.KiB, cost.Passes, cost.Threads, encode(salt), encode(key))
 }
 
 // Matches says whether a text is the passphrase behind an encoded hash.
@@ -46,12 +45,11 @@ func Matches(encoded, text string) bool {
 		return false
 	}
 	var version int
-	var m, t uint32
-	var p uint8
+	var cost Cost
 	if _, err := fmt.Sscanf(parts[2], "v=%d", &version); err != nil || version != argon2.Version {
 		return false
 	}
-	if _, err := fmt.Sscanf(parts[3], "m=%d,t=%d,p=%d", &m, &t, &p); err != nil {
+	if _, err := fmt.Sscanf(parts[3], "m=%d,t=%d,p=%d", &cost.KiB, &cost.Passes, &cost.Threads); err != nil {
 		return false
 	}
 	salt, err := base64.RawStdEncoding.DecodeString(parts[4])
@@ -62,6 +60,6 @@ func Matches(encoded, text string) bool {
 	if err != nil || len(want) == 0 {
 		return false
 	}
-	got := argon2.IDKey([]byte(text), salt, t, m, p, uint32(len(want)))
+	got := argon2.IDKey([]byte(text), salt, cost.Passes, cost.KiB, cost.Threads, uint32(len(want)))
 	return subtle.ConstantTimeCompare(got, want) == 1
 }
