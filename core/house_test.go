@@ -143,7 +143,8 @@ func TestNoRuleIsSpokenOnANumberOfItsOwn(t *testing.T) {
 					if counted(n) {
 						return false
 					}
-					if lit, ok := n.(*ast.BasicLit); ok && lit.Kind != token.STRING && !slices.Contains(plain, lit.Value) {
+					if lit, ok := n.(*ast.BasicLit); ok && lit.Kind != token.STRING &&
+						!slices.Contains(plain, lit.Value) {
 						t.Errorf("%s speaks on %s", s.path, lit.Value)
 					}
 					return true

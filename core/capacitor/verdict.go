@@ -37,7 +37,8 @@ func (r *rig) winding(s State) string {
 	}
 	worst := 0
 	for i, p := range s.WindingPercent {
-		if p > s.WindingPercent[worst] {
+		// Of two that are alike, as on two bare legs, the first is named.
+		if p > s.WindingPercent[worst]*(1+1e-9) {
 			worst = i
 		}
 	}

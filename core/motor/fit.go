@@ -17,13 +17,6 @@ type Goal struct {
 	Stated, Typical, Least, Most float64
 }
 
-func (g Goal) aim() (value, weight float64) {
-	if g.Stated > 0 {
-		return g.Stated, 1 / 0.02
-	}
-	return g.Typical, 1 / 0.15
-}
-
 // Target is what a circuit is fitted to: the rated point at one voltage (line
 // amps, shaft watts, input power factor), and starting figures as multiples of
 // rated amps and rated torque.
@@ -142,13 +135,6 @@ var bounds = [parameters]bound{
 	pOnset:    {"leakage onset", "× rated amps", 1.15, 2.0, 4.5, 0.4},
 }
 
-// fence is the residual that keeps a parameter inside its bounds: nothing
-// until 2 percent inside, then steep. u is the parameter's natural logarithm.
-func (b bound) fence(u float64) float64 {
-	const inside, steep = 0.02, 1 / 0.01
-	return steep * (math.Max(0, math.Log(b.low)+inside-u) + math.Max(0, u-math.Log(b.high)+inside))
-}
-
 type fitting struct {
 	t        Target
 	balanced Balanced
@@ -157,7 +143,8 @@ type fitting struct {
 	ratedNm  float64
 	usual    [parameters]float64
 	bounds   [parameters]bound
-	trust    float64 // weight of the starting figures
+	seen     []Observation
+	trust    float64 // weight of what yields
 }
 
 func (f *fitting) circuit(u []float64) (c Circuit, friction float64) {
@@ -174,51 +161,21 @@ func (f *fitting) circuit(u []float64) (c Circuit, friction float64) {
 	}, v[pFriction] * f.losses
 }
 
-const (
-	rRated = 3
-
-	residuals = rRated + 2*3 + 2*parameters + 1
-)
-
-// weigh fills the weighted residuals of a state.
-func (f *fitting) weigh(u, out []float64) {
-	c, friction := f.circuit(u)
-	b := f.balanced
-	b.FrictionWatts = friction
+// candidate works the states of a circuit out.
+func (f *fitting) candidate(u []float64) *Candidate {
+	c := &Candidate{Lines: f.balanced, logs: u}
+	c.Circuit, c.Lines.FrictionWatts = f.circuit(u)
 	slip := f.t.Slip()
-	rated := b.At(&c, slip)
-	const heavy = 1 / 0.0004
-	out[0] = heavy * (rated.ShaftWatts/f.t.OutputWatts - 1)
-	out[1] = heavy * (rated.LineAmps/f.t.Amps - 1)
-	out[2] = heavy * (rated.PowerFactor/f.t.PowerFactor - 1)
-	locked := b.At(&c, 1)
-	top := b.Breakdown(&c, slip)
-	got := [3]float64{locked.LineAmps / f.t.Amps, locked.TorqueNm / f.ratedNm, top.TorqueNm / f.ratedNm}
-	for i, goal := range [3]Goal{f.t.LockedRotorAmps, f.t.LockedRotorTorque, f.t.Breakdown} {
-		aim, weight := goal.aim()
-		out[3+2*i], out[4+2*i] = 0, 0
-		if aim > 0 {
-			out[3+2*i] = f.trust * weight * math.Log(got[i]/aim)
-		}
-		if goal.Stated == 0 {
-			if goal.Least > 0 && got[i] < goal.Least {
-				out[4+2*i] = f.trust * math.Log(got[i]/goal.Least) / 0.02
-			}
-			if goal.Most > 0 && got[i] > goal.Most {
-				out[4+2*i] = f.trust * math.Log(got[i]/goal.Most) / 0.02
-			}
-		}
-	}
-	at := rRated + 2*3
-	for i, p := range f.bounds {
-		out[at+i] = (u[i] - math.Log(f.usual[i])) / p.width
-		out[at+parameters+i] = p.fence(u[i])
-	}
-	// The inner cage is the deeper one: lower resistance, higher leakage.
-	last := at + 2*parameters
-	out[last] = 0
-	if c.Cages[0].ROhm > c.Cages[1].ROhm {
-		out[last] = 3 * math.Log(c.Cages[0].ROhm/c.Cages[1].ROhm)
+	c.Rated, c.Locked = c.Lines.At(&c.Circuit, slip), c.Lines.At(&c.Circuit, 1)
+	c.Top = c.Lines.Breakdown(&c.Circuit, slip)
+	return c
+}
+
+// weigh fills the residuals of a state.
+func (f *fitting) weigh(u, out []float64) {
+	c := f.candidate(u)
+	for i := range f.seen {
+		out[i] = f.seen[i].residual(c, f.trust)
 	}
 }
 
@@ -272,7 +229,10 @@ func (t Target) Check() error {
 // priors (Levenberg and Marquardt; Nocedal and Wright, Numerical Optimization,
 // chapter 10). It is deterministic. The error wraps ErrTarget when the rated
 // point contradicts itself or cannot be met within 0.5 percent.
-func FitCircuit(t Target) (Fit, error) {
+func FitCircuit(t Target) (Fit, error) { return FitTo(t, nil) }
+
+// FitTo is FitCircuit with more that was seen of the motor, such as readings.
+func FitTo(t Target, more []Observation) (Fit, error) {
 	if err := t.Check(); err != nil {
 		return Fit{}, err
 	}
@@ -281,6 +241,7 @@ func FitCircuit(t Target) (Fit, error) {
 	f.ratedNm = t.OutputWatts / (t.RPM * math.Pi / 30)
 	f.bounds = bounds
 	f.prior()
+	f.seen = append(f.observations(), more...)
 	var fit Fit
 	var err error
 	// Starting figures that the rated point cannot live with give way to it.
@@ -327,7 +288,7 @@ func (f *fitting) prior() {
 
 // search is the damped least-squares descent.
 func (f *fitting) search(u []float64) {
-	const n, m = int(parameters), int(residuals)
+	n, m := int(parameters), len(f.seen)
 	r, trial, moved := make([]float64, m), make([]float64, m), make([]float64, n)
 	jacobian := mat.NewDense(m, n, nil)
 	damping := 1e-2
@@ -400,14 +361,12 @@ func sumSquares(v []float64) float64 {
 
 // report measures the finished circuit and adds the magnetising curve.
 func (f *fitting) report(u []float64) (Fit, error) {
-	c, friction := f.circuit(u)
-	b := f.balanced
-	b.FrictionWatts = friction
-	fit := Fit{Circuit: c, FrictionWatts: friction, RatedNm: f.ratedNm}
+	at := f.candidate(u)
+	fit := Fit{Circuit: at.Circuit, FrictionWatts: at.Lines.FrictionWatts, RatedNm: f.ratedNm}
 	for i, p := range f.bounds {
 		fit.Parameters = append(fit.Parameters, Parameter{p.name, p.unit, math.Exp(u[i]), p.low, p.high})
 	}
-	rated := b.At(&c, f.t.Slip())
+	rated := at.Rated
 	for _, r := range []Residual{
 		{Name: "output", Target: f.t.OutputWatts, Got: rated.ShaftWatts},
 		{Name: "amps", Target: f.t.Amps, Got: rated.LineAmps},
@@ -427,19 +386,10 @@ func (f *fitting) report(u []float64) (Fit, error) {
 			)
 		}
 	}
-	locked, top := b.At(&c, 1), b.Breakdown(&c, f.t.Slip())
-	for _, s := range []struct {
-		name string
-		goal Goal
-		got  float64
-	}{
-		{"locked-rotor amps", f.t.LockedRotorAmps, locked.LineAmps / f.t.Amps},
-		{"locked-rotor torque", f.t.LockedRotorTorque, locked.TorqueNm / f.ratedNm},
-		{"breakdown torque", f.t.Breakdown, top.TorqueNm / f.ratedNm},
-	} {
-		fit.Residuals = append(fit.Residuals, s.goal.residual(s.name, s.got))
+	for _, s := range f.starting() {
+		fit.Residuals = append(fit.Residuals, s.goal.residual(s.name, s.predict(at)))
 	}
-	fit.Circuit.Curve = TypicalCurve(c, f.t.Volts)
+	fit.Circuit.Curve = TypicalCurve(at.Circuit, f.t.Volts)
 	return fit, nil
 }
 

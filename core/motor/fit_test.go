@@ -172,3 +172,36 @@ func TestFitOfCatalogueFigures(t *testing.T) {
 	}
 	assert.LessOrEqual(t, beyond, 1)
 }
+
+// What was read of a motor beside its plate pulls its circuit, the more the surer it is;
+// a reading of what the circuit gives already changes nothing.
+func TestReadingsPullTheFit(t *testing.T) {
+	target := motor.Target{
+		Volts: 230, Hertz: 60, RPM: 1745, Amps: 9, OutputWatts: 2237, PowerFactor: 0.76, Poles: 4,
+		LockedRotorAmps: motor.Goal{Typical: 6}, LockedRotorTorque: motor.Goal{Typical: 2, Least: 1.5},
+		Breakdown: motor.Goal{Typical: 2.5},
+	}
+	plain, err := motor.FitCircuit(target)
+	require.NoError(t, err)
+	idle := func(c *motor.Candidate) float64 { return math.Log(c.Lines.At(&c.Circuit, 0.001).LineAmps) }
+	amps := func(f motor.Fit) float64 {
+		lines := motor.Balanced{Volts: 230, Hertz: 60, Poles: 4, FrictionWatts: f.FrictionWatts}
+		return lines.At(&f.Circuit, 0.001).LineAmps
+	}
+	without := amps(plain)
+	last := without
+	for _, sigma := range []float64{0.3, 0.05, 0.01} {
+		read := motor.Observation{Name: "idle amps", Predict: idle, Target: math.Log(0.9 * without), Sigma: sigma}
+		fit, err := motor.FitTo(target, []motor.Observation{read})
+		require.NoError(t, err)
+		assert.Less(t, amps(fit), last)
+		last = amps(fit)
+	}
+	assert.InEpsilon(t, 0.9*without, last, 0.02)
+	same, err := motor.FitTo(target, []motor.Observation{
+		{Name: "idle amps", Predict: idle, Target: math.Log(without), Sigma: 0.01},
+		{Name: "idle amps at least", Predict: idle, Target: math.Log(0.5 * without), Sigma: 0.01, Side: motor.AtLeast},
+	})
+	require.NoError(t, err)
+	assert.InEpsilon(t, without, amps(same), 0.003)
+}

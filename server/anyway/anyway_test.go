@@ -64,7 +64,10 @@ func (w wheel) Try(q *feed.Question) (feed.Page, error) { return w.Size(q) }
 func (wheel) Brief(*feed.Question) (string, []rule.Verdict, error) { return says, nil, nil }
 
 func (wheel) Paper(*feed.Question) (feed.Paper, error) {
-	return feed.Paper{Headline: []rule.Row{{Label: "Wheel", Value: says}}, Drawing: wiring.Drawing{Title: "A wheel"}}, nil
+	return feed.Paper{
+		Headline: []rule.Row{{Label: "Wheel", Value: says}},
+		Drawing:  wiring.Drawing{Title: "A wheel"},
+	}, nil
 }
 
 func (wheel) Reversal() string { return "turn the river round" }
