@@ -7,6 +7,8 @@ import (
 	"go/parser"
 	"go/token"
 	"io/fs"
+	"os"
+	"path"
 	"path/filepath"
 	"slices"
 	"strconv"
@@ -186,4 +188,48 @@ func speaks(body []ast.Stmt) (found bool) {
 		})
 	}
 	return found
+}
+
+// The picture in docs/architecture.md is true: it has every package once, and each imports
+// from lower floors alone.
+func TestThePictureOfTheHouse(t *testing.T) {
+	text, err := os.ReadFile("../docs/architecture.md")
+	require.NoError(t, err)
+	picture := strings.Split(string(text), "```")[1]
+	floor := map[string]int{}
+	at := 0
+	for line := range strings.Lines(picture) {
+		if strings.Contains(line, "▼") {
+			at++
+			continue
+		}
+		packages, _, ok := strings.Cut(line, "—")
+		if !ok {
+			continue
+		}
+		for _, name := range strings.Fields(packages) {
+			_, twice := floor[name]
+			assert.False(t, twice, "%s stands twice", name)
+			floor[name] = at
+		}
+	}
+	shipped := map[string]bool{}
+	for _, s := range sources(t, "cmd", "core", "demo", "docs", "server", "sheet", "store") {
+		name := path.Dir(s.path)
+		shipped[name] = true
+		above, ok := floor[name]
+		require.True(t, ok, "%s is not in the picture", name)
+		for _, i := range s.file.Imports {
+			to, ours := strings.CutPrefix(strings.Trim(i.Path.Value, `"`), "brackmoor/")
+			if !ours {
+				continue
+			}
+			below, ok := floor[to]
+			require.True(t, ok, "%s is not in the picture", to)
+			assert.Greater(t, below, above, "%s imports %s", name, to)
+		}
+	}
+	for name := range floor {
+		assert.True(t, shipped[name] || name == "web", "%s is in the picture and nowhere else", name)
+	}
 }

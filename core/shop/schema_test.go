@@ -1,0 +1,83 @@
+package shop_test
+
+import (
+	"encoding/json"
+	"maps"
+	"reflect"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/shop"
+	"brackmoor/docs/schema"
+)
+
+type node = map[string]any
+
+// named are the fields of a struct as JSON names them, with their types; those of embedded
+// structs are its own.
+func named(t reflect.Type) map[string]reflect.Type {
+	fields := map[string]reflect.Type{}
+	for _, f := range reflect.VisibleFields(t) {
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		if name != "" && name != "-" && name != "version" { // versions are the database's
+			fields[name] = f.Type
+		}
+	}
+	return fields
+}
+
+// The schema of the open format has the fields of the Go types, at every depth.
+func TestTheSchemaIsTheTypes(t *testing.T) {
+	var root node
+	require.NoError(t, json.Unmarshal(schema.Shops, &root))
+	resolve := func(n node) node {
+		for {
+			ref, ok := n["$ref"].(string)
+			if !ok {
+				return n
+			}
+			at := any(root)
+			for part := range strings.SplitSeq(strings.TrimPrefix(ref, "#/"), "/") {
+				at = at.(node)[part]
+			}
+			n = at.(node)
+		}
+	}
+	looked := 0
+	var look func(place string, of reflect.Type, n node)
+	look = func(place string, of reflect.Type, n node) {
+		n = resolve(n)
+		for of.Kind() == reflect.Pointer {
+			of = of.Elem()
+		}
+		switch of.Kind() {
+		case reflect.Slice, reflect.Array:
+			if items, ok := n["items"].(node); ok {
+				look(place+"[]", of.Elem(), items)
+			}
+		case reflect.Map:
+			if more, ok := n["additionalProperties"].(node); ok {
+				look(place+".*", of.Elem(), more)
+			}
+		case reflect.Struct:
+			properties, ok := n["properties"].(node)
+			if !ok {
+				return
+			}
+			looked++
+			fields := named(of)
+			assert.ElementsMatch(t, slices.Collect(maps.Keys(fields)), slices.Collect(maps.Keys(properties)), place)
+			for name, p := range properties {
+				if field, ok := fields[name]; ok {
+					look(place+"."+name, field, p.(node))
+				}
+			}
+		}
+	}
+	look("$", reflect.TypeFor[shop.File](), root)
+	assert.Greater(t, looked, 10)
+}
