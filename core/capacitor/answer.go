@@ -28,12 +28,12 @@ type Candidate struct {
 
 // StartCandidate is one start capacitance beside the chosen run capacitor.
 type StartCandidate struct {
-	School       School  `json:"school"`
-	TorqueShare  float64 `json:"torque_share"`    // of rated torque at standstill
-	OverBreak    float64 `json:"over_breakaway"`  // times the load's breakaway torque
-	Starts       bool    `json:"starts"`          // breaks the load away
-	SupplyAmps   float64 `json:"supply_amps"`     // at standstill
-	HottestShare float64 `json:"hottest_percent"` // winding amps at standstill
+	School         School  `json:"school"`
+	TorqueShare    float64 `json:"torque_share"`    // of rated torque at standstill
+	OverBreak      float64 `json:"over_breakaway"`  // times the load's breakaway torque
+	Starts         bool    `json:"starts"`          // breaks the load away
+	SupplyAmps     float64 `json:"supply_amps"`     // at standstill
+	HottestPercent float64 `json:"hottest_percent"` // winding amps at standstill
 }
 
 // CurvePoint is a point of the torque curves, in percent of rated torque.
@@ -353,12 +353,12 @@ func (r *rig) candidates(a *Answer, target float64) {
 		a.StartSchools = append(
 			a.StartSchools,
 			StartCandidate{
-				School:       s,
-				TorqueShare:  torque,
-				OverBreak:    over,
-				Starts:       over >= rule.Limit("capacitor.no-start", "least_margin"),
-				SupplyAmps:   state.SupplyAmps,
-				HottestShare: state.HottestPercent,
+				School:         s,
+				TorqueShare:    torque,
+				OverBreak:      over,
+				Starts:         over >= rule.Limit("capacitor.no-start", "least_margin"),
+				SupplyAmps:     state.SupplyAmps,
+				HottestPercent: state.HottestPercent,
 			},
 		)
 	}

@@ -117,7 +117,11 @@ func (f *fitting) starting() []struct {
 		predict func(*Candidate) float64
 	}{
 		{"locked-rotor amps", t.LockedRotorAmps, func(c *Candidate) float64 { return c.Locked.LineAmps / t.Amps }},
-		{"locked-rotor torque", t.LockedRotorTorque, func(c *Candidate) float64 { return c.Locked.TorqueNm / f.ratedNm }},
+		{
+			"locked-rotor torque",
+			t.LockedRotorTorque,
+			func(c *Candidate) float64 { return c.Locked.TorqueNm / f.ratedNm },
+		},
 		{"breakdown torque", t.Breakdown, func(c *Candidate) float64 { return c.Top.TorqueNm / f.ratedNm }},
 	}
 }
