@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -20,6 +21,14 @@ import (
 	"brackmoor/core/rule"
 )
 
+// fits are those of the plates that were asked about already.
+var fits sync.Map
+
+func fitted(t motor.Target) (motor.Fit, error) {
+	once, _ := fits.LoadOrStore(t, sync.OnceValues(func() (motor.Fit, error) { return motor.FitCircuit(t) }))
+	return once.(func() (motor.Fit, error))()
+}
+
 // ask makes a question of the text of a plate, a supply such as 240/60, a kind of load
 // and what is wished.
 func ask(t testing.TB, text, supply, kind string, wishes feed.Wishes) *feed.Question {
@@ -33,7 +42,7 @@ func ask(t testing.TB, text, supply, kind string, wishes feed.Wishes) *feed.Ques
 	require.Empty(t, problems, text)
 	filled, problems := plate.Fill(p, plate.Supply{Volts: v, Hertz: f})
 	require.Empty(t, problems, text)
-	fit, err := motor.FitCircuit(filled.Target())
+	fit, err := fitted(filled.Target())
 	require.NoError(t, err, text)
 	k, ok := load.ByName(kind)
 	require.True(t, ok, kind)

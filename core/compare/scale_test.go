@@ -20,9 +20,9 @@ func TestAnotherMoneyChangesNothing(t *testing.T) {
 		other := q.With(func(q *feed.Question) {
 			p := &q.Prices
 			for _, money := range []*float64{
-				&p.RunPerMicrofarad, &p.StartPerMicrofarad, &p.StartRelay, &p.StaticBox, &p.PhaseBox, &p.IdlerPerKilowatt,
-				&p.IdlerBase, &p.DrivePerKilowatt, &p.DriveBase, &p.Reactor, &p.MotorPerKilowatt, &p.MotorBase, &p.Hour,
-				&p.Tariff,
+				&p.RunPerMicrofarad, &p.StartPerMicrofarad, &p.StartRelay, &p.StaticBox, &p.PhaseBox,
+				&p.IdlerPerKilowatt, &p.IdlerBase, &p.DrivePerKilowatt, &p.DriveBase, &p.Reactor, &p.MotorPerKilowatt,
+				&p.MotorBase, &p.Hour, &p.Tariff,
 			} {
 				*money *= 100
 			}
