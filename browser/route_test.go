@@ -202,6 +202,8 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 				),
 				c.circuit,
 			)
+			marks := eval[int](p, "document.querySelectorAll('.sheet .assumed-mark').length")
+			assert.NotZero(t, marks, "what is assumed is marked")
 			text := p.text(".sheet")
 			for _, part := range []string{c.sheet, ", this sheet", "Kept side by side", "Local code"} {
 				assert.Contains(t, text, part)

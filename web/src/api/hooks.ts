@@ -1,12 +1,17 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { ask, client, type Schemas } from './client';
 import { keys } from './keys';
 
 export const at = (id: string) => ({ params: { path: { id } } });
 const onWay = (id: string, way: string) => ({ params: { path: { id, way } } });
 
+/** What was read of a motor stands until the next answer is there; what was read of another never does. */
+const standing = (motor: string) => ({
+  placeholderData: <T>(old: T | undefined, before?: { queryKey: readonly unknown[] }) =>
+    before?.queryKey[1] === motor ? old : undefined,
+});
 /** What never grows stale by itself: its key changes, or an event says so. */
-const kept = { staleTime: Infinity, placeholderData: keepPreviousData } as const;
+const kept = (motor: string) => ({ staleTime: Infinity, ...standing(motor) });
 
 export const useChoices = () =>
   useQuery({ queryKey: keys.choices, queryFn: () => ask(client.GET('/choices')), staleTime: Infinity });
@@ -38,15 +43,22 @@ export const useSheet = (motor: string, stamp: number, enabled = true) =>
     queryKey: keys.sheet(motor, stamp),
     enabled,
     staleTime: 0,
-    placeholderData: keepPreviousData,
+    ...standing(motor),
     queryFn: () => ask(client.GET('/motors/{id}/sheet', at(motor))),
   });
 
 export const useSuit = (motor: string, stamp: number) =>
   useQuery({
     queryKey: keys.suit(motor, stamp),
-    placeholderData: keepPreviousData,
+    ...standing(motor),
     queryFn: () => ask(client.GET('/motors/{id}/suit', at(motor))),
+  });
+
+export const useLeads = (motor: string, stamp: number) =>
+  useQuery({
+    queryKey: keys.leads(motor, stamp),
+    ...standing(motor),
+    queryFn: () => ask(client.GET('/motors/{id}/leads', at(motor))),
   });
 
 /** The ways of feeding side by side for a motor as it is saved, by what matters. */
@@ -54,7 +66,7 @@ export const useRoutes = (motor: string, stamp: number, sound: boolean, matters:
   useQuery({
     queryKey: keys.routes(motor, stamp, matters),
     enabled: sound,
-    ...kept,
+    ...kept(motor),
     queryFn: () => ask(client.POST('/motors/{id}/routes', { ...at(motor), body: matters })),
   });
 
@@ -85,7 +97,7 @@ export const useSettings = (motor: string, stamp: number, enabled: boolean) =>
   useQuery({
     queryKey: keys.settings(motor, stamp),
     enabled,
-    ...kept,
+    ...kept(motor),
     queryFn: () => ask(client.GET('/motors/{id}/settings', at(motor))),
   });
 
@@ -103,6 +115,14 @@ export async function readAgain(queries: QueryClient) {
   const had = ['shops', 'shop', 'machine', ...keys.standing];
   await queries.invalidateQueries({ predicate: q => !had.includes(String(q.queryKey[0])) }, { cancelRefetch: false });
 }
+
+/** What was drawn with a motor beside others, such as its machine's other motors, is asked for anew. */
+export const readBeside = (queries: QueryClient, motor: string) => {
+  const own = ['shops', 'machine', ...keys.standing];
+  return queries.invalidateQueries({
+    predicate: q => q.queryKey[1] !== motor && !own.includes(String(q.queryKey[0])),
+  });
+};
 
 /** A change after which what it may have touched is read again. */
 export function useChange<V, R>(change: (value: V) => Promise<R>) {

@@ -1,8 +1,6 @@
 import { Input, Segmented, Select } from 'antd';
-import { useQuery } from '@tanstack/react-query';
-import { ask, client, words, type Leads, type LeadsPage } from '../api/client';
-import { at, useChoices } from '../api/hooks';
-import { keys } from '../api/keys';
+import { words, type Leads, type LeadsPage } from '../api/client';
+import { useChoices, useLeads } from '../api/hooks';
 import { Band } from '../parts/Band';
 import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
@@ -19,11 +17,7 @@ const names = (count: number) => Array.from({ length: count }, (_, i) => String.
 
 /** The leads: their condition, what the meter says, what they are, and how they are joined. */
 export function LeadsStep({ motor, draft, stamp, set }: { motor: string; draft: Draft; stamp: number; set: Set }) {
-  const page = useQuery({
-    queryKey: keys.leads(motor, stamp),
-    queryFn: () => ask(client.GET('/motors/{id}/leads', at(motor))),
-    placeholderData: old => old,
-  });
+  const page = useLeads(motor, stamp);
   const leads = draft.leads;
   const edit: Edit = (field, change) => set(`leads.${field}`, { leads: { ...leads, ...change(leads) } });
   if (page.isError && !page.data)

@@ -9,9 +9,9 @@ import { useDraft } from './draft';
 import { motorOf } from './motor.fixture';
 import type { Draft, Part } from './parts';
 
-const server = vi.hoisted(() => ({ save: vi.fn(), readMachine: vi.fn() }));
+const server = vi.hoisted(() => ({ save: vi.fn(), readMachine: vi.fn(), readAgain: vi.fn(), readBeside: vi.fn() }));
 vi.mock('./parts', async real => ({ ...(await real<typeof import('./parts')>()), save: server.save }));
-vi.mock('../api/hooks', () => ({ readMachine: server.readMachine }));
+vi.mock('../api/hooks', () => server);
 
 /** A motor kept by a server that knows the version of each part. */
 let kept: Motor;
@@ -48,6 +48,7 @@ beforeEach(async () => {
   localStorage.clear();
   kept = motorOf();
   server.save.mockReset().mockImplementation(accept);
+  server.readAgain.mockReset();
   server.readMachine.mockReset().mockImplementation(() => Promise.resolve({ motors: [kept] }));
   queries = new QueryClient();
   queries.setQueryData(keys.machine('machine'), { motors: [kept] } as Machine);
@@ -120,6 +121,7 @@ test('leaving sends what still waits; where that fails it stays in this browser'
   await pass(0);
   expect(kept.load).toBe('saw');
   expect(localStorage.getItem(shelf)).toBeNull();
+  expect(server.readAgain).toHaveBeenCalledTimes(1); // what was drawn from what stood before
   root = createRoot(document.createElement('div'));
   await show(kept);
   server.save.mockRejectedValue(new Problem(0, 'lost'));

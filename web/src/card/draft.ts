@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Problem, words, type Machine, type Motor } from '../api/client';
-import { readMachine } from '../api/hooks';
+import { readAgain, readBeside, readMachine } from '../api/hooks';
 import { keys } from '../api/keys';
 import { clock, say } from '../frame/saving';
 import {
@@ -150,7 +150,7 @@ export function useDraft(motor: Motor, machine: string) {
       try {
         await sending.current;
         setFault(null);
-        void queries.invalidateQueries({ queryKey: ['shop'] });
+        void readBeside(queries, motor.id);
         say({ text: `Saved ${clock()}`, bad: false, undo: past.current.length > 0 ? undo : undefined });
       } catch (e) {
         const failed = e as Unsaved;
@@ -187,7 +187,7 @@ export function useDraft(motor: Motor, machine: string) {
         return now.current;
       });
       localStorage.removeItem(shelf(motor.id));
-      await queries.invalidateQueries({ queryKey: ['shop'] });
+      await readAgain(queries); // the sheet may have been asked for before this arrived
     };
     leaving.current = () => {
       // Where that fails it stays in this browser, and is sent when the card is opened again.

@@ -15,6 +15,7 @@ export function SectionTable({ section }: { section: Schemas['RuleSection'] }) {
               <Figure figure={row.figure}>
                 <span className="value">{row.value}</span>
               </Figure>
+              {row.assumed && <em className="assumed-mark"> assumed</em>}
             </td>
             <td>{row.remark}</td>
           </tr>
