@@ -15,18 +15,20 @@ import (
 
 	"brackmoor/core/shop"
 	"brackmoor/server"
+	"brackmoor/server/passphrase"
 	"brackmoor/store"
 )
 
 // listen opens the events of a server after the one seen last, and hands over each line of
 // data as it comes.
-func listen(t *testing.T, address, last string) <-chan store.Event {
+func listen(t *testing.T, address, last, cookie string) <-chan store.Event {
 	t.Helper()
 	ctx, stop := context.WithTimeout(context.Background(), 20*time.Second)
 	t.Cleanup(stop)
 	r, err := http.NewRequestWithContext(ctx, http.MethodGet, address+"/api/events", nil)
 	require.NoError(t, err)
 	r.Header.Set("Last-Event-ID", last)
+	r.Header.Set("Cookie", cookie)
 	answer, err := http.DefaultClient.Do(r)
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = answer.Body.Close() }) // what is read from it was read
@@ -54,7 +56,7 @@ func TestEventsReachEveryWindow(t *testing.T) {
 	s := open(t, nil)
 	live := httptest.NewServer(s.handler)
 	t.Cleanup(live.Close)
-	one, two := listen(t, live.URL, ""), listen(t, live.URL, "")
+	one, two := listen(t, live.URL, "", ""), listen(t, live.URL, "", "")
 	m := s.motor("tarn-shaper-m1")
 	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}}),
 		"X-Window", "phone").json(&server.MotorView{})
@@ -68,6 +70,21 @@ func TestEventsReachEveryWindow(t *testing.T) {
 	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}}),
 		"X-Window", strings.Repeat("x", 100)).json(&server.MotorView{})
 	assert.Empty(t, (<-one).Actor)
-	later := <-listen(t, live.URL, text(t, heard.ID))
+	later := <-listen(t, live.URL, text(t, heard.ID), "")
 	assert.Equal(t, heard.ID+1, later.ID)
+}
+
+// Behind a passphrase events are for who gave it, and reach them as they come.
+func TestEventsBehindAPassphrase(t *testing.T) {
+	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery", cheap) })
+	s.ask("GET", "/api/events", "").problem(http.StatusUnauthorized)
+	in := s.ask("POST", "/api/login", `{"passphrase": "correct horse battery"}`)
+	s.cookie = strings.Split(in.Header().Get("Set-Cookie"), ";")[0]
+	live := httptest.NewServer(s.handler)
+	t.Cleanup(live.Close)
+	heard := listen(t, live.URL, "", s.cookie)
+	m := s.motor("tarn-shaper-m1")
+	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}})).
+		json(&server.MotorView{})
+	assert.Equal(t, m.ID, (<-heard).Motor)
 }
