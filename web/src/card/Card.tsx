@@ -1,8 +1,8 @@
 import { Alert, Button, Segmented } from 'antd';
-import { useCallback, useDeferredValue, useEffect, useMemo } from 'react';
+import { startTransition, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { words, type Machine } from '../api/client';
-import { useChoices, useMachine, useOff } from '../api/hooks';
+import { words, type Machine, type Page, type Verdict, type Working } from '../api/client';
+import { useChoices, useMachine, useOff, useWay } from '../api/hooks';
 import { chooseShop } from '../frame/shop';
 import { tally, Verdicts } from '../parts/Verdicts';
 import { Workings } from '../parts/Workings';
@@ -11,7 +11,6 @@ import { LeadsStep } from './LeadsStep';
 import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
-import { usePage } from './page';
 import { useTaken } from './way';
 import { RouteStep } from './RouteStep';
 import { SettingsStep } from './SettingsStep';
@@ -85,8 +84,12 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
     [setQuery],
   );
   const stamp = d.base.version;
-  const sized = usePage(motor.id, seen, stamp, reading.sound);
-  const said = useDeferredValue(sized.page?.verdicts); // after the pictures
+  const way = useWay(motor.id, seen, stamp, reading.sound);
+  const whole = reading.sound ? way.data : undefined;
+  // What is said of what is tried comes after the pictures of it.
+  const [tried, setTried] = useState<{ of: Page; verdicts: Verdict[] } | null>(null);
+  const tell = useCallback((of: Page, said: Verdict[]) => startTransition(() => setTried({ of, verdicts: said })), []);
+  const said = tried && tried.of === whole ? tried.verdicts : whole?.verdicts;
   const off = useOff(motor.id, seen, stamp, reading.sound).data;
   const verdicts = useMemo(
     () =>
@@ -130,7 +133,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
     [page, id, step, steps, sound, navigate],
   );
   return (
-    <Workings list={sized.whole?.workings ?? []}>
+    <Workings list={whole?.workings ?? none}>
       {head}
       {d.fault?.status === 409 && (
         <Alert
@@ -201,7 +204,9 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
               motor={motor.id}
               seen={seen}
               look={look}
-              sized={sized}
+              whole={whole}
+              fault={way.isError ? words(way.error) : ''}
+              tell={tell}
               reading={reading}
               problems={d.fields}
               blank={blank}
@@ -223,4 +228,5 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   );
 }
 
+const none: Working[] = [];
 const rank = (severity: string) => ['stop', 'caution', 'note'].indexOf(severity);

@@ -16,7 +16,7 @@ function patch(draft: Draft, name: string, value: number | null): Partial<Draft>
 }
 
 /** What can be turned by hand: what is let go of is kept. */
-export function Hand({
+export const Hand = memo(function Hand({
   whole,
   cans,
   draft,
@@ -90,7 +90,7 @@ export function Hand({
       {cans && <Cans {...cans} />}
     </section>
   );
-}
+});
 
 /**
  * One slider. What is being tried is its own until what is saved has been answered, so that nothing else is drawn

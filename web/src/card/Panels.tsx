@@ -1,5 +1,5 @@
 import { Segmented } from 'antd';
-import { useState, type ReactNode } from 'react';
+import { memo, useState, type ReactNode } from 'react';
 import type { Panel } from '../api/client';
 import { Keys } from '../parts/Chart';
 import { PageChart, keysOf } from '../parts/PageChart';
@@ -68,33 +68,46 @@ export function Panels({ panels, own }: { panels: Panel[]; own: Own }) {
   });
 }
 
-function Place({ turns, own }: { turns: Panel[]; own: Own }) {
-  const [name, setName] = useState(turns[0]!.name);
-  const panel = turns.find(p => p.name === name) ?? turns[0]!;
-  const made = own[panel.kind];
-  if (made && panel.title === '') return made(panel);
-  const drawn = (made ?? pictures[panel.kind])?.(panel);
-  const width = stacked.includes(panel.width) ? '' : ` at-${panel.width}`;
-  return (
-    <section className={`panel kind-${panel.kind}${width}`} data-panel={panel.name}>
-      {panel.title !== '' && (
-        <header>
-          {turns.length > 1 ? (
-            <Segmented
-              size="small"
-              value={panel.name}
-              onChange={setName}
-              options={turns.map(p => ({ value: p.name, label: p.title }))}
-              aria-label={panel.turn}
-            />
-          ) : (
-            <h2>{panel.title}</h2>
-          )}
-          {panel.chart && !panel.chart.keys && panel.chart.lines.length > 1 && <Keys lines={keysOf(panel.chart)} />}
-          {panel.note !== '' && <span className="soft">{panel.note}</span>}
-        </header>
-      )}
-      {drawn}
-    </section>
-  );
-}
+/** Drawn anew only where one of its panels is another, or what is typed in it. */
+const Place = memo(
+  function Place({ turns, own }: { turns: Panel[]; own: Own }) {
+    const [name, setName] = useState(turns[0]!.name);
+    const panel = turns.find(p => p.name === name) ?? turns[0]!;
+    const made = own[panel.kind];
+    if (made && panel.title === '') return made(panel);
+    const drawn = (made ?? pictures[panel.kind])?.(panel);
+    const width = stacked.includes(panel.width) ? '' : ` at-${panel.width}`;
+    return (
+      <section className={`panel kind-${panel.kind}${width}`} data-panel={panel.name}>
+        {panel.title !== '' && (
+          <header>
+            {turns.length > 1 ? <Turns panels={turns} value={panel.name} turn={setName} /> : <h2>{panel.title}</h2>}
+            {panel.chart && !panel.chart.keys && panel.chart.lines.length > 1 && <Keys lines={keysOf(panel.chart)} />}
+            {panel.note !== '' && <span className="soft">{panel.note}</span>}
+          </header>
+        )}
+        {drawn}
+      </section>
+    );
+  },
+  (before, now) =>
+    before.turns.every(p => before.own[p.kind] === now.own[p.kind]) &&
+    before.turns.length === now.turns.length &&
+    before.turns.every((p, i) => p === now.turns[i]),
+);
+
+/** Which of the panels of one place is shown. */
+const Turns = memo(
+  function Turns({ panels, value, turn }: { panels: Panel[]; value: string; turn: (name: string) => void }) {
+    return (
+      <Segmented
+        size="small"
+        value={value}
+        onChange={turn}
+        options={panels.map(p => ({ value: p.name, label: p.title }))}
+        aria-label={panels[0]!.turn}
+      />
+    );
+  },
+  (before, now) => before.value === now.value && before.panels.every((p, i) => p.name === now.panels[i]?.name),
+);

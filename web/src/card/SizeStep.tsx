@@ -1,5 +1,4 @@
-import { type Schemas } from '../api/client';
-import type { usePage } from './page';
+import type { Page, Schemas, Verdict } from '../api/client';
 import type { Draft, Set } from './parts';
 import { PlateStep } from './PlateStep';
 import { WayPage } from './WayPage';
@@ -10,7 +9,9 @@ export function SizeStep({
   motor,
   seen,
   look,
-  sized,
+  whole,
+  fault,
+  tell,
   reading,
   problems,
   blank,
@@ -22,7 +23,9 @@ export function SizeStep({
   motor: string;
   seen: string;
   look: (way: string) => void;
-  sized: ReturnType<typeof usePage>;
+  whole: Page | undefined;
+  /** Why there is no answer. */ fault: string;
+  /** Is told what is said of what is tried. */ tell: (of: Page, verdicts: Verdict[]) => void;
   reading: Schemas['StudyReading'];
   problems: Record<string, string>;
   blank: boolean;
@@ -63,7 +66,6 @@ export function SizeStep({
       </>
     );
   const choose = <WaySelect draft={draft} seen={seen} look={look} set={set} />;
-  const { whole, page, trial, attempt, fault } = sized;
   return (
     <div className="size-step">
       {fault && (
@@ -71,8 +73,8 @@ export function SizeStep({
           {fault}
         </p>
       )}
-      {whole && page ? (
-        <WayPage key={seen} {...{ motor, stamp, whole, page, trial, attempt, off, draft, set, problems, choose }} />
+      {whole ? (
+        <WayPage key={seen} {...{ motor, stamp, whole, tell, off, draft, set, problems, choose }} />
       ) : (
         <>
           {choose}

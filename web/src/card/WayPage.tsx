@@ -1,11 +1,11 @@
 import { Segmented } from 'antd';
-import { lazy, Suspense, useCallback, useDeferredValue, useState, type ReactNode } from 'react';
-import { ask, client, type Page, type Trial } from '../api/client';
+import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { ask, client, type Page, type Trial, type Verdict } from '../api/client';
 import { Band } from '../parts/Band';
 import { Hand } from './Hand';
 import { Panels } from './Panels';
 import type { Draft, Set } from './parts';
-import type { Attempt } from './page';
+import { useTrial } from './page';
 import { dutyFields, inertiaFields, ShaftForm } from './ShaftForm';
 
 const Scope = lazy(() => import('../parts/Scope'));
@@ -15,28 +15,26 @@ export function WayPage({
   motor,
   stamp,
   whole,
-  page,
-  trial,
+  tell,
   off,
   draft,
   set,
   problems,
-  attempt,
   choose,
 }: {
   motor: string;
   stamp: number;
   whole: Page;
-  page: Page;
-  trial: Trial | null;
+  tell: (of: Page, verdicts: Verdict[]) => void;
   /** What it does after switch-off, in a sentence. */ off: string;
   draft: Draft;
   set: Set;
   problems: Record<string, string>;
-  attempt: Attempt;
   choose: ReactNode;
 }) {
   const [look, setLook] = useState('');
+  const { page, trial, attempt, fault } = useTrial(motor, whole);
+  useEffect(() => tell(whole, page.verdicts), [tell, whole, page.verdicts]);
   const calm = useDeferredValue(page); // the pictures come first, the figures and parts right after
   const view = page.views.find(v => v.name === look) ?? page.views[0];
   const { way } = page;
@@ -51,42 +49,65 @@ export function WayPage({
     },
     [motor, way, window],
   );
-  const hand = (slim: boolean) => (
-    <Hand key="hand" whole={whole} cans={calm.cans} draft={draft} set={set} attempt={attempt} slim={slim} />
+  const { shaft } = draft;
+  const hand = useCallback(
+    (slim: boolean) => (
+      <Hand key="hand" whole={whole} cans={calm.cans} draft={draft} set={set} attempt={attempt} slim={slim} />
+    ),
+    [whole, calm.cans, draft, set, attempt],
   );
-  const own = {
-    hand: () => hand(true),
-    inertia: () => (
+  const name = view?.name;
+  const looks = useMemo(
+    () =>
+      whole.views.length > 1 && (
+        <Segmented
+          className="looks"
+          value={name}
+          onChange={setLook}
+          options={whole.views.map(v => ({ value: v.name, label: v.title }))}
+          aria-label="What is shown"
+        />
+      ),
+    [whole, name],
+  );
+  const slim = useCallback(() => hand(true), [hand]);
+  const inertia = useCallback(
+    () => (
       <>
-        <ShaftForm fields={inertiaFields} shaft={draft.shaft} problems={problems} set={set} />
+        <ShaftForm fields={inertiaFields} shaft={shaft} problems={problems} set={set} />
         {off !== '' && <p className="soft">{off}</p>}
       </>
     ),
-    duty: () => <ShaftForm fields={dutyFields} shaft={draft.shaft} problems={problems} set={set} />,
-    scope: () => (
+    [shaft, problems, set, off],
+  );
+  const duty = useCallback(
+    () => <ShaftForm fields={dutyFields} shaft={shaft} problems={problems} set={set} />,
+    [shaft, problems, set],
+  );
+  const traces = useCallback(
+    () => (
       <section key="scope" className="panel at-full">
         <Suspense fallback={<p className="soft">Opening the scope…</p>}>
           <Scope ask={scope} stamp={window} />
         </Suspense>
       </section>
     ),
-  };
+    [scope, window],
+  );
+  const own = { hand: slim, inertia, duty, scope: traces };
   const inViews = page.views.some(v => v.panels.some(p => p.kind === 'hand'));
   return (
     <>
       <Band rows={calm.headline} />
       <div className="looks-row">
         {choose}
-        {page.views.length > 1 && (
-          <Segmented
-            className="looks"
-            value={view?.name}
-            onChange={setLook}
-            options={page.views.map(v => ({ value: v.name, label: v.title }))}
-            aria-label="What is shown"
-          />
-        )}
+        {looks}
       </div>
+      {fault && (
+        <p className="problem at-full" role="alert">
+          {fault}
+        </p>
+      )}
       {view && <Panels key={view.name} panels={view.panels} own={own} />}
       {!inViews && page.controls.length > 0 && hand(false)}
       <Panels panels={page.below} own={own} />

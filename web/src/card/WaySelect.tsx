@@ -1,10 +1,11 @@
 import { Button, Select } from 'antd';
+import { memo } from 'react';
 import { useChoices } from '../api/hooks';
 import type { Draft, Set } from './parts';
 import { keep, take, useTaken } from './way';
 
 /** Which route the Size step shows: the one taken, one kept beside it, or any other to look at. */
-export function WaySelect({
+export const WaySelect = memo(function WaySelect({
   draft,
   seen,
   look,
@@ -46,4 +47,4 @@ export function WaySelect({
       )}
     </div>
   );
-}
+});

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { words, type Page, type Trial } from '../api/client';
-import { tryWay, useWay } from '../api/hooks';
+import { tryWay } from '../api/hooks';
 import { Follower, merged } from './follow';
 
 /** Changes what is tried by hand. */
@@ -11,12 +11,11 @@ const standing = (page: Page): Trial =>
   Object.fromEntries(page.controls.filter(c => c.kind !== 'switch').map(c => [c.name, c.value]));
 
 /**
- * A way's page, following the hand. What is tried is no trial any more once what is saved has been answered: then
- * whole is the new answer, by which the hand is drawn.
+ * A way's page as it is sized, following the hand. What is tried is no trial any more once what is saved has been
+ * answered: then whole is the new answer, by which the hand is drawn.
  */
-export function usePage(motor: string, way: string, stamp: number, sound: boolean) {
-  const query = useWay(motor, way, stamp, sound);
-  const whole = sound ? query.data : undefined;
+export function useTrial(motor: string, whole: Page) {
+  const { way } = whole;
   const [tried, setTried] = useState<{ of: Page; page: Page; trial: Trial } | null>(null);
   const [fault, setFault] = useState('');
   const follower = useMemo(
@@ -39,22 +38,18 @@ export function usePage(motor: string, way: string, stamp: number, sound: boolea
   const turned = useMemo(() => ({ trial: {} as Trial, of: whole }), [whole]);
   const attempt: Attempt = useCallback(
     change => {
-      if (!whole) return;
       turned.trial = { ...turned.trial, ...change };
       follower.want({ of: whole, trial: { ...standing(whole), ...turned.trial } });
     },
     [follower, whole, turned],
   );
-  const page = useMemo(
-    () => (whole && tried && tried.of === whole ? merged(whole, tried.page) : whole),
-    [whole, tried],
-  );
+  const now = tried?.of === whole ? tried : null;
+  const page = useMemo(() => (now ? merged(whole, now.page) : whole), [whole, now]);
   return {
-    whole,
     page,
     /** What is shown was tried with; nothing of it while it is what is saved. */
-    trial: tried && tried.of === whole ? tried.trial : null,
+    trial: now?.trial ?? null,
     attempt,
-    fault: query.isError ? words(query.error) : fault,
+    fault,
   };
 }
