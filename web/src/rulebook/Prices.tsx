@@ -50,16 +50,17 @@ export function Prices({ shop, book }: { shop: Schemas['ShopHead']; book: Schema
         );
     }
   };
-  const field = (group: Group, name: string, title: string, beside: string) => (
+  const field = (group: Group, name: string, title: string, unit: string, why?: string) => (
     <Form.Item
       key={name}
       name={[group, name]}
       label={
         <span>
           {title}
-          {beside && <span className="soft">, {beside}</span>}
+          {unit && <span className="soft">, {unit}</span>}
         </span>
       }
+      extra={why}
       rules={[
         {
           validator: (_, text: string) =>
@@ -97,7 +98,7 @@ export function Prices({ shop, book }: { shop: Schemas['ShopHead']; book: Schema
           In hours of work that you would give in a year to be rid of it, at the price of an hour above: so it weighs
           the same in every currency.
         </p>
-        <div className="prices weights">{book.weights.map(f => field('weights', f.name, f.title, `h: ${f.why}`))}</div>
+        <div className="prices weights">{book.weights.map(f => field('weights', f.name, f.title, 'h', f.why))}</div>
         {fault && (
           <p className="problem" role="alert">
             {fault}
