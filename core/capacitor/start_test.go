@@ -124,6 +124,11 @@ func TestTheRelayTellsTheSpeed(t *testing.T) {
 	in.TowardsB = true
 	assert.Equal(t, "a", capacitor.Try(in, 55, 200, 0.4).Live.RunUp.Relay.Line)
 	assert.Nil(t, capacitor.Try(in, 55, 0, 0.4).Live.RunUp.Relay, "no start capacitor, no relay")
+	// So large a start capacitor that the volts fall while it comes up gives it no sign.
+	huge := capacitor.Try(in, 0, 1500, 0.4).Live
+	require.NotNil(t, huge.RunUp.Relay)
+	assert.Nil(t, huge.RunUp.Relay.PickUp)
+	assert.True(t, slices.ContainsFunc(huge.Verdicts, func(v rule.Verdict) bool { return v.Rule == "start.no-relay" }))
 }
 
 // A pause cools, a hotter air and a lower class leave less, and at the usable output of
@@ -200,4 +205,23 @@ func TestSwitchOff(t *testing.T) {
 	}
 	require.NotEmpty(t, heavy.Verdicts)
 	assert.Contains(t, []string{"start.excites-itself", "start.live-while-it-spins"}, heavy.Verdicts[0].Rule)
+}
+
+// A heavy flywheel heats the winding at each start, the more the heavier it is, and that is
+// said.
+func TestAStartThatHeatsIsSaid(t *testing.T) {
+	in := input(t, shaper, us, "fan")
+	in.Thermal = motor.ThermalOf(in.Watts(), "H", 80, 20) // far below what its insulation bears
+	said := map[string]bool{}
+	last := 0.0
+	for _, inertia := range []float64{0.02, 0.05, 0.1, 0.2, 0.4, 0.8} {
+		in.Known = load.Shaft{Kgm2: inertia}
+		live := capacitor.Try(in, 60, 200, 0.2).Live
+		assert.Greater(t, live.RunUp.RiseK, last)
+		last = live.RunUp.RiseK
+		for _, v := range live.Verdicts {
+			said[v.Rule] = true
+		}
+	}
+	assert.True(t, said["start.heat"])
 }

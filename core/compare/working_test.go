@@ -2,6 +2,7 @@ package compare_test
 
 import (
 	"math"
+	"slices"
 	"strings"
 	"testing"
 
@@ -57,7 +58,9 @@ func TestEveryFigureHasItsWorking(t *testing.T) {
 		steps := map[string][]rule.Step{}
 		for _, w := range r.Workings {
 			assert.NotEmpty(t, w.Shown, w.Figure)
-			steps[strings.TrimPrefix(w.Figure, "route."+r.Name+".")] = w.Steps
+			figure := strings.TrimPrefix(w.Figure, "route."+r.Name+".")
+			steps[figure] = w.Steps
+			assert.Equal(t, figure == "start", slices.Contains(w.Rules, "route.hard-start"), w.Figure)
 		}
 		count := func(t feed.Three) (n int) {
 			for _, v := range []*float64{t.Idle, t.Load, t.Full} {

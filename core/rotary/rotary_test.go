@@ -281,3 +281,24 @@ func TestTransformerBehindTheConverter(t *testing.T) {
 	assert.InEpsilon(t, 1.25*math.Sqrt(3)*460*4.5, step.VA, 1e-9)
 	assert.InEpsilon(t, step.VA*(1-240.0/460), step.AutoVA, 1e-9)
 }
+
+// An idler that is just enough starts hard, and one whose capacitors are too large runs hot.
+func TestWhatIsSaidOfAnIdler(t *testing.T) {
+	said := map[string]bool{}
+	for _, in := range []rotary.Input{sized(t, "3 hp", "ram"), sized(t, "5 hp", "spindle-in-gear")} {
+		for _, times := range []float64{0.5, 0.67, 1, 1.5, 2} {
+			in.IdlerWatts = new(times * in.Plate.Output.Value)
+			for _, microfarad := range []*float64{nil, new(20.0), new(120.0), new(260.0)} {
+				in.BalanceAC, in.BalanceBC = microfarad, microfarad
+				a, err := rotary.Size(in)
+				require.NoError(t, err)
+				for _, v := range a.Verdicts {
+					said[v.Rule] = true
+				}
+			}
+		}
+	}
+	for _, id := range []string{"rotary.hard-start", "rotary.idler-hot", "rotary.idler-small", "rotary.unbalance"} {
+		assert.True(t, said[id], id)
+	}
+}

@@ -2,6 +2,7 @@ package startup_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -11,6 +12,7 @@ import (
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
+	"brackmoor/core/rule"
 	"brackmoor/core/startup"
 	"brackmoor/core/waveform"
 )
@@ -340,6 +342,10 @@ func TestAMachineStartsOnACarriedIdler(t *testing.T) {
 	heavier.Motors = append([]startup.Motor{}, c.Motors...)
 	heavier.Motors[2].Circuit = heavier.Motors[2].Circuit.Scaled(0.5)
 	assert.Less(t, run(t, heavier).LowestVolts.CA, r.LowestVolts.CA)
+	// Far too large a machine takes the made leg down with it, and that is said.
+	heavier.Motors[2].Circuit = heavier.Motors[2].Circuit.Scaled(0.2)
+	dips := slices.ContainsFunc(run(t, heavier).Verdicts, func(v rule.Verdict) bool { return v.Rule == "start.dip" })
+	assert.True(t, dips)
 }
 
 // Identity: spun the other way with nothing to decide it, everything is mirrored.

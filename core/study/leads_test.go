@@ -181,7 +181,8 @@ func TestTheFirstEnergising(t *testing.T) {
 	require.Len(t, v.Steps, 4)
 	for i, s := range v.Steps {
 		assert.InDelta(t, []float64{25, 50, 75, 100}[i], s.Percent, 1e-9)
-		assert.Greater(t, s.AbortStanding, s.StandingAmps)
+		over := 1 + rule.Limit("energise.abort", "over_percent")/100
+		assert.InDelta(t, over*s.StandingAmps, s.AbortStanding, 1e-9)
 		if i > 0 {
 			assert.Greater(t, s.StandingAmps, v.Steps[i-1].StandingAmps)
 		}
@@ -190,6 +191,7 @@ func TestTheFirstEnergising(t *testing.T) {
 	assert.True(t, last.Turns)
 	assert.Positive(t, last.IdleAmps)
 	assert.InDelta(t, last.IdleAmps*1.3, last.AbortIdle, 1e-9)
+	assert.Subset(t, rules(v.Cautions), []string{"leads.kick", "leads.discharge"})
 }
 
 func TestAReversedWindingIsShown(t *testing.T) {

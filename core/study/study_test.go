@@ -2,6 +2,7 @@ package study_test
 
 import (
 	"errors"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -78,6 +79,10 @@ func TestUnmetStartingFiguresAreSaid(t *testing.T) {
 		rules = append(rules, v.Rule)
 	}
 	assert.Contains(t, rules, "plate.starting-figures")
+	odd := of(plate.Typed{Output: "3 hp", Volts: "230", RPM: "1745", PowerFactor: "0.45", Efficiency: "45"})
+	require.True(t, odd.Reading.Sound)
+	said := slices.ContainsFunc(odd.Reading.Verdicts, func(v rule.Verdict) bool { return v.Rule == "plate.unusual-circuit" })
+	assert.True(t, said)
 }
 
 func TestStages(t *testing.T) {

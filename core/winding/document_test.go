@@ -240,6 +240,7 @@ func TestThreeLeadsGiveBoth(t *testing.T) {
 	assert.Contains(t, string(text), `"next":null,"next_polarity":null`)
 	assert.True(t, a.Connectable)
 	assert.InDelta(t, 2, 1/(1/a.WindingOhms.Delta+1/(2*a.WindingOhms.Delta)), 1e-12, "one branch beside the two others")
+	assert.Contains(t, string(text), `"leads.wye-or-delta"`)
 }
 
 func TestReadFileRefuses(t *testing.T) {
