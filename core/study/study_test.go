@@ -81,7 +81,10 @@ func TestUnmetStartingFiguresAreSaid(t *testing.T) {
 	assert.Contains(t, rules, "plate.starting-figures")
 	odd := of(plate.Typed{Output: "3 hp", Volts: "230", RPM: "1745", PowerFactor: "0.45", Efficiency: "45"})
 	require.True(t, odd.Reading.Sound)
-	said := slices.ContainsFunc(odd.Reading.Verdicts, func(v rule.Verdict) bool { return v.Rule == "plate.unusual-circuit" })
+	said := slices.ContainsFunc(
+		odd.Reading.Verdicts,
+		func(v rule.Verdict) bool { return v.Rule == "plate.unusual-circuit" },
+	)
 	assert.True(t, said)
 }
 
