@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { words, type Page, type Trial } from '../api/client';
 import { tryWay } from '../api/hooks';
 import { Follower, merged } from './follow';
@@ -22,10 +23,12 @@ export function useTrial(motor: string, whole: Page) {
     () =>
       new Follower(
         async ({ of, trial }: { of: Page; trial: Trial }) => ({ of, page: await tryWay(motor, way, trial), trial }),
-        answer => {
-          setTried(answer);
-          setFault('');
-        },
+        // Before anything that may wait is drawn.
+        answer =>
+          flushSync(() => {
+            setTried(answer);
+            setFault('');
+          }),
         e => setFault(words(e)),
       ),
     [motor, way],
