@@ -374,7 +374,8 @@ func TestEveryWayIsLookedAt(t *testing.T) {
 			}
 		}
 		trial["load_share"] = 0.9
-		s.tried(motor, way.Name, text(t, trial))
+		other := s.tried(motor, way.Name, text(t, trial))
+		assert.NotContains(t, text(t, other), `"With a choke"`, "its amps are those of the load that is kept")
 	}
 	winch := s.sized("ferry-winch-m1", "static")
 	assert.Equal(t, "route.static-hard-start", winch.Verdicts[0].Rule, "never on a static converter")

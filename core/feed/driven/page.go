@@ -64,6 +64,10 @@ func (w *Way) Try(q *feed.Question) (feed.Page, error) {
 	if err != nil {
 		return feed.Page{}, err
 	}
+	if a.LoadShare != base.LoadShare {
+		// What a choke does was worked out at the other load.
+		a.Choke.With, a.Choke.Bare = drive.Line{}, drive.Line{}
+	}
 	a = w.permitted(q, a)
 	return w.page(q, &a), nil
 }

@@ -203,7 +203,7 @@ func rows(a *drive.Answer) []rule.Row {
 		rows[0].Remark += "; it doubles the supply's volts"
 		return rows
 	}
-	if a.Choke.MilliHenry > 0 {
+	if a.Choke.MilliHenry > 0 && a.Choke.With != (drive.Line{}) {
 		rows = append(
 			rows,
 			rule.Row{
