@@ -7,12 +7,14 @@ import type { Draft, Set } from './parts';
 import type { Attempt } from './page';
 import { SlideRow } from './SlideRow';
 
+/** What the draft holds of a control, so that a switch shows at once what was chosen by it. */
+const held = (draft: Draft, name: string): unknown =>
+  (({ ...draft.way, ...draft }) as unknown as Record<string, unknown>)[name];
+
 /** The field of the draft that a control sets: of the motor itself, or of how it is fed. */
 function patch(draft: Draft, name: string, value: number | null): Partial<Draft> {
-  const fed = draft as unknown as Record<string, unknown>;
-  const way = draft.way as unknown as Record<string, unknown>;
-  const of = (old: unknown) => (typeof old === 'boolean' ? value === 1 : value);
-  return name in fed ? { [name]: of(fed[name]) } : { way: { ...draft.way, [name]: of(way[name]) } };
+  const set = typeof held(draft, name) === 'boolean' ? value === 1 : value;
+  return name in draft ? { [name]: set } : { way: { ...draft.way, [name]: set } };
 }
 
 /** What can be turned by hand: what is let go of is kept. */
@@ -60,7 +62,7 @@ export const Hand = memo(function Hand({
           .filter(c => c.kind === 'pick')
           .map(c => (
             <div key={c.name} className="slide-foot">
-              <Pick control={c} keep={value => keep(c, value)} />
+              <Pick control={c} chosen={held(draft, c.name) as number | null} keep={value => keep(c, value)} />
             </div>
           ))}
         <div className="slide-foot">
@@ -68,7 +70,11 @@ export const Hand = memo(function Hand({
             {controls
               .filter(c => c.kind === 'switch' && c.options.length === 0)
               .map(c => (
-                <Checkbox key={c.name} checked={c.value === 1} onChange={e => keep(c, e.target.checked ? 1 : 0)}>
+                <Checkbox
+                  key={c.name}
+                  checked={held(draft, c.name) === true}
+                  onChange={e => keep(c, e.target.checked ? 1 : 0)}
+                >
                   {c.title}
                 </Checkbox>
               ))}
@@ -81,7 +87,7 @@ export const Hand = memo(function Hand({
           <div key={c.name} className="several">
             <p>{c.title}</p>
             <Radio.Group
-              value={c.value}
+              value={held(draft, c.name) === true ? 1 : 0}
               onChange={e => keep(c, e.target.value as number)}
               options={c.options.map(o => ({ value: o.value ?? 0, label: o.title }))}
             />
@@ -133,15 +139,23 @@ const Slide = memo(function Slide({
 });
 
 /** One of a row, or what the model takes. */
-function Pick({ control, keep }: { control: Control; keep: (value: number | null) => void }) {
-  const { title, value, chosen, options } = control;
+function Pick({
+  control,
+  chosen,
+  keep,
+}: {
+  control: Control;
+  chosen: number | null;
+  keep: (value: number | null) => void;
+}) {
+  const { title, options } = control;
   const none = -1;
   return (
     <label className="idler">
       {title}{' '}
       <Select
         aria-label={title}
-        value={chosen ? value : none}
+        value={chosen ?? none}
         onChange={v => keep(v === none ? null : v)}
         popupMatchSelectWidth={false}
         options={options.map(o => ({ value: o.value ?? none, label: o.title }))}
