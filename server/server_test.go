@@ -47,14 +47,14 @@ var app = fstest.MapFS{
 var cheap = passphrase.Cost{Passes: 1, KiB: 64, Threads: 1}
 
 type site struct {
-	*testing.T
+	testing.TB
 	handler http.Handler
 	store   *store.Store
 	cookie  string
 }
 
 // open makes a server over a fresh database with a demo shop.
-func open(t *testing.T, edit func(*server.Options)) *site {
+func open(t testing.TB, edit func(*server.Options)) *site {
 	t.Helper()
 	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "test.db"), func() time.Time { return noon })
 	require.NoError(t, err)
@@ -71,12 +71,12 @@ func open(t *testing.T, edit func(*server.Options)) *site {
 	if edit != nil {
 		edit(&o)
 	}
-	return &site{T: t, handler: server.New(o), store: st}
+	return &site{TB: t, handler: server.New(o), store: st}
 }
 
 type answer struct {
 	*httptest.ResponseRecorder
-	t *testing.T
+	t testing.TB
 }
 
 func (s *site) ask(method, path, body string, headers ...string) answer {
@@ -96,7 +96,7 @@ func (s *site) ask(method, path, body string, headers ...string) answer {
 	}
 	w := httptest.NewRecorder()
 	s.handler.ServeHTTP(w, r)
-	return answer{w, s.T}
+	return answer{w, s.TB}
 }
 
 // problem checks that an answer is an RFC 9457 problem of a status.
@@ -128,7 +128,7 @@ func (s *site) motor(id string) server.MotorView {
 func (s *site) part(m server.MotorView, part shop.Part, value any) answer {
 	s.Helper()
 	body := map[string]any{"version": *m.Versions.Of(part), "value": value}
-	return s.ask("PUT", "/api/motors/"+m.ID+"/"+string(part), text(s.T, body))
+	return s.ask("PUT", "/api/motors/"+m.ID+"/"+string(part), text(s.TB, body))
 }
 
 // sized asks for a way as it is sized, and tried for what follows the hand on it.
@@ -170,7 +170,7 @@ func control(t *testing.T, page feed.Page, name string) float64 {
 	return 0
 }
 
-func text(t *testing.T, value any) string {
+func text(t testing.TB, value any) string {
 	t.Helper()
 	b, err := json.Marshal(value)
 	require.NoError(t, err)

@@ -1,6 +1,6 @@
 import { expect, test, vi } from 'vitest';
 import type { Page } from '../api/client';
-import { Follower, merged } from './follow';
+import { Follower, merged, once } from './follow';
 
 /** An ask whose answers come when they are let. */
 function held() {
@@ -21,6 +21,20 @@ test('one question is under way, and the latest wish is asked next', async () =>
   expect(ask.mock.calls).toEqual([[1], [4]]);
   await answer();
   expect(shown).toEqual([1, 4]);
+});
+
+test('a question is asked once while its answer is among the latest', async () => {
+  const ask = vi.fn((n: number) => (n < 0 ? Promise.reject(new Error('no')) : Promise.resolve(n)));
+  const f = once(ask, 2);
+  for (const n of [1, 2, 1, 3]) expect(await f(n)).toBe(n);
+  expect(ask.mock.calls).toEqual([[1], [2], [3]]);
+  await f(1);
+  expect(ask).toHaveBeenCalledTimes(3);
+  await f(2);
+  expect(ask).toHaveBeenCalledTimes(4);
+  await expect(f(-1)).rejects.toThrow('no');
+  await expect(f(-1)).rejects.toThrow('no');
+  expect(ask).toHaveBeenCalledTimes(6);
 });
 
 test('what is under way is not shown once nothing is wanted any more', async () => {

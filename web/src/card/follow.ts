@@ -44,6 +44,24 @@ export class Follower<Q, A> {
   }
 }
 
+/** Asks once for each question and keeps the latest answers, `most` of them; what failed is asked again. */
+export function once<Q, A>(ask: (question: Q) => Promise<A>, most: number): (question: Q) => Promise<A> {
+  const answers = new Map<string, Promise<A>>();
+  return question => {
+    const key = JSON.stringify(question);
+    const had = answers.get(key);
+    answers.delete(key);
+    const answer = had ?? ask(question);
+    answers.set(key, answer);
+    for (const oldest of answers.keys()) {
+      if (answers.size <= most) break;
+      answers.delete(oldest);
+    }
+    if (!had) answer.catch(() => answers.delete(key));
+    return answer;
+  };
+}
+
 /** What follows the hand in the place of the same of the whole answer; the rest of it stands. */
 export function merged(whole: Page, tried: Page): Page {
   const panels = (name: string, list: Panel[]) => {

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { words, type Page, type Trial } from '../api/client';
 import { tryWay } from '../api/hooks';
-import { Follower, merged } from './follow';
+import { Follower, merged, once } from './follow';
 
 /** Changes what is tried by hand. */
 export type Attempt = (change: Trial) => void;
@@ -22,7 +22,11 @@ export function useTrial(motor: string, whole: Page) {
   const follower = useMemo(
     () =>
       new Follower(
-        async ({ of, trial }: { of: Page; trial: Trial }) => ({ of, page: await tryWay(motor, way, trial), trial }),
+        async ({ of, ask, trial }: { of: Page; ask: (trial: Trial) => Promise<Page>; trial: Trial }) => ({
+          of,
+          page: await ask(trial),
+          trial,
+        }),
         // Before anything that may wait is drawn.
         answer =>
           flushSync(() => {
@@ -31,20 +35,24 @@ export function useTrial(motor: string, whole: Page) {
           }),
         e => setFault(words(e)),
       ),
-    [motor, way],
+    [],
   );
   useEffect(() => {
     follower.rest();
     setTried(null);
     setFault('');
   }, [follower, whole]);
-  const turned = useMemo(() => ({ trial: {} as Trial, of: whole }), [whole]);
+  // A slider goes to and fro over the same places.
+  const turned = useMemo(
+    () => ({ trial: {} as Trial, of: whole, ask: once((trial: Trial) => tryWay(motor, way, trial), 200) }),
+    [motor, way, whole],
+  );
   const attempt: Attempt = useCallback(
     change => {
       turned.trial = { ...turned.trial, ...change };
-      follower.want({ of: whole, trial: { ...standing(whole), ...turned.trial } });
+      follower.want({ ...turned, trial: { ...standing(turned.of), ...turned.trial } });
     },
-    [follower, whole, turned],
+    [follower, turned],
   );
   const now = tried?.of === whole ? tried : null;
   const page = useMemo(() => (now ? merged(whole, now.page) : whole), [whole, now]);
