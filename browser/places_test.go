@@ -147,13 +147,17 @@ func TestAPlateIsPastedAsText(t *testing.T) {
 		p,
 		"(document.querySelector('#plate-text').select(), document.querySelector('#plate-text').focus(), true)",
 	)
-	p.keys("2 HP 230/460V 6.2/3.1A 60HZ 1740RPM SF1.15 NO 7")
+	p.keys("2 HP 230/460V 6.2/3.1A 60HZ 1740RPM SF 115 NO 7")
 	p.press("Read it")
 	p.shows(".ant-modal .facts", "6.2/3.1A")
-	p.shows(".ant-modal", "Not understood: NO · 7")
+	p.shows(".ant-modal", "Not understood: SF · 115 · NO · 7")
 	axe(p, "plate from text")
+	// What may be a slip goes on the plate once it is confirmed.
+	p.shows(".slips", "Service factor 1.15")
+	p.click(".slips input")
 	p.press("Put it on the plate")
 	p.until("document.querySelector('.plate input[name=amps]').value === '6.2/3.1'")
+	p.until("document.querySelector('.plate input[name=service_factor]').value === '1.15'")
 	p.saved()
 	p.press("Undo")
 	p.until("document.querySelector('.plate input[name=amps]').value === ''")

@@ -11,12 +11,14 @@ import (
 )
 
 // PlateText is what was read from the text of a nameplate: the fields as they
-// would be typed, the words each came from, and what was not understood.
+// would be typed, the words each came from, what may be a slip, and what was not understood.
 type PlateText struct {
-	Plate    plate.Typed       `json:"plate"`
-	From     map[string]string `json:"from"`
-	Unread   []string          `json:"unread" nullable:"false"`
-	Verdicts []rule.Verdict    `json:"verdicts" nullable:"false"`
+	Plate     plate.Typed      `json:"plate"`
+	Rows      []plate.Row      `json:"rows"      nullable:"false"`
+	Deduced   []plate.Deduced  `json:"deduced"   nullable:"false"`
+	Proposals []plate.Proposal `json:"proposals" nullable:"false"`
+	Unread    []string         `json:"unread"    nullable:"false"`
+	Verdicts  []rule.Verdict   `json:"verdicts"  nullable:"false"`
 }
 
 // PlateQuestion is the text of a nameplate.
@@ -36,7 +38,7 @@ func (s *service) plates(api huma.API) {
 				)
 			}
 			d := plate.ReadText(in.Body.Text)
-			return &body[PlateText]{PlateText{d.Typed(), d.From, d.Unread, d.Verdicts}}, nil
+			return &body[PlateText]{PlateText{d.Typed(), d.Rows(), d.Deduced, d.Proposals, d.Unread, d.Verdicts}}, nil
 		},
 	)
 }

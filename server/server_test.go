@@ -24,6 +24,7 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/load"
+	"brackmoor/core/plate"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/demo"
@@ -200,9 +201,13 @@ func TestAPlateIsReadFromText(t *testing.T) {
 	var read server.PlateText
 	s.ask("POST", "/api/plates", `{"text": "3 HP 230/460V 9.0/4.5A 60HZ 1745RPM NR 17"}`).json(&read)
 	assert.Equal(t, "230/460", read.Plate.Volts)
-	assert.Equal(t, "9.0/4.5A", read.From["amps"])
+	assert.Contains(t, read.Rows, plate.Row{Field: "amps", Text: "9/4.5", Words: "9.0/4.5A"})
 	assert.Equal(t, []string{"NR", "17"}, read.Unread)
 	assert.NotEmpty(t, read.Verdicts)
+	assert.Empty(t, read.Proposals)
+	s.ask("POST", "/api/plates", `{"text": "HP S V 230 A 13.2 RPM 1745 HZ 60"}`).json(&read)
+	assert.Equal(t, "", read.Plate.Output)
+	assert.Equal(t, "5 HP", strings.ToUpper(read.Proposals[0].To))
 	s.ask("POST", "/api/plates", `{"text": "  "}`).problem(http.StatusUnprocessableEntity)
 	s.ask("POST", "/api/plates", `{"text": "`+strings.Repeat("x", 5000)+`"}`).problem(http.StatusUnprocessableEntity)
 }

@@ -293,7 +293,7 @@ func (in Input) judge(a *Answer) {
 			rule.Numbers{"share_percent": 100 * a.Left.Share},
 			"A rotary converter, or a drive built for one phase.",
 			"No standard drive has enough on this supply for %s.",
-			quantity.Power(in.Plate.Output.Value, in.Supply.Hertz),
+			in.Plate.Plate.Power(in.Plate.Output.Value, in.Supply.Hertz),
 		)
 	}
 	a.Verdicts = append(a.Verdicts, a.Weak()...)

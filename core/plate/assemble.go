@@ -13,11 +13,23 @@ import (
 
 // assembly puts claims together into a document.
 type assembly struct {
-	d                       *Document
-	volts, amps, factorAmps [][]float64
-	hertz, rpm, output      []float64
-	joints                  []string
-	connection              string
+	d *Document
+	// What is said of a rating, as often as it is said.
+	volts, amps, factorAmps []groups
+	hertz, rpm              [][]float64
+	output                  []power
+	duty, connection        []string
+	joints                  [][]string // of the volts
+	claims                  map[string][]claim
+}
+
+// groups are figures by the strokes between them: 208-230/460 is two groups.
+type groups [][]float64
+
+// power is an output, or several of one unit.
+type power struct {
+	watts []float64
+	unit  string
 }
 
 func newAssembly() *assembly {
@@ -30,6 +42,7 @@ func newAssembly() *assembly {
 			Unread:   []string{},
 			Verdicts: []rule.Verdict{},
 		},
+		claims: map[string][]claim{},
 	}
 }
 
@@ -62,9 +75,9 @@ func (a *assembly) take(c claim) bool {
 		}
 		ok = set(&p.AltitudeMetre, metres, 0, 9000)
 	case "duty":
-		ok = word(&p.Duty, duty(value))
+		a.duty = append(a.duty, duty(value))
 	case "frame":
-		ok = word(&p.Frame, strings.ReplaceAll(value, " ", ""))
+		ok = word(&p.Frame, strings.Join(strings.Fields(value), ""))
 	case "enclosure":
 		ok = word(&p.Enclosure, value)
 	case "ip":
@@ -82,10 +95,12 @@ func (a *assembly) take(c claim) bool {
 	case "poles":
 		ok = whole(&p.Poles, value, 2, 16) && *p.Poles%2 == 0
 	case "phases":
-		if figure, named := map[string]string{"SINGLE": "1", "TWO": "2", "THREE": "3"}[value]; named {
+		if figure, named := map[string]string{"SINGLE": "1", "TWO": "2", "1": "1", "2": "2"}[value]; named {
 			value = figure
+		} else {
+			value = "3" // the word for it in any language
 		}
-		ok = whole(&p.Phases, value, 1, 3)
+		ok = whole(&p.Phases, value, 1, 3) || *p.Phases == 3 && value == "3"
 	case "weight":
 		kilograms := number(value)
 		if strings.HasPrefix(c.values[1], "L") {
@@ -93,30 +108,32 @@ func (a *assembly) take(c claim) bool {
 		}
 		ok = set(&p.WeightKilogram, kilograms, 0.5, 5000)
 	case "hertz":
-		ok = fill(&a.hertz, flat(numbers(value)), 15, 120)
+		ok = said(&a.hertz, flat(numbers(value)), 15, 120)
 	case "rpm":
-		ok = fill(&a.rpm, flat(rpms(value)), 200, 7200)
+		ok = said(&a.rpm, flat(rpms(value)), 200, 7200)
 	case "output":
 		ok = a.takeOutput(c)
 	case "amps":
-		ok = a.takeGroups(&a.amps, value, 0.05, 600)
+		ok = grouped(&a.amps, value, 0.05, 600)
 	case "service_factor_amps":
-		ok = a.takeGroups(&a.factorAmps, value, 0.05, 700)
+		ok = grouped(&a.factorAmps, value, 0.05, 700)
+	case "locked_rotor_amps":
+		amps := flat(numbers(value))
+		ok = len(amps) > 0 && set(&p.LockedRotorAmps, amps[0], 0.2, 5000)
 	case "volts":
 		ok = a.takeVolts(c)
 	case "connection":
-		if ok = a.connection == ""; ok {
-			a.connection = connectionNames[strings.ToLower(value)]
+		name := connectionNames[strings.ToLower(value)]
+		if ok = name != ""; ok {
+			a.connection = append(a.connection, name)
 		}
 	}
 	if !ok {
 		a.d.Unread = append(a.d.Unread, c.words)
 		return false
 	}
-	if said, again := a.d.From[c.field]; again {
-		c.words = said + ", " + c.words
-	}
-	a.d.From[c.field] = c.words
+	a.claims[c.field] = append(a.claims[c.field], c)
+	a.tell(c)
 	return true
 }
 
@@ -133,7 +150,7 @@ func share(text string) float64 {
 	if err != nil {
 		return 0
 	}
-	return value
+	return math.Round(1e6*value) / 1e6 // 88.6 percent is 0.886
 }
 
 // set keeps a value that lies within bounds and is the first of its field.
@@ -162,8 +179,17 @@ func whole(to **int, text string, low, high int) bool {
 	return true
 }
 
-func fill(to *[]float64, values []float64, low, high float64) bool {
-	if len(*to) > 0 || len(values) == 0 {
+// tell puts the words of a claim beside its field.
+func (a *assembly) tell(c claim) {
+	if words, again := a.d.From[c.field]; again {
+		c.words = words + ", " + c.words
+	}
+	a.d.From[c.field] = c.words
+}
+
+// said adds values that lie within bounds.
+func said(to *[][]float64, values []float64, low, high float64) bool {
+	if len(values) == 0 {
 		return false
 	}
 	for _, v := range values {
@@ -171,7 +197,22 @@ func fill(to *[]float64, values []float64, low, high float64) bool {
 			return false
 		}
 	}
-	*to = values
+	*to = append(*to, values)
+	return true
+}
+
+// grouped adds groups of values that lie within bounds.
+func grouped(to *[]groups, text string, low, high float64) bool {
+	list := numbers(text)
+	if list == nil {
+		return false
+	}
+	for _, v := range flat(list) {
+		if v < low || v > high {
+			return false
+		}
+	}
+	*to = append(*to, list)
 	return true
 }
 
@@ -200,112 +241,72 @@ func duty(text string) string {
 
 func (a *assembly) takeOutput(c claim) bool {
 	text, unit := c.values[0], c.values[1]
-	if regexp.MustCompile(`^[A-Z]`).MatchString(text) {
+	if _, label := outputNames[strings.NewReplacer(" ", "", ".", "", "\t", "").Replace(text)]; label {
 		text, unit = unit, text
 	}
-	var values []float64
-	if watts, err := quantity.ParsePower(text + " " + unit); err == nil {
-		values = []float64{watts}
-	} else {
-		for part := range strings.SplitSeq(text, "/") {
-			watts, err := quantity.ParsePower(part + " " + unit)
-			if err != nil {
-				return false
-			}
-			values = append(values, watts)
+	p := power{unit: unitOf(unit)}
+	if unit == "" {
+		p.unit = "kW" // no plate states watts or horsepower without its unit; what is meant is judged later
+	}
+	for _, part := range append([]string{text}, strings.Split(text, "/")...) {
+		watts, err := quantity.ParsePower(part + " " + p.unit)
+		if err == nil {
+			p.watts = append(p.watts, watts)
+		}
+		if err == nil && len(p.watts) == 1 && part == text {
+			break
 		}
 	}
-	for _, v := range values {
+	if len(p.watts) == 0 {
+		return false
+	}
+	for _, v := range p.watts {
 		if v < 20 || v > 200e3 {
 			return false
 		}
 	}
-	if len(a.output) == 0 {
-		a.output = values
-		return true
-	}
-	// The same output once more in another unit is no new figure.
-	return len(values) == len(a.output) && math.Abs(values[0]/a.output[0]-1) < 0.06
-}
-
-func (a *assembly) takeGroups(to *[][]float64, text string, low, high float64) bool {
-	groups := numbers(text)
-	if len(*to) > 0 || groups == nil {
-		return false
-	}
-	for _, v := range flat(groups) {
-		if v < low || v > high {
-			return false
-		}
-	}
-	*to = groups
+	a.output = append(a.output, p)
 	return true
 }
 
-var mark = regexp.MustCompile(joint)
+var (
+	mark     = regexp.MustCompile(joint)
+	voltUnit = regexp.MustCompile(`V(?:OLTS?|AC)?`)
+	between  = regexp.MustCompile(`\s*(?:[/–-]|[,;]\s)[/–\s-]*`)
+)
 
+// takeVolts reads volts with the connections that stand beside them.
 func (a *assembly) takeVolts(c claim) bool {
-	if len(a.volts) > 0 {
-		return false
-	}
 	var joints []string
 	text := ""
 	for _, v := range c.values {
 		for _, j := range mark.FindAllString(v, -1) {
 			joints = append(joints, connectionNames[strings.ToLower(j)])
 		}
-		if rest := strings.TrimSpace(mark.ReplaceAllString(v, "")); strings.Trim(rest, " /-–") != "" {
-			text = regexp.MustCompile(`\s*([-/–])\s*`).ReplaceAllString(rest, "$1")
+		rest := voltUnit.ReplaceAllString(mark.ReplaceAllString(v, " "), " ")
+		if rest = strings.Trim(rest, " \t/-–,;"); rest != "" {
+			text = between.ReplaceAllStringFunc(rest, func(s string) string {
+				if strings.ContainsAny(s, "/,;") {
+					return "/"
+				}
+				return "-"
+			})
 		}
 	}
-	if !a.takeGroups(&a.volts, text, 50, 1100) {
+	if !grouped(&a.volts, text, 50, 1100) {
 		return false
 	}
-	a.joints = joints
+	a.joints = append(a.joints, joints)
 	return true
-}
-
-// ratings makes one rating for each voltage, and for each frequency where the
-// plate gives several with figures of their own.
-func (a *assembly) ratings() {
-	volts := flat(a.volts)
-	outputs, speeds := a.output, a.rpm
-	p := &a.d.Plate
-	if len(outputs) > 0 {
-		p.OutputWatts = &outputs[0]
-	}
-	connections := a.connections(volts)
-	frequencies := a.hertz
-	if len(frequencies) == 0 {
-		frequencies = []float64{0}
-	}
-	// Volts that stand one for one with the frequencies belong to them.
-	paired := len(frequencies) > 1 && len(volts) == len(frequencies) && len(a.volts) == len(frequencies) && !dual(volts)
-	for k, hertz := range frequencies {
-		for i, v := range volts {
-			if paired && i != k {
-				continue
-			}
-			r := SheetRating{Volts: v, Connection: connections[i]}
-			if hertz > 0 {
-				r.Hertz = ptr(hertz)
-			}
-			r.RPM = pick(speeds, k, len(frequencies))
-			r.Amps = a.grouped(a.amps, i, k, len(frequencies))
-			r.ServiceFactorAmps = a.grouped(a.factorAmps, i, k, len(frequencies))
-			if len(outputs) > 1 {
-				r.OutputWatts = pick(outputs, k, len(frequencies))
-			}
-			p.Ratings = append(p.Ratings, r)
-		}
-	}
-	a.loneFactorAmps()
 }
 
 // loneFactorAmps gives a single service-factor current to the one voltage whose
 // rated amps lie just below it.
 func (a *assembly) loneFactorAmps() {
-	lone, ratings := flat(a.factorAmps), a.d.Plate.Ratings
+	if len(a.factorAmps) != 1 {
+		return
+	}
+	lone, ratings := flat(a.factorAmps[0]), a.d.Plate.Ratings
 	if len(lone) != 1 || len(ratings) < 2 {
 		return
 	}
@@ -328,75 +329,4 @@ func dual(volts []float64) bool {
 	}
 	ratio := math.Max(volts[0], volts[1]) / math.Min(volts[0], volts[1])
 	return near(ratio, math.Sqrt(3)) || near(ratio, 2)
-}
-
-// pick is the value of frequency k: one for all, or one for each.
-func pick(values []float64, k, of int) *float64 {
-	switch {
-	case len(values) == 1 && of == 1, len(values) == of && of > 1:
-		return ptr(values[min(k, len(values)-1)])
-	}
-	return nil
-}
-
-// grouped is the amps of voltage i: one for each voltage, or one for each group
-// of them, where they belong to the group's last.
-func (a *assembly) grouped(amps [][]float64, i, k, frequencies int) *float64 {
-	all, volts := flat(amps), flat(a.volts)
-	switch {
-	case frequencies > 1 && len(all) == frequencies && len(volts) == frequencies && len(a.volts) == frequencies &&
-		!dual(volts):
-		return ptr(all[k])
-	case frequencies > 1 && len(all) == len(volts)*frequencies:
-		return ptr(all[k*len(volts)+i])
-	case frequencies > 1:
-		return nil // whose they are is not said
-	case len(all) == len(volts):
-		return ptr(all[i])
-	case len(amps) == len(a.volts) && len(all) == len(amps):
-		end := 0
-		for g, group := range a.volts {
-			if end += len(group); i == end-1 {
-				return ptr(all[g])
-			}
-		}
-	}
-	return nil
-}
-
-// connections gives each voltage the connection marked beside it, or the one that
-// follows from the ratio of the volts.
-func (a *assembly) connections(volts []float64) []*string {
-	list := make([]*string, len(volts))
-	ratings := make([]Rating, len(volts))
-	for i, v := range volts {
-		ratings[i].Volts = v
-	}
-	if len(a.joints) == 0 && a.connection != "" && len(volts) == 1 {
-		a.joints = []string{a.connection}
-	}
-	if len(a.joints) == len(volts) {
-		for i := range list {
-			list[i] = &a.joints[i]
-		}
-		return list
-	}
-	r := reader{}
-	r.connect("", ratings)
-	found := false
-	for i, rating := range ratings {
-		if rating.Connection != "" {
-			list[i], found = ptr(rating.Connection), true
-		}
-	}
-	if found {
-		a.d.Deduced = append(
-			a.d.Deduced,
-			Deduced{
-				"connection",
-				"the ratio of the volts: √3 is delta and wye of the same windings, two is parallel and series",
-			},
-		)
-	}
-	return list
 }

@@ -41,10 +41,7 @@ func ampsAgainstOutput(f Filled) *rule.Verdict {
 			numbers,
 			"Read amps and output again: has output been taken for input, or amps from the column of other volts?",
 			"%s from %s A at %s V would need power factor times efficiency of %.2f; no motor has that.",
-			quantity.Power(
-				f.Output.Value,
-				f.Hertz.Value,
-			),
+			f.Plate.Power(f.Output.Value, f.Hertz.Value),
 			quantity.Figures(f.Amps.Value, 3),
 			quantity.Figures(f.Volts.Value, 4),
 			product,
@@ -60,7 +57,7 @@ func ampsAgainstOutput(f Filled) *rule.Verdict {
 				3,
 			),
 			quantity.Figures(f.Volts.Value, 4),
-			quantity.Power(f.Output.Value, f.Hertz.Value),
+			f.Plate.Power(f.Output.Value, f.Hertz.Value),
 			product,
 			usual,
 		)
@@ -75,7 +72,7 @@ func ampsAgainstOutput(f Filled) *rule.Verdict {
 				3,
 			),
 			quantity.Figures(f.Volts.Value, 4),
-			quantity.Power(f.Output.Value, f.Hertz.Value),
+			f.Plate.Power(f.Output.Value, f.Hertz.Value),
 			product,
 			usual,
 		)

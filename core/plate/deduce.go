@@ -67,7 +67,8 @@ func (p *Sheet) phases() (phases int, because string) {
 				*r.Amps,
 				single,
 			)
-		case r.Volts < 300 && single/math.Sqrt(3) < 0.6*powerFactor*efficiency:
+		case r.Volts < 300 && single/math.Sqrt(3) < 0.6*powerFactor*efficiency &&
+			single > 0.5*powerFactor*efficiency: // below that they are not the amps of one phase either
 			return 1, fmt.Sprintf(
 				"%.0f W from %.4g V and %.3g A is too little for three phases",
 				*p.OutputWatts,
@@ -98,11 +99,7 @@ func (a *assembly) judge() []rule.Verdict {
 	if !ok {
 		return nil
 	}
-	first := p.Ratings[0]
-	supply := Supply{Volts: first.Volts, Hertz: 60}
-	if first.Hertz != nil {
-		supply.Hertz = *first.Hertz
-	}
+	supply := p.supply()
 	filled, problems := Fill(plate, supply)
 	if len(problems) > 0 {
 		contradiction := rule.Speak("plate.contradiction", nil, "Read the plate again.", "%s", problems[0].Says)

@@ -13,15 +13,17 @@ import (
 const DocumentFormat = "brackmoor.plate/1"
 
 // Document is a plate read from text: its fields, the words each came from, what
-// was deduced and why, what was not understood, and what the checks say. A field
+// was deduced and why, what may have been misread, what was not understood, and what the
+// checks say. A field
 // that the plate does not state is null.
 type Document struct {
-	Format   string            `json:"format"`
-	Plate    Sheet             `json:"plate"`
-	From     map[string]string `json:"from"`
-	Deduced  []Deduced         `json:"deduced"`
-	Unread   []string          `json:"unread"`
-	Verdicts []rule.Verdict    `json:"verdicts"`
+	Format    string            `json:"format"`
+	Plate     Sheet             `json:"plate"`
+	From      map[string]string `json:"from"`
+	Deduced   []Deduced         `json:"deduced"`
+	Proposals []Proposal        `json:"proposals,omitempty"`
+	Unread    []string          `json:"unread"`
+	Verdicts  []rule.Verdict    `json:"verdicts"`
 }
 
 // Deduced is a field that follows from others, and how.
@@ -39,6 +41,7 @@ type Sheet struct {
 	PowerFactor     *float64      `json:"power_factor"`
 	Efficiency      *float64      `json:"efficiency"`
 	ServiceFactor   *float64      `json:"service_factor"`
+	LockedRotorAmps *float64      `json:"locked_rotor_amps,omitempty"` // at the first rating
 	CodeLetter      *string       `json:"code_letter"`
 	DesignLetter    *string       `json:"design_letter"`
 	InsulationClass *string       `json:"insulation_class"`
@@ -57,8 +60,8 @@ type Sheet struct {
 	WeightKilogram  *float64      `json:"weight_kilogram"`
 }
 
-// SheetRating is one voltage, and frequency, of a plate. OutputWatts is given
-// where it differs between ratings.
+// SheetRating is one voltage, and frequency, of a plate. OutputWatts and Duty are
+// given where they differ between ratings.
 type SheetRating struct {
 	Volts             float64  `json:"volts"`
 	Amps              *float64 `json:"amps"`
@@ -67,16 +70,27 @@ type SheetRating struct {
 	RPM               *float64 `json:"rpm"`
 	Connection        *string  `json:"connection"`
 	OutputWatts       *float64 `json:"output_watts,omitempty"`
+	Duty              *string  `json:"duty,omitempty"`
 }
 
-// ReadText reads the text of a nameplate, one line or a column of them. It
-// invents nothing: what it does not understand is listed.
+// ReadText reads the text of a nameplate, as it is laid out: one line, a column, or a table.
+// It invents nothing: what it does not understand is listed, and what may be a slip is
+// proposed.
 func ReadText(text string) Document {
+	d := understand(text)
+	d.Proposals = append(append([]Proposal{}, misspelled(text, d)...), d.contradicted()...)
+	return d
+}
+
+// understand reads a text as it stands.
+func understand(text string) Document {
 	found, unread := claims(text)
 	a := newAssembly()
 	a.d.Unread = append(a.d.Unread, unread...)
 	for _, c := range found {
-		a.take(c)
+		if c.field != "" {
+			a.take(c)
+		}
 	}
 	a.ratings()
 	a.deduce()
@@ -87,7 +101,7 @@ func ReadText(text string) Document {
 // Plain is the plate as the sizing takes it, at the frequency of its first rating,
 // with that of the other in Second; ok is false when output or volts are missing.
 func (p *Sheet) Plain() (Plate, bool) {
-	if p.OutputWatts == nil || len(p.Ratings) == 0 {
+	if len(p.Ratings) == 0 || p.OutputWatts == nil && p.Ratings[0].Amps == nil {
 		return Plate{}, false
 	}
 	plain := p.at(p.Ratings[0])
@@ -119,16 +133,17 @@ func (p *Sheet) at(one SheetRating) Plate {
 		ServiceFactor: valueOf(
 			p.ServiceFactor,
 		),
-		CodeLetter:   valueOf(p.CodeLetter),
-		DesignLetter: valueOf(p.DesignLetter),
-		Leads:        valueOf(p.Leads),
-		Frame:        valueOf(p.Frame),
+		LockedRotorAmps: valueOf(p.LockedRotorAmps),
+		CodeLetter:      valueOf(p.CodeLetter),
+		DesignLetter:    valueOf(p.DesignLetter),
+		Leads:           valueOf(p.Leads),
+		Frame:           valueOf(p.Frame),
 	}
 	if one.OutputWatts != nil {
 		plain.OutputWatts = *one.OutputWatts
 	}
 	for _, r := range p.Ratings {
-		if valueOf(r.Hertz) == plain.Hertz {
+		if valueOf(r.Hertz) == plain.Hertz && valueOf(r.Duty) == valueOf(one.Duty) {
 			plain.Ratings = append(plain.Ratings, Rating{r.Volts, valueOf(r.Amps), valueOf(r.Connection)})
 		}
 	}
@@ -144,12 +159,7 @@ func (d Document) Typed() Typed {
 	t := Typed{Rest: p.rest(), PowerFactor: figure(p.PowerFactor, 1), Efficiency: figure(p.Efficiency, 100),
 		ServiceFactor: figure(p.ServiceFactor, 1), Code: plain.CodeLetter, Design: plain.DesignLetter}
 	if p.OutputWatts != nil {
-		t.Output = quantity.Figures(*p.OutputWatts/1000, 4) + " kW"
-		if words := d.From["output"]; words != "" {
-			if watts, err := quantity.ParsePower(words); err == nil && math.Abs(watts / *p.OutputWatts - 1) < 0.01 {
-				t.Output = words
-			}
-		}
+		t.Output = d.outputAsTyped(*p.OutputWatts)
 	}
 	t.Volts, t.Amps = plain.columns()
 	t.Hertz, t.RPM = shown(plain.Hertz), shown(plain.RPM)
@@ -164,14 +174,16 @@ func (d Document) Typed() Typed {
 		if amps != "" {
 			both(&t.Amps, amps)
 		}
-		both(&t.Output, quantity.Figures(q.OutputWatts/1000, 4)+" kW")
-		if q.OutputWatts == plain.OutputWatts {
-			t.Output, _, _ = strings.Cut(t.Output, " | ")
+		if q.OutputWatts != plain.OutputWatts && !strings.Contains(t.Output, "/") {
+			t.Output += " | " + quantity.Figures(q.OutputWatts/1000, 4) + " kW"
 		}
 		t.Hertz += "/" + shown(q.Hertz)
 		if q.RPM > 0 {
 			t.RPM += " | " + shown(q.RPM)
 		}
+	}
+	if p.LockedRotorAmps != nil {
+		t.LockedRotor = shown(*p.LockedRotorAmps)
 	}
 	if p.Leads != nil {
 		t.Leads = strconv.Itoa(*p.Leads)
@@ -186,6 +198,56 @@ func (d Document) Typed() Typed {
 		t.Connection = strings.Join(names, "/")
 	}
 	return t
+}
+
+// Row is one field of a document: as it would be typed, and the words that it came from.
+type Row struct {
+	Field string `json:"field"` // as in Typed, or what no plate form has: phases, poles
+	Text  string `json:"text"`
+	Words string `json:"words"`
+}
+
+// Rows lists what was read, field by field.
+func (d Document) Rows() []Row {
+	list := []Row{}
+	for _, f := range d.Typed().Fields() {
+		if words := d.From[documentNames[f.Name]]; words != "" {
+			list = append(list, Row{f.Name, f.Text, words})
+		}
+	}
+	for _, also := range []struct {
+		name  string
+		value *int
+	}{{"phases", d.Plate.Phases}, {"poles", d.Plate.Poles}} {
+		if words := d.From[also.name]; words != "" && also.value != nil {
+			list = append(list, Row{also.name, strconv.Itoa(*also.value), words})
+		}
+	}
+	return list
+}
+
+// outputAsTyped is the output in the words of the plate, or with its unit moved behind it: a
+// plate of 5 hp stays one of 5 hp. Without such words it is in kilowatts.
+func (d Document) outputAsTyped(watts float64) string {
+	words := d.From["output"]
+	if w, err := quantity.ParsePower(words); err == nil && math.Abs(w/watts-1) < 0.001 {
+		return words
+	}
+	for _, c := range widest(candidates(words, fold(words))) {
+		if c.field != "output" {
+			continue
+		}
+		a := newAssembly()
+		a.take(c)
+		if math.Abs(a.output[0].watts[0]/watts-1) < 0.001 && a.output[0].unit != "" {
+			value := c.values[0]
+			if outputNames[value] != "" || unitOf(value) != "" {
+				value = c.values[1]
+			}
+			return strings.ToLower(value) + " " + a.output[0].unit
+		}
+	}
+	return quantity.Figures(watts/1000, 4) + " kW"
 }
 
 // shown is a figure as it would be typed, "" for none.

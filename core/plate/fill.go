@@ -57,14 +57,22 @@ type Filled struct {
 // Supply is what the plate is to be used on.
 type Supply struct{ Volts, Hertz float64 }
 
-// Fill completes a plate for a supply. It needs the output and one voltage;
-// the problems say what is missing.
+// Fill completes a plate for a supply. It needs one voltage, and the output or amps; the
+// problems say what is missing.
 func Fill(p Plate, s Supply) (Filled, []Problem) {
 	p = p.On(s.Hertz)
 	f := Filled{Plate: p}
 	var problems []Problem
+	output := Value{p.OutputWatts, rule.Stated, "plate"}
 	if p.OutputWatts == 0 {
-		problems = append(problems, Problem{"output", "The output is needed: hp or kW as on the plate."})
+		output = p.outputFromAmps()
+		p.OutputWatts, f.Plate.OutputWatts = output.Value, output.Value
+	}
+	if p.OutputWatts == 0 {
+		problems = append(
+			problems,
+			Problem{"output", "The output is needed: hp or kW as on the plate, or else its amps."},
+		)
 	}
 	if len(p.Ratings) == 0 {
 		problems = append(problems, Problem{"volts", "The plate's volts are needed."})
@@ -73,7 +81,7 @@ func Fill(p Plate, s Supply) (Filled, []Problem) {
 		return f, problems
 	}
 	stated := func(value float64) Value { return Value{value, rule.Stated, "plate"} }
-	f.Output = stated(p.OutputWatts)
+	f.Output = output
 	f.Hertz = stated(p.Hertz)
 	if p.Hertz == 0 {
 		f.Hertz = hertzOf(p.RPM, s.Hertz)
@@ -91,6 +99,41 @@ func Fill(p Plate, s Supply) (Filled, []Problem) {
 	}
 	f.starting()
 	return f, nil
+}
+
+// outputFromAmps is the output of a plate that states volts and amps alone, by the power
+// factor and efficiency that are usual for a motor of that output.
+func (p Plate) outputFromAmps() Value {
+	for _, r := range p.Ratings {
+		if r.Amps == 0 {
+			continue
+		}
+		apparent := math.Sqrt(3) * r.Volts * r.Amps
+		poles := Poles(p.RPM, p.Hertz)
+		if poles == 0 {
+			poles = 4
+		}
+		// What is usual grows slowly with output, so that the output settles at once.
+		watts := 0.6 * apparent
+		for range 40 {
+			powerFactor, efficiency := Usual(watts, poles)
+			if p.PowerFactor > 0 {
+				powerFactor = p.PowerFactor
+			}
+			if p.Efficiency > 0 {
+				efficiency = p.Efficiency
+			}
+			watts = apparent * powerFactor * efficiency
+		}
+		origin, source := rule.Assumed, fmt.Sprintf(
+			"√3·%.4g V·%.3g A by the power factor and efficiency that are usual for such a motor; %s",
+			r.Volts, r.Amps, usualPowerFactor.source)
+		if p.PowerFactor > 0 && p.Efficiency > 0 {
+			origin, source = rule.Derived, "W = √3·V·I·pf·eff"
+		}
+		return Value{watts, origin, source}
+	}
+	return Value{}
 }
 
 // hertzOf is the frequency of a plate that does not state it: the supply's,

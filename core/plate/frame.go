@@ -76,8 +76,10 @@ var iecFrames = frameClass{
 var frameName = regexp.MustCompile(`^(?:FR(?:AME)?\.?\s*)?(?:IEC\s*)?(\d{2,3})\s*([A-Z]{0,2})`)
 
 // usualOutput is the usual output of a frame at a pole count in watts; ok is false
-// for a frame that is in no table.
-func usualOutput(frame string, poles int) (watts float64, source string, ok bool) {
+// for a frame that is in no table. A metric frame has no letter or S, M or L, and one of
+// 60 Hz that is called 42, 48 or 56 is the small American one, in which no output is usual
+// (NEMA MG 1, 4.4.1).
+func usualOutput(frame string, poles int, hertz float64) (watts float64, source string, ok bool) {
 	m := frameName.FindStringSubmatch(strings.ToUpper(strings.TrimSpace(frame)))
 	if m == nil {
 		return 0, "", false
@@ -86,7 +88,11 @@ func usualOutput(frame string, poles int) (watts float64, source string, ok bool
 		watts = nemaFrames.most[m[1]][column(poles)]
 		return watts, nemaFrames.source, watts > 0
 	}
-	for _, name := range []string{m[1] + m[2][:min(1, len(m[2]))], m[1]} {
+	if len(m[2]) > 1 || m[2] != "" && !strings.Contains("SML", m[2]) ||
+		quantity.SixtyHertz(hertz) && strings.Contains("42 48 56", m[1]) {
+		return 0, "", false
+	}
+	for _, name := range []string{m[1] + m[2], m[1]} {
 		if row, there := iecFrames.most[name]; there {
 			return row[column(poles)], iecFrames.source, row[column(poles)] > 0
 		}
@@ -101,7 +107,7 @@ func frameAgainstOutput(f Filled) *rule.Verdict {
 	if poles > 6 || f.Poles.Origin == rule.Assumed {
 		return nil
 	}
-	usual, source, ok := usualOutput(f.Plate.Frame, poles)
+	usual, source, ok := usualOutput(f.Plate.Frame, poles, f.Hertz.Value)
 	if !ok {
 		return nil
 	}
@@ -116,9 +122,9 @@ func frameAgainstOutput(f Filled) *rule.Verdict {
 		"Frame %s at %s poles carries up to %s as a rule (%s); the plate says %s.",
 		strings.TrimSpace(f.Plate.Frame),
 		strconv.Itoa(poles),
-		quantity.Power(usual, f.Hertz.Value),
+		f.Plate.Power(usual, f.Hertz.Value),
 		source,
-		quantity.Power(f.Output.Value, f.Hertz.Value),
+		f.Plate.Power(f.Output.Value, f.Hertz.Value),
 	)
 }
 
@@ -160,12 +166,9 @@ func fiftyAgainstSixty(f Filled) *rule.Verdict {
 		return say(
 			rule.Numbers{"output_ratio": ratio, "hertz_ratio": hertz},
 			"%s at %s Hz and %s at %s Hz: the higher frequency gives between as much and %.2f times as much.",
-			quantity.Power(
-				low.OutputWatts,
-				low.Hertz,
-			),
+			low.Power(low.OutputWatts, low.Hertz),
 			quantity.Figures(low.Hertz, 3),
-			quantity.Power(high.OutputWatts, high.Hertz),
+			high.Power(high.OutputWatts, high.Hertz),
 			quantity.Figures(high.Hertz, 3),
 			hertz,
 		)

@@ -229,6 +229,20 @@ func corrections(p Plate) (list []Misreading) {
 			q.Ratings[0].Amps, q.Ratings[n-1].Amps = q.Ratings[n-1].Amps, q.Ratings[0].Amps
 		})
 	}
+	if len(p.Ratings) > 1 {
+		for _, by := range []float64{0.1, 10} {
+			scaled := p
+			scaled.Ratings = slices.Clone(p.Ratings)
+			for i := range scaled.Ratings {
+				scaled.Ratings[i].Amps *= by
+			}
+			_, from := p.columns()
+			_, to := scaled.columns()
+			if from != "" {
+				list = append(list, Misreading{"amps", from, to, "the points are one place off", scaled, costShifted})
+			}
+		}
+	}
 	if p.Hertz == 50 || p.Hertz == 60 {
 		other := 110 - p.Hertz
 		try(

@@ -4,8 +4,10 @@
 package plate
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -51,6 +53,7 @@ type Rating struct {
 // two frequencies has the figures of the other one in Second.
 type Plate struct {
 	OutputWatts     float64
+	OutputUnit      string // in which the plate states it, as quantity.PowerUnit
 	Ratings         []Rating
 	Hertz           float64
 	RPM             float64
@@ -66,6 +69,12 @@ type Plate struct {
 	Second          *Plate
 	Ways            []Choice // as the leads were found to allow; nil where that is not known
 	StatorOhm       float64  // measured, wye-equivalent at the terminals as joined and hot
+}
+
+// Power prints watts in the unit of the plate, or in that of its frequency's country where
+// the plate states no output.
+func (p Plate) Power(watts, hertz float64) string {
+	return quantity.PowerIn(p.OutputUnit, watts, hertz)
 }
 
 // Problem is a field that was not understood, and why.
@@ -168,6 +177,7 @@ func (r *reader) apart(t Typed, hertz []float64) (first, second Typed) {
 func (r *reader) one(t Typed) Plate {
 	var p Plate
 	p.OutputWatts = read(r, "output", t.Output, quantity.ParsePower)
+	p.OutputUnit = quantity.PowerUnit(t.Output)
 	r.within("output", p.OutputWatts, 20, 200e3, "Output must lie between 20 W and 200 kW.")
 	volts := read(r, "volts", t.Volts, quantity.ParseVolts)
 	for _, v := range volts {
@@ -288,6 +298,9 @@ func (r *reader) leads(text string) int {
 
 var connectionNames = map[string]string{
 	"wye": Wye, "y": Wye, "star": Wye, "λ": Wye, "delta": Delta, "d": Delta, "δ": Delta, "∆": Delta, "△": Delta,
+	"dreieck": Delta, "triangle": Delta, "triangolo": Delta, "triángulo": Delta, "triangulo": Delta,
+	"driehoek": Delta, "triangel": Delta, "trójkąt": Delta, "trojkat": Delta, "stern": Wye, "ster": Wye,
+	"étoile": Wye, "etoile": Wye, "stella": Wye, "estrella": Wye, "stjärna": Wye, "stjarna": Wye, "gwiazda": Wye,
 	"series": Series, "parallel": Parallel, "yy": Parallel, "dd": Parallel, "2y": Parallel, "2d": Parallel,
 }
 
@@ -328,39 +341,51 @@ func (r *reader) connect(text string, ratings []Rating) {
 		)
 		return
 	}
-	if len(ratings) < 2 {
+	byRatio(ratings)
+}
+
+// byRatio gives each rating the connection that follows from the ratio of the volts. Volts
+// that lie close together are one range of volts.
+func byRatio(ratings []Rating) {
+	var ranges [][]float64
+	for _, r := range slices.SortedFunc(slices.Values(ratings), func(a, b Rating) int {
+		return cmp.Compare(a.Volts, b.Volts)
+	}) {
+		if n := len(ranges) - 1; n >= 0 && r.Volts/ranges[n][len(ranges[n])-1] < 1.125 {
+			ranges[n] = append(ranges[n], r.Volts)
+			continue
+		}
+		ranges = append(ranges, []float64{r.Volts})
+	}
+	if len(ranges) < 2 {
 		return
 	}
-	top := ratings[len(ratings)-1].Volts
-	for _, rating := range ratings {
-		top = math.Max(top, rating.Volts)
-	}
-	for i, rating := range ratings {
-		switch ratio := top / rating.Volts; {
-		case near(ratio, 1) && r.has(ratings, top/math.Sqrt(3)):
-			ratings[i].Connection = Wye
-		case near(ratio, 1):
-			if r.has(ratings, top/2) {
-				ratings[i].Connection = Series
-			}
-		case near(ratio, math.Sqrt(3)):
-			ratings[i].Connection = Delta
-		case ratio > 1.85 && ratio < 2.3:
-			ratings[i].Connection = Parallel
+	middle := func(of []float64) float64 { return (of[0] + of[len(of)-1]) / 2 }
+	top := middle(ranges[len(ranges)-1])
+	names := map[float64]string{}
+	name := func(of []float64, name string) {
+		for _, v := range of {
+			names[v] = name
 		}
+	}
+	for _, of := range ranges[:len(ranges)-1] {
+		switch ratio := top / middle(of); {
+		case near(ratio, math.Sqrt(3)):
+			name(of, Delta)
+			name(ranges[len(ranges)-1], Wye)
+		case ratio > 1.85 && ratio < 2.3:
+			name(of, Parallel)
+			if names[ranges[len(ranges)-1][0]] == "" && near(ratio, 2) {
+				name(ranges[len(ranges)-1], Series)
+			}
+		}
+	}
+	for i, r := range ratings {
+		ratings[i].Connection = names[r.Volts]
 	}
 }
 
 func near(a, b float64) bool { return math.Abs(a/b-1) < 0.06 }
-
-func (r *reader) has(ratings []Rating, volts float64) bool {
-	for _, rating := range ratings {
-		if near(rating.Volts, volts) {
-			return true
-		}
-	}
-	return false
-}
 
 // Poles is the pole count whose synchronous speed lies next above the rated
 // speed; zero when there is none up to 16.

@@ -47,6 +47,19 @@ func Power(watts, hertz float64) string {
 	return Horsepower(watts) + " hp"
 }
 
+// PowerIn prints watts in a unit of PowerUnit, in that of the country where it is none.
+func PowerIn(unit string, watts, hertz float64) string {
+	switch unit {
+	case "kW", "W":
+		return Figures(watts/1000, 3) + " kW"
+	case "hp":
+		return Horsepower(watts) + " hp"
+	case "PS":
+		return Figures(watts/WattsPerMetricHorsepower, 3) + " PS"
+	}
+	return Power(watts, hertz)
+}
+
 // PowerRange prints two powers in one unit, the lower with two figures.
 func PowerRange(low, high, hertz float64) string {
 	if !SixtyHertz(hertz) {

@@ -52,8 +52,27 @@ type unit struct {
 var powerUnits = []unit{
 	{[]string{"kw"}, 1000},
 	{[]string{"hp", "h.p.", "bhp"}, WattsPerHorsepower},
-	{[]string{"ps", "cv", "ch", "pk"}, WattsPerMetricHorsepower},
+	{[]string{"ps", "cv", "ch", "pk", "km", "hk"}, WattsPerMetricHorsepower},
 	{[]string{"w", "watt", "watts"}, 1},
+}
+
+// PowerUnit is the unit of a shaft output as typed, "" for none that is known: kW, hp, PS or W.
+func PowerUnit(text string) string {
+	s := scanner{text: text}
+	if _, err := s.positive(); err != nil {
+		return ""
+	}
+	switch factor, ok := s.unit(powerUnits); {
+	case !ok:
+		return ""
+	case factor == WattsPerHorsepower:
+		return "hp"
+	case factor == WattsPerMetricHorsepower:
+		return "PS"
+	case factor == 1:
+		return "W"
+	}
+	return "kW"
 }
 
 // ParsePower reads a shaft output such as "5hp", "1 1/2 HP", "3,7 kW", "550 W"
@@ -77,6 +96,9 @@ func ParsePower(text string) (watts float64, err error) {
 			)
 		}
 		return 0, fail(text, s.at, "Output is read in hp, kW, W or PS; %s is none of them.", left(text, s.at))
+	}
+	if s.fractured && factor == 1000 {
+		return 0, fail(text, 0, "Kilowatts stand in decimals: write %s kW.", Figures(value, 3))
 	}
 	if err := s.end(); err != nil {
 		return 0, err
@@ -210,7 +232,7 @@ func single(text string, units []unit, what string) (float64, error) {
 }
 
 func list(text string, units []unit, what string) ([]float64, error) {
-	s := scanner{text: text}
+	s := scanner{text: text, parts: true}
 	var values []float64
 	for {
 		value, err := s.positive()

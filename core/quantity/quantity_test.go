@@ -17,7 +17,7 @@ func TestParsePower(t *testing.T) {
 		"5hp": 5 * 745.7, "5 HP": 5 * 745.7, "1 1/2 HP": 1.5 * 745.7, "1-1/2hp": 1.5 * 745.7, "3/4 hp": 0.75 * 745.7,
 		"½ hp": 0.5 * 745.7,
 		"7½HP": 7.5 * 745.7, "3.7 kW": 3700, "3,7 kW": 3700, "0.37kW": 370, "550 W": 550, "4 PS": 4 * 735.5,
-		"5,5 cv": 5.5 * 735.5, ".75 kW": 750, " 2 bhp ": 2 * 745.7,
+		"1/6 hp": 745.7 / 6, "5,5 cv": 5.5 * 735.5, "2 KM": 2 * 735.5, ".75 kW": 750, " 2 bhp ": 2 * 745.7,
 	} {
 		got, err := quantity.ParsePower(text)
 		require.NoError(t, err, text)
@@ -34,6 +34,7 @@ func TestParsePowerSaysWhatIsWrongAndWhere(t *testing.T) {
 		"":        {"Expected a number, found nothing.", 0},
 		"hp":      {"Expected a number, found “hp”.", 0},
 		"5 kVA":   {"Output is read in hp, kW, W or PS; “kVA” is none of them.", 2},
+		"5/6 kW":  {"Kilowatts stand in decimals: write 0.833 kW.", 0},
 		"5 hp at": {"Did not understand “at”.", 5},
 		"0 kW":    {"The number must be above zero.", 0},
 		"-3 hp":   {"Expected a number, found “-3 hp”.", 0},
@@ -53,6 +54,7 @@ func TestParseLists(t *testing.T) {
 		"230": {230}, "230/460": {230, 460}, "208-230/460": {208, 230, 460}, "400 V / 690 V": {400, 690},
 		"230 / 400V": {230, 400},
 		"208–230":    {208, 230}, "0.4 kV": {400}, "220;380": {220, 380}, "115/208-230": {115, 208, 230},
+		"110/220": {110, 220},
 	} {
 		got, err := quantity.ParseVolts(text)
 		require.NoError(t, err, text)
@@ -70,6 +72,15 @@ func TestParseLists(t *testing.T) {
 		"101/102/103/104/105/106/107/108/109/110/111/112/113", "99999999"} {
 		_, err := quantity.ParseVolts(text)
 		assert.Error(t, err, text)
+	}
+}
+
+// A stroke between amps parts those of two voltages, and makes no fraction of them.
+func TestAmpsAreNoFractions(t *testing.T) {
+	for text, want := range map[string][]float64{"4/8": {4, 8}, "3/6 A": {3, 6}, "1/2": {1, 2}, "2-1/2": {2, 1, 2}} {
+		got, err := quantity.ParseAmps(text)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, got, text)
 	}
 }
 

@@ -13,6 +13,8 @@ type scanner struct {
 	text      string
 	at        int
 	thousands bool // a mark before exactly three figures parts thousands
+	parts     bool // a stroke parts values, and makes no fraction of them
+	fractured bool // a fraction was read
 }
 
 var vulgar = map[rune]float64{
@@ -138,6 +140,11 @@ func (s *scanner) number() (float64, bool) {
 // "1 1/2" are fractions when the denominator is one that a rule is marked with;
 // "230/460" is a list.
 func (s *scanner) fraction(whole float64) float64 {
+	if s.parts {
+		return whole
+	}
+	at := s.at
+	defer func() { s.fractured = s.fractured || s.at > at }()
 	if d, size := denominator(s.text[s.at:]); size > 0 && whole < d {
 		s.at += size
 		return whole / d
@@ -165,7 +172,7 @@ func (s *scanner) fraction(whole float64) float64 {
 }
 
 func denominator(rest string) (value float64, size int) {
-	for _, d := range []string{"16", "2", "3", "4", "8"} {
+	for _, d := range []string{"16", "12", "2", "3", "4", "6", "8"} {
 		if strings.HasPrefix(rest, "/"+d) {
 			end := 1 + len(d)
 			if end < len(rest) && (rest[end] >= '0' && rest[end] <= '9' || rest[end] == '.' || rest[end] == ',') {

@@ -79,7 +79,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		if hertz == 0 {
 			hertz = s.Hertz
 		}
-		r.Title = quantity.Power(read.OutputWatts, hertz)
+		r.Title = read.Power(read.OutputWatts, hertz)
 	}
 	inTheWay := slices.ContainsFunc(problems, func(p plate.Problem) bool { return !plate.InRest(p.Field) })
 	service := plate.Supply{Volts: s.Volts, Hertz: s.Hertz}
@@ -111,6 +111,9 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	st.Plate = filled
 	r.Choices, r.Delta = filled.Choices, filled.Delta
 	r.hints(filled)
+	if r.Title == "" {
+		r.Title = "about " + r.Hints["output"].Text
+	}
 	if len(st.found.ways) > 0 {
 		r.Hints["connection"] = Hint{filled.Connection, filled.ConnectionBy, "the leads as they were found"}
 	}
@@ -229,6 +232,7 @@ func (r *Reading) hints(f plate.Filled) {
 		value plate.Value
 		shown string
 	}{
+		{"output", f.Output, f.Plate.Power(f.Output.Value, f.Hertz.Value)},
 		{"amps", f.Amps, quantity.Figures(f.Amps.Value, 3)},
 		{"hertz", f.Hertz, quantity.Figures(f.Hertz.Value, 3)},
 		{"rpm", f.RPM, quantity.Figures(f.RPM.Value, 4)},

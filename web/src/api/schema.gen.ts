@@ -1280,9 +1280,19 @@ export interface components {
             /** Format: double */
             volts: number;
         };
+        PlateDeduced: {
+            because: string;
+            field: string;
+        };
         PlateProblem: {
             field: string;
             says: string;
+        };
+        PlateProposal: {
+            because: string;
+            field: string;
+            from: string;
+            to: string;
         };
         PlateQuestion: {
             text: string;
@@ -1292,11 +1302,16 @@ export interface components {
             title: string;
             unit: string;
         };
+        PlateRow: {
+            field: string;
+            text: string;
+            words: string;
+        };
         PlateText: {
-            from: {
-                [key: string]: string;
-            };
+            deduced: components["schemas"]["PlateDeduced"][];
             plate: components["schemas"]["PlateTyped"];
+            proposals: components["schemas"]["PlateProposal"][];
+            rows: components["schemas"]["PlateRow"][];
             unread: string[];
             verdicts: components["schemas"]["RuleVerdict"][];
         };

@@ -1,46 +1,12 @@
 import { lazy, memo, Suspense, useId, useState, type KeyboardEvent } from 'react';
 import type { Plate, Schemas } from '../api/client';
 import type { Set } from './parts';
+import { rows } from './plateFields';
 import './plate.css';
 
 const PlateText = lazy(() => import('./PlateText').then(m => ({ default: m.PlateText })));
 
-type Name = keyof Plate;
 type Hints = Schemas['StudyReading']['hints'];
-
-interface Field {
-  name: Name;
-  label: string;
-  spoken: string;
-  span: number;
-}
-
-const rows: Field[][] = [
-  [
-    { name: 'output', label: 'Output', spoken: 'Output, hp or kW', span: 6 },
-    { name: 'rpm', label: 'RPM', spoken: 'Speed in rpm', span: 6 },
-  ],
-  [
-    { name: 'volts', label: 'Volts', spoken: 'Volts', span: 6 },
-    { name: 'amps', label: 'Amps', spoken: 'Amps', span: 6 },
-  ],
-  [
-    { name: 'hertz', label: 'Hz', spoken: 'Frequency in hertz', span: 3 },
-    { name: 'service_factor', label: 'SF', spoken: 'Service factor', span: 3 },
-    { name: 'code', label: 'Code', spoken: 'Code letter', span: 3 },
-    { name: 'design', label: 'Des.', spoken: 'Design letter', span: 3 },
-  ],
-  [
-    { name: 'power_factor', label: 'P. factor', spoken: 'Power factor', span: 4 },
-    { name: 'efficiency', label: 'Eff. %', spoken: 'Efficiency in percent', span: 4 },
-    { name: 'locked_rotor', label: 'LR amps', spoken: 'Locked-rotor amps', span: 4 },
-  ],
-  [
-    { name: 'leads', label: 'Leads', spoken: 'Number of leads', span: 3 },
-    { name: 'connection', label: 'Joined as', spoken: 'Connection: wye, delta, series or parallel', span: 5 },
-    { name: 'joined', label: 'For V', spoken: 'Volts it is joined for', span: 4 },
-  ],
-];
 
 /** The nameplate, which is the form: a field where a plate has one. */
 export const PlateForm = memo(function PlateForm({

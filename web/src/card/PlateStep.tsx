@@ -10,6 +10,7 @@ import type { Draft, Set } from './parts';
 const percent = (value: number) => value.toFixed(1).replace('-0.0', '0.0');
 
 const names: [string, string, string][] = [
+  ['output', 'Output', ''],
   ['joined', 'Joined for', 'V'],
   ['amps', 'Amps at those volts', 'A'],
   ['hertz', 'Frequency', 'Hz'],
@@ -47,7 +48,9 @@ export function PlateStep({
           <header>
             <h2>What the plate was taken to say</h2>
           </header>
-          {!known && <p className="soft">Output and volts are needed; with rpm there is a full first answer.</p>}
+          {!known && (
+            <p className="soft">Volts are needed, and output or amps; with rpm there is a full first answer.</p>
+          )}
           {known && (
             <table className="facts">
               <thead>

@@ -1,0 +1,245 @@
+package plate
+
+import (
+	"regexp"
+	"strings"
+)
+
+// line is a stretch of the text between two ends of line.
+type line struct{ from, to int }
+
+// cell is a stretch of a line between two gaps.
+type cell struct {
+	from, to int
+	field    string // of a head
+	unit     string // of an output's head
+}
+
+func lines(text string) (list []line) {
+	at := 0
+	for part := range strings.SplitAfterSeq(text, "\n") {
+		end := at + len(strings.TrimRight(part, "\r\n"))
+		list = append(list, line{at, end})
+		at += len(part)
+	}
+	return list
+}
+
+// columns reads what is laid out in columns: a line of words with lines of values under it
+// (or one above it), and rows that begin or end with one word for several values. What it
+// claims is blank in the rest.
+func columns(text, upper string) (found []claim, rest string) {
+	all := lines(upper)
+	blank := []byte(upper)
+	take := func(claims []claim) {
+		found = append(found, claims...)
+		for _, c := range claims {
+			for _, at := range [][2]int{{c.from, c.to}, c.head} {
+				for i := at[0]; i < at[1]; i++ {
+					blank[i] = ' '
+				}
+			}
+		}
+	}
+	for i := 0; i < len(all); i++ {
+		head := heads(upper, all[i])
+		if len(head) < 2 {
+			continue
+		}
+		var under []claim
+		at := i + 1
+		for ; at < len(all); at++ {
+			row := values(text, upper, all[at], head)
+			if row == nil {
+				break
+			}
+			under = append(under, row...)
+		}
+		for k := range under {
+			under[k].under = at > i+2
+		}
+		if under == nil && i > 0 && strings.TrimSpace(string(blank[all[i-1].from:all[i-1].to])) != "" {
+			under = values(text, upper, all[i-1], head)
+		}
+		if under != nil {
+			take(under)
+			i = max(at-1, i)
+		}
+	}
+	take(rows(text, string(blank), all))
+	return found, string(blank)
+}
+
+// headings are the words that head a column, the longest first.
+var headings = func() (list []pattern) {
+	for _, f := range figures {
+		words := f.units
+		if f.called != "" {
+			words = f.called + "|" + f.units
+		}
+		unit := `(?:\s*[,(\[]?\s*(?:` + f.units + `)[)\]]?)?`
+		group := `(?:` + words + `)` + unit
+		if f.field == "output" {
+			group = `(?:(?:` + f.called + `)\s*[,(\[]?\s*)?` + outputUnits + `[)\]]?|(?:` + f.called + `)`
+		}
+		list = append(list, compile(f.field, `^(?:`+group+`)`+stop))
+		if f.letters != "" {
+			list = append(list, compile(f.field, `^(?:`+f.letters+`)\s*[,(\[]\s*(?:`+f.units+`)[)\]]`))
+		}
+	}
+	return append(list,
+		compile("phases", `^(?:PH(?:ASE)?S?\.?)`+stop),
+		compile("connection", `^(?:CONN(?:ECTION)?\.?)`+stop),
+		compile("frame", `^(?:FR(?:AME)?\.?)`+stop),
+		compile("code_letter", `^(?:(?:KVA\s*)?CODE)`+stop),
+		compile("design_letter", `^(?:DES(?:IGN)?\.?)`+stop),
+		compile("insulation_class", `^(?:INS(?:UL)?\.?(?:\s*CL(?:ASS)?\.?)?|CLASS)`+stop),
+		compile("duty", `^(?:DUTY)`+stop),
+	)
+}()
+
+// gap is what stands between cells.
+const gap = " \t|;·"
+
+// heads are the words of a line that consists of heads of columns alone; nil for another.
+func heads(upper string, l line) (list []cell) {
+	for at := l.from; ; {
+		for at < l.to && strings.IndexByte(gap, upper[at]) >= 0 {
+			at++
+		}
+		if at >= l.to {
+			return list
+		}
+		best := cell{}
+		for _, p := range headings {
+			m := p.match.FindStringSubmatchIndex(upper[at:l.to])
+			if m == nil {
+				continue
+			}
+			// The edge behind is no part of it.
+			to := at + len(strings.TrimRight(upper[at:at+m[1]], gap))
+			if to > best.to {
+				best = cell{from: at, to: to, field: p.field}
+				if p.field == "output" && len(m) > 2 && m[2] >= 0 {
+					best.unit = upper[at+m[2] : at+m[3]]
+				}
+			}
+		}
+		if best.to == 0 {
+			return nil
+		}
+		list = append(list, best)
+		at = best.to
+	}
+}
+
+// worded are the values of columns that hold no figures.
+var worded = map[string]*regexp.Regexp{
+	"phases": regexp.MustCompile(`^[123]$`), "connection": regexp.MustCompile(`^` + joint + `$`),
+	"frame": regexp.MustCompile(`^\d{2,3}[A-Z]{0,3}\d?$`), "code_letter": regexp.MustCompile(`^[A-HJ-NPR-V]$`),
+	"design_letter": regexp.MustCompile(`^[ABCDNH]$`), "insulation_class": regexp.MustCompile(`^[ABEFHN]$`),
+	"duty": regexp.MustCompile(`^(?:CONT|INT|S(?:10|[1-9])|\d+\s*MIN)`),
+}
+
+var (
+	wide  = regexp.MustCompile(`\s*[|\t;]\s*|[ ]{2,}`)
+	tight = regexp.MustCompile(`[ \t|;]+`)
+	plain = regexp.MustCompile(`^(?:[\d.,/½¼¾⅓⅔–-]+(?:\s*(?:\d/\d))?)$`)
+	named = regexp.MustCompile(`^` + joints + `$`)
+)
+
+// cells parts a line at its gaps.
+func cells(upper string, l line, gaps *regexp.Regexp) (list []cell) {
+	at := l.from
+	add := func(to int) {
+		if at < to && strings.Trim(upper[at:to], gap) != "" {
+			list = append(list, cell{from: at, to: to})
+		}
+	}
+	for _, m := range gaps.FindAllStringIndex(upper[l.from:l.to], -1) {
+		add(l.from + m[0])
+		at = l.from + m[1]
+	}
+	add(l.to)
+	return list
+}
+
+// values are the claims of a line of values under heads, one for each; nil when the line is
+// none. A connection before the first value needs no head, and one cell may be worn or
+// misread, which is left then.
+func values(text, upper string, l line, head []cell) []claim {
+	for _, gaps := range []*regexp.Regexp{wide, tight} {
+		list := cells(upper, l, gaps)
+		under := head
+		if len(list) == len(head)+1 && named.MatchString(upper[list[0].from:list[0].to]) {
+			under = append([]cell{{field: "connection"}}, head...)
+		}
+		if len(list) != len(under) {
+			continue
+		}
+		var claims []claim
+		for i, c := range list {
+			one := underHead(text, upper, under[i], c)
+			word, is := worded[under[i].field]
+			alone := newAssembly()
+			if (!is || word.MatchString(one.values[0])) && alone.take(one) {
+				claims = append(claims, one)
+			}
+		}
+		if bad := len(list) - len(claims); bad > 1 || bad == 1 && len(claims) < 3 {
+			continue
+		}
+		if claims != nil {
+			return claims
+		}
+	}
+	return nil
+}
+
+// underHead is the claim of a value under a head.
+func underHead(text, upper string, head, c cell) claim {
+	one := claim{from: c.from, to: c.to, field: head.field, values: []string{upper[c.from:c.to]},
+		words: text[c.from:c.to], head: [2]int{head.from, head.to}}
+	if head.field == "output" {
+		one.values = append(one.values, head.unit)
+	}
+	return one
+}
+
+// rows are lines of one word and several values, parted by space alone, of which there are
+// two at least with as many values each.
+func rows(text, upper string, all []line) (found []claim) {
+	byCount := map[int][]claim{}
+	for _, l := range all {
+		list := cells(upper, l, tight)
+		if len(list) < 3 {
+			continue
+		}
+		word, figures := list[0], list[1:]
+		if plain.MatchString(upper[word.from:word.to]) {
+			word, figures = list[len(list)-1], list[:len(list)-1]
+		}
+		head := heads(upper, line{word.from, word.to})
+		if len(head) != 1 {
+			continue
+		}
+		var claims []claim
+		for _, c := range figures {
+			one := underHead(text, upper, head[0], c)
+			if alone := newAssembly(); strings.Contains(upper[c.from:c.to], "/") || !alone.take(one) {
+				claims = nil
+				break
+			}
+			claims = append(claims, one)
+		}
+		if claims != nil {
+			byCount[len(claims)] = append(byCount[len(claims)], claims...)
+		}
+	}
+	for count, claims := range byCount {
+		if len(claims) >= 2*count {
+			found = append(found, claims...)
+		}
+	}
+	return found
+}

@@ -1,0 +1,178 @@
+package plate_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"os"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/plate"
+	"brackmoor/core/rule"
+	"brackmoor/core/strict"
+	"brackmoor/docs/schema"
+)
+
+// laidOut is a plate as it is laid out, and all that it says: an output or "–", ratings as
+// "volts amps hertz rpm connection" with watts where they differ, and fields by name.
+type laidOut struct {
+	name, text string
+	watts      string
+	ratings    []string
+	fields     map[string]string
+}
+
+func readLaidOut(t *testing.T, file string) (list []laidOut) {
+	t.Helper()
+	text, err := os.ReadFile(file)
+	require.NoError(t, err)
+	for _, part := range strings.Split("\n"+string(text), "\n== ")[1:] {
+		name, rest, _ := strings.Cut(part, "\n")
+		body, says, ok := strings.Cut(rest, "\n-- ")
+		require.True(t, ok, name)
+		p := laidOut{name: name, text: body, fields: map[string]string{}}
+		for i, field := range strings.Split(strings.TrimSpace(says), " | ") {
+			word, value, _ := strings.Cut(field, " ")
+			if i == 0 {
+				p.watts = strings.TrimSuffix(field, " W")
+			} else if word[0] >= '0' && word[0] <= '9' || word[0] == '.' {
+				p.ratings = append(p.ratings, field)
+			} else {
+				p.fields[word] = value
+			}
+		}
+		list = append(list, p)
+	}
+	return list
+}
+
+// said is what a document says, in the same words.
+func said(d plate.Document) (watts string, ratings []string, fields map[string]string) {
+	p := d.Plate
+	for _, r := range p.Ratings {
+		text := rating(r)
+		if r.OutputWatts != nil {
+			text += fmt.Sprintf(" %.0f", *r.OutputWatts)
+		}
+		ratings = append(ratings, text)
+	}
+	fields = map[string]string{
+		"phases": show(p.Phases), "poles": show(p.Poles), "eff": show(p.Efficiency), "pf": show(p.PowerFactor),
+		"sf": show(p.ServiceFactor), "code": show(p.CodeLetter), "design": show(p.DesignLetter),
+		"frame": show(p.Frame), "enclosure": show(p.Enclosure), "insulation": show(p.InsulationClass),
+		"ambient": show(p.AmbientCelsius), "duty": show(p.Duty), "ip": show(p.IP), "altitude": show(p.AltitudeMetre),
+		"rise": show(p.TemperatureRise), "year": show(p.Year), "leads": show(p.Leads), "weight": show(p.WeightKilogram),
+		"cooling": show(p.Cooling), "bearings": show(p.Bearings), "part": show(p.PartLoad),
+		"lra": show(p.LockedRotorAmps),
+	}
+	if len(p.Ratings) > 0 {
+		fields["sfa"] = show(p.Ratings[0].ServiceFactorAmps)
+	}
+	for name, value := range fields {
+		if _, deduced := d.From[map[string]string{"phases": "phases", "poles": "poles"}[name]]; value == "–" ||
+			(name == "phases" || name == "poles") && !deduced {
+			delete(fields, name)
+		}
+	}
+	return show(p.OutputWatts), ratings, fields
+}
+
+// Plates are read as they are laid out: every field that is there, and none that is not.
+func TestLaidOut(t *testing.T) {
+	list := readLaidOut(t, "testdata/laid-out.txt")
+	require.GreaterOrEqual(t, len(list), 140)
+	schema := strict.Compile(schema.Plate)
+	for _, c := range list {
+		t.Run(c.name, func(t *testing.T) {
+			d := plate.ReadText(c.text)
+			watts, ratings, fields := said(d)
+			assert.InDelta(t, number(c.watts), number(watts), 1e-3, "output")
+			assert.Equal(t, c.ratings, ratings)
+			assert.Equal(t, c.fields, fields)
+			written, err := json.Marshal(d)
+			require.NoError(t, err)
+			var again plate.Document
+			require.Empty(t, strict.Read(written, schema, &again), "the size command reads what the plate command writes")
+			assert.Equal(t, d.Typed(), again.Typed())
+			for field, words := range d.From {
+				for part := range strings.SplitSeq(words, ", ") {
+					assert.Contains(t, c.text, part, field)
+				}
+			}
+		})
+	}
+}
+
+func number(text string) float64 {
+	value, _ := strconv.ParseFloat(text, 64) // zero for none
+	return value
+}
+
+// What a camera or an eye takes for something else is proposed, and put nowhere by itself.
+func TestSlipsAreProposed(t *testing.T) {
+	for _, c := range []struct{ text, field, from, to string }{
+		{"3 HP 23O/46O V 9.0/4.5 A 60 HZ 1745 RPM", "volts", "23O/46O V", "230/460"},
+		{"3 HP 230/460 V 9.0/4.5 A 60 HZ I745 RPM", "rpm", "I745 RPM", "1745"},
+		{"3 HP 230/460 V 9.0/4.5 A 6O HZ 1745 RPM", "hertz", "6O HZ", "60"},
+		{"l,5 kW 230/400 V 6,0/3,45 A 50 Hz 1420 U/min", "output", "l,5 kW", "1,5 kW"},
+		{"S HP 230/460 V 13.2/6.6 A 60 HZ 1745 RPM", "output", "S HP", "5 HP"},
+		{"HP S\nV 230/460\nA 13.2/6.6\nHZ 60\nRPM 1745", "output", "HP S", "5 hp"},
+		{"5 HP 230/460 V 132/66 A 60 HZ 1745 RPM", "amps", "132/66", "13.2/6.6"},
+		{"3 HP 230/460 V 9.0/4.5 A 60 HZ 1745 RPM SF 115", "service_factor", "SF 115", "1.15"},
+		{"3 HP 230/460 V 9.0/4.5 A 60 HZ 1475 RPM", "rpm", "1475", "1745"},
+	} {
+		d := plate.ReadText(c.text)
+		found := false
+		for _, p := range d.Proposals {
+			assert.NotEmpty(t, p.Because)
+			found = found || p.Field == c.field && p.From == c.from && p.To == c.to
+		}
+		assert.True(t, found, "%s: %+v", c.text, d.Proposals)
+		for _, f := range d.Typed().Fields() {
+			if f.Name == c.field {
+				assert.NotEqual(t, c.to, f.Text, c.text)
+			}
+		}
+	}
+	for _, c := range readLaidOut(t, "testdata/laid-out.txt") {
+		assert.Empty(t, plate.ReadText(c.text).Proposals, c.name)
+	}
+}
+
+// The words of a plate stay: its output is never turned into another unit.
+func TestOutputStaysInItsUnit(t *testing.T) {
+	for text, typed := range map[string]string{
+		"HP 5 V 230": "5 hp", "5 HP 230 V": "5 HP", "HP: 1-1/2 V 230": "1-1/2 hp", "CV 4 V 380 Hz 50": "4 cv",
+		"kW: 3 V: 400": "3 kW", "P=0,75kW U=400V": "0,75 kW", "PS 1,5 V 220": "1,5 PS", "P2 370 W U 230 V": "370 W",
+	} {
+		assert.Equal(t, typed, plate.ReadText(text).Typed().Output, text)
+	}
+}
+
+// A plate of volts and amps alone has an output all the same, near that of the motors that
+// are made for such amps.
+func TestOutputFromAmps(t *testing.T) {
+	for _, c := range []struct {
+		text string
+		hp   float64
+	}{{"230/460 V 9.2/4.6 A 60 HZ 1750 RPM", 3}, {"400 V 11.3 A 50 Hz 1450 rpm", 7.4}, {"230 V 2.6 A 1725 RPM 60 HZ", 0.75}} {
+		d := plate.ReadText(c.text)
+		assert.Nil(t, d.Plate.OutputWatts)
+		for _, v := range d.Verdicts {
+			assert.Equal(t, "plate.service-factor", v.Rule, c.text)
+		}
+		p, problems := plate.Read(d.Typed())
+		require.Empty(t, problems)
+		f, problems := plate.Fill(p, plate.Supply{Volts: 240, Hertz: *d.Plate.Ratings[0].Hertz})
+		require.Empty(t, problems)
+		assert.Equal(t, rule.Assumed, f.Output.Origin)
+		assert.InEpsilon(t, c.hp*745.7, f.Output.Value, 0.15, c.text)
+		powerFactor, efficiency := plate.Usual(f.Output.Value, int(f.Poles.Value))
+		assert.InEpsilon(t, f.Output.Value, math.Sqrt(3)*f.Volts.Value*f.Amps.Value*powerFactor*efficiency, 1e-6)
+	}
+}
