@@ -22,7 +22,7 @@ func BenchmarkTrial(b *testing.B) {
 		b.Run(c.name, func(b *testing.B) {
 			trial := map[string]float64{}
 			for _, c := range s.sized(c.motor, c.way).Controls {
-				if c.Kind != feed.Switch {
+				if c.Kind == feed.Slide || c.Kind == feed.Pick {
 					trial[c.Name] = c.Value
 				}
 			}

@@ -139,9 +139,18 @@ func runValues(hertz float64) []float64 {
 	return runValues60
 }
 
-// realise makes up a run capacitance from standard values.
+// realise makes up a run capacitance from standard values: what three cans do not reach is
+// made of as many of the largest as it takes, and three beside them.
 func realise(microfarad, hertz float64) shelf.Combination {
-	return shelf.Nearest(runValues(hertz), microfarad, mostRunParts, nearEnough)
+	values := runValues(hertz)
+	largest := values[len(values)-1]
+	many := max(0, int(math.Ceil(microfarad/largest))-mostRunParts)
+	rest := shelf.Nearest(values, microfarad-float64(many)*largest, mostRunParts, nearEnough*microfarad/
+		math.Max(microfarad-float64(many)*largest, 1e-9))
+	for range many {
+		rest.Parts, rest.Sum = append([]float64{largest}, rest.Parts...), rest.Sum+largest
+	}
+	return rest
 }
 
 // realiseStart picks the start capacitors, at most two in parallel, whose

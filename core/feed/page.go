@@ -184,6 +184,7 @@ type Note struct {
 const (
 	Slide  = "slide"
 	Pick   = "pick"
+	Named  = "named" // a pick by name
 	Switch = "switch"
 )
 
@@ -201,12 +202,14 @@ type Control struct {
 	Scale   float64  `json:"scale"` // the figure shown over the one kept
 	Live    bool     `json:"live"`
 	Chosen  bool     `json:"chosen"`
+	Named   string   `json:"named"`                    // of a pick by name: the option that holds
 	Options []Option `json:"options" nullable:"false"` // of a pick or a switch
 }
 
-// Option is one of a row; nil leaves it to the model.
+// Option is one of a row: a value, nil for what the model takes, or a name.
 type Option struct {
 	Value *float64 `json:"value"`
+	Name  string   `json:"name"`
 	Title string   `json:"title"`
 }
 

@@ -17,6 +17,7 @@ type Choice struct {
 	IdlerWatts *float64 `json:"idler_watts" minimum:"100" maximum:"100000"`
 	BalanceAC  *float64 `json:"balance_ac_microfarad" minimum:"0" maximum:"5000"`
 	BalanceBC  *float64 `json:"balance_bc_microfarad" minimum:"0" maximum:"5000"`
+	Balance    string   `json:"balance" enum:",safe,load,idle,full"` // what an idler's capacitors are for, "" as usual
 	OneEach    bool     `json:"one_each"`
 	Profile    string   `json:"profile" maxLength:"80"` // name of the drive at hand, "" for none in particular
 }

@@ -73,6 +73,12 @@ func (m *machine) net() float64 {
 	return net
 }
 
+// Motor is motor i as it was last solved.
+func (s *Solver) Motor(i int) MotorResult {
+	r, _ := s.machines[i].result()
+	return r
+}
+
 // Moment is a motor at the present: air-gap torque in the abc sense, line and winding
 // amps, and the watts in its copper, stator and rotor.
 type Moment struct {

@@ -29,6 +29,27 @@ func (s *Solver) Operate() error {
 	return s.sweep(loose)
 }
 
+// Follow finds what Operate does, from where the motors turn now: quickly, where little has
+// changed since. Where they do not settle from there all is looked for anew.
+func (s *Solver) Follow() error {
+	s.work = 0
+	var loose []int
+	for i := range s.machines {
+		m := &s.machines[i]
+		if m.Slip != nil {
+			continue
+		}
+		if m.stalled || m.slip <= 0 || m.slip > 0.1 {
+			return s.Operate()
+		}
+		loose = append(loose, i)
+	}
+	if ok, err := s.newton(loose); ok && err == nil {
+		return nil
+	}
+	return s.Operate()
+}
+
 // firstSlip is the slip at which the forward field alone, behind no stator
 // ohms, would carry the load: a start for the search.
 func (m *machine) firstSlip(volts float64) float64 {

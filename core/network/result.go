@@ -12,6 +12,13 @@ type Lines struct {
 	CA float64 `json:"ca"`
 }
 
+// Unbalance is the largest deviation of the three from their mean, in percent of it (NEMA
+// MG 1, 12.45).
+func (l Lines) Unbalance() float64 {
+	mean := (l.AB + l.BC + l.CA) / 3
+	return 100 * max(math.Abs(l.AB-mean), math.Abs(l.BC-mean), math.Abs(l.CA-mean)) / mean
+}
+
 // Legs holds a figure for each line.
 type Legs struct {
 	A float64 `json:"a"`
@@ -131,12 +138,7 @@ func (s *Solver) Result(c Case) Result {
 		Motors:  make([]MotorResult, 0, len(s.machines)), Capacitors: []CapacitorResult{}, Loads: []ImpedanceResult{},
 		Sequence: "abc",
 	}
-	mean := (r.Volts.AB + r.Volts.BC + r.Volts.CA) / 3
-	r.UnbalancePercent = 100 * max(
-		math.Abs(r.Volts.AB-mean),
-		math.Abs(r.Volts.BC-mean),
-		math.Abs(r.Volts.CA-mean),
-	) / mean
+	r.UnbalancePercent = r.Volts.Unbalance()
 	v1 := cmplx.Abs(va+alpha*vb+alpha2*vc) / 3
 	v2 := cmplx.Abs(va+alpha2*vb+alpha*vc) / 3
 	r.NegativeSequencePercent = 100 * v2 / math.Max(v1, 1e-12*v2)

@@ -38,6 +38,7 @@ type Solver struct {
 	banks    []bank
 	constant []constant
 	balanced complex128    // admittance of three-phase loads on the lines, and of idle transformers
+	bare     [3]complex128 // of the pairs, without capacitors
 	pairs    [3]complex128 // admittance across ab, bc, ac
 	series   complex128    // source ohms
 	y1, y2   complex128    // of all that is alike in the three lines
@@ -72,11 +73,13 @@ func New(c Case) *Solver {
 	} else {
 		s.source = [3]complex128{v, 0, 0}
 	}
+	s.bare = s.pairs
 	for _, p := range c.Capacitors {
 		s.pairs[index(p.Between)] += p.admittance(omega)
 	}
 	for _, p := range c.Loads {
 		s.pairs[index(p.Between)] += p.admittance()
+		s.bare[index(p.Between)] += p.admittance()
 	}
 	behind := map[string]int{}
 	for i := range c.Transformers {
@@ -316,6 +319,14 @@ func (s *Solver) Switch(p Capacitor, in bool) {
 		y = -y
 	}
 	s.pairs[index(p.Between)] += y
+}
+
+// Bank puts capacitors in the place of all that there were.
+func (s *Solver) Bank(list ...Capacitor) {
+	s.pairs = s.bare
+	for i := range list {
+		s.pairs[index(list[i].Between)] += list[i].admittance(2 * math.Pi * s.supply.Hertz)
+	}
 }
 
 // Lines are the present volts of the three pairs.

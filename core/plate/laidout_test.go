@@ -97,7 +97,11 @@ func TestLaidOut(t *testing.T) {
 			written, err := json.Marshal(d)
 			require.NoError(t, err)
 			var again plate.Document
-			require.Empty(t, strict.Read(written, schema, &again), "the size command reads what the plate command writes")
+			require.Empty(
+				t,
+				strict.Read(written, schema, &again),
+				"the size command reads what the plate command writes",
+			)
 			assert.Equal(t, d.Typed(), again.Typed())
 			for field, words := range d.From {
 				for part := range strings.SplitSeq(words, ", ") {
@@ -160,7 +164,10 @@ func TestOutputFromAmps(t *testing.T) {
 	for _, c := range []struct {
 		text string
 		hp   float64
-	}{{"230/460 V 9.2/4.6 A 60 HZ 1750 RPM", 3}, {"400 V 11.3 A 50 Hz 1450 rpm", 7.4}, {"230 V 2.6 A 1725 RPM 60 HZ", 0.75}} {
+	}{
+		{"230/460 V 9.2/4.6 A 60 HZ 1750 RPM", 3}, {"400 V 11.3 A 50 Hz 1450 rpm", 7.4},
+		{"230 V 2.6 A 1725 RPM 60 HZ", 0.75},
+	} {
 		d := plate.ReadText(c.text)
 		assert.Nil(t, d.Plate.OutputWatts)
 		for _, v := range d.Verdicts {

@@ -20,7 +20,8 @@ var slips = map[byte]byte{'O': '0', 'Q': '0', 'D': '0', 'I': '1', 'L': '1', 'S':
 
 // slipped is a run of figures with such letters among them, up to an end or a unit.
 var slipped = regexp.MustCompile(
-	`(?:^|[^\pL\pN.,/-])([0-9OQDILSBZ][0-9OQDILSBZ.,/-]*?)\s*(?:$|[\s;:]|(?:KW|B?HP|V|A|HZ|RPM|/MIN|VOLTS?|AMPS?)(?:[^\pL]|$))`,
+	`(?:^|[^\pL\pN.,/-])([0-9OQDILSBZ][0-9OQDILSBZ.,/-]*?)\s*` +
+		`(?:$|[\s;:]|(?:KW|B?HP|V|A|HZ|RPM|/MIN|VOLTS?|AMPS?)(?:[^\pL]|$))`,
 )
 
 // pointless is a service factor that lost its point.
@@ -38,7 +39,8 @@ func mended(text string) (figures string, changed [][2]int) {
 		}
 		from, to := at+m[2], at+m[3]
 		run := upper[from:to]
-		if strings.ContainsAny(run, "OQDILSBZ") && (strings.ContainsAny(run, "0123456789") || strings.ContainsAny(run, "SIL") && len(run) == 1) {
+		if strings.ContainsAny(run, "OQDILSBZ") &&
+			(strings.ContainsAny(run, "0123456789") || strings.ContainsAny(run, "SIL") && len(run) == 1) {
 			for i := from; i < to; i++ {
 				if figure, ok := slips[upper[i]]; ok {
 					b[i] = figure

@@ -123,7 +123,10 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("code_letter", start+`((?:KVA\s*)?CODE(?:\s*LETTER)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("code_letter", start+`(KVA\s*(?:CODE)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("design_letter", start+`((?:NEMA\s*)?DES(?:IGN|GN)?\.?(?:\s*LETTER)?`+is+`(N[YE]|H[YE]|[ABCDNH]))`+stop),
-	compile("insulation_class", start+`((?:`+insulation+`)\.?\s*-?\s*(?:SYSTEM\s*)?(?:`+class+`)?\.?`+is+letter+`)`+stop),
+	compile(
+		"insulation_class",
+		start+`((?:`+insulation+`)\.?\s*-?\s*(?:SYSTEM\s*)?(?:`+class+`)?\.?`+is+letter+`)`+stop,
+	),
 	compile("insulation_class", start+`((?:`+class+`)\.?(?:\s*(?:`+insulation+`))?\.?`+is+letter+`)`+stop),
 	compile("insulation_class", start+`(I\.?\s*CL\.?`+is+letter+`)`+stop),
 	compile("insulation_class", start+`((?:`+class+`)\.?\s*`+letter+`\s*(?:`+insulation+`)\.?)`+stop),

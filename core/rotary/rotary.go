@@ -26,6 +26,7 @@ type Input struct {
 	IdlerWatts  *float64
 	BalanceAC   *float64 // microfarads
 	BalanceBC   *float64
+	Balance     string  // what the capacitors are for, of Balances; "" for the usual
 	Tariff      float64 // money a kilowatt-hour
 	HoursPerDay float64
 }
@@ -91,8 +92,9 @@ type Banks struct {
 // Answer is a rotary converter for the machine.
 type Answer struct {
 	IdlerWatts   float64  `json:"idler_watts"`
-	ModelWatts   float64  `json:"model_watts"`   // the smallest that does
+	ModelWatts   float64  `json:"model_watts"`   // the usual choice
 	ModelReached bool     `json:"model_reached"` // a standard idler does
+	ModelFull    bool     `json:"model_full"`    // and leaves the whole output
 	Schools      []School `json:"schools" nullable:"false"`
 	BalanceAC    float64  `json:"balance_ac_microfarad"`
 	BalanceBC    float64  `json:"balance_bc_microfarad"`
@@ -102,16 +104,20 @@ type Answer struct {
 	ClosedBC     float64  `json:"closed_bc_microfarad"`
 	LoadShare    float64  `json:"load_share"`
 	// idler alone, machine idle, at the load, at full output
-	States       []State        `json:"states" nullable:"false"`
-	Idler        Idler          `json:"idler"`
-	StartMargin  float64        `json:"start_margin"` // torque over breakaway
-	StartSeconds *float64       `json:"start_seconds"`
-	StartLowest  float64        `json:"start_lowest_volts"` // of the made leg while the machine starts
-	StartAmps    float64        `json:"starting_amps"`
-	IdleWatts    float64        `json:"idle_watts"`
-	IdlePerDay   float64        `json:"idle_cost_per_day"` // left on for the hours of a day
+	States       []State  `json:"states" nullable:"false"`
+	Idler        Idler    `json:"idler"`
+	StartMargin  float64  `json:"start_margin"` // torque over breakaway
+	StartSeconds *float64 `json:"start_seconds"`
+	StartLowest  float64  `json:"start_lowest_volts"` // of the made leg while the machine starts
+	StartAmps    float64  `json:"starting_amps"`
+	IdleWatts    float64  `json:"idle_watts"`
+	IdlePerDay   float64  `json:"idle_cost_per_day"` // left on for the hours of a day
+	// What is left of the machine's output, the idler within its plate amps, nil for none: no
+	// winding past plate amps, none past them times the service factor, none too hot in the
+	// machine's duty.
 	UsableWatts  *float64       `json:"usable_watts"`
-	DutyWatts    *float64       `json:"usable_for_duty_watts"` // by the heat of the machine's duty, nil for none
+	FactorWatts  *float64       `json:"usable_by_factor_watts"`
+	DutyWatts    *float64       `json:"usable_for_duty_watts"`
 	Starts       []Start        `json:"starts" nullable:"false"`
 	Accept       []rule.Judged  `json:"accept" nullable:"false"`
 	StartsAnHour float64        `json:"starts_an_hour"` // of the idler, each from warm
@@ -181,10 +187,14 @@ type rig struct {
 	amps    float64 // plate amps of the idler
 	machine network.Motor
 	ac, bc  float64
+	stepped bool // the machine stands behind a transformer
 }
 
 func newRig(in Input, r reference, watts float64) *rig {
 	in.Machine = in.Whole()
+	if in.Balance == "" {
+		in.Balance = ForSafety
+	}
 	m := in.NetworkMotor(machineID)
 	m.InertiaKgm2 = in.Shaft().Kgm2()
 	return &rig{
@@ -193,7 +203,13 @@ func newRig(in Input, r reference, watts float64) *rig {
 		watts:   watts,
 		amps:    r.amps * watts / r.watts,
 		machine: m,
+		stepped: transformer(in) != nil,
 	}
+}
+
+// transformer is what stands between the converter and a machine for other volts.
+func transformer(in Input) *plate.Step {
+	return plate.TransformerFor(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})
 }
 
 // closed is the capacitors that balance the idler with the machine at a share of its
@@ -213,44 +229,6 @@ func (r *rig) closed(share float64) (ac, bc float64) {
 	}
 	ac, bc = network.BalancingMicrofarads(cmplx.Abs(y), -cmplx.Phase(y), r.in.Supply.Hertz)
 	return math.Max(0, ac), math.Max(0, bc)
-}
-
-// balance sets the capacitors to the better of those for the idler alone, for the load,
-// and half way between.
-func (r *rig) balance() {
-	idleAC, idleBC := r.closed(-1)
-	loadAC, loadBC := r.closed(r.in.Share())
-	least := math.Inf(1)
-	var ac, bc float64
-	for _, share := range []float64{0, 0.5, 1} {
-		r.ac, r.bc = idleAC+share*(loadAC-idleAC), idleBC+share*(loadBC-idleBC)
-		if cost := r.cost(); cost < least {
-			least, ac, bc = cost, r.ac, r.bc
-		}
-	}
-	r.ac, r.bc = ac, bc
-}
-
-// highest is the share of the supply's volts that the made leg is to stay under.
-var highest = rule.Limit("capacitor.made-leg-high", "most_percent") / 100
-
-// cost is the worst unbalance over the states that matter: what runs loaded counts
-// whole, what idles half. Where something does not run it is far too much.
-func (r *rig) cost() float64 {
-	worst := 0.0
-	for _, at := range []struct{ share, weight float64 }{{-1, 0.5}, {0, 0.5}, {r.in.Share(), 1}} {
-		s := r.at("", at.share)
-		if !s.Runs || !s.IdlerRuns {
-			return 1000
-		}
-		worst = math.Max(worst, at.weight*s.Unbalance)
-		// Alone with its capacitors an idler drives the made leg up: not past what insulation
-		// and iron bear.
-		if high := max(s.Volts.BC, s.Volts.CA) / r.in.Supply.Volts; high > highest {
-			worst += 200 * (high - highest)
-		}
-	}
-	return worst
 }
 
 // network is the idler with the machine at a share of its output; a negative share is
@@ -327,25 +305,4 @@ func (r *rig) start(most float64) (startup.Result, error) {
 		c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: p})
 	}
 	return startup.Run(c)
-}
-
-// does says whether an idler carries the machine: it breaks away with a margin, comes up
-// in time, no winding is past plate amps at the load, and the made leg stays in limits.
-func (r *rig) does() bool {
-	margin, _ := r.standing()
-	if margin < rule.Limit("rotary.hard-start", "least_margin") {
-		return false
-	}
-	loaded := r.at("", r.in.Share())
-	if !loaded.Runs || !loaded.IdlerRuns || loaded.HottestPercent > 100 ||
-		loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {
-		return false
-	}
-	alone := r.at("", -1)
-	if !alone.IdlerRuns || alone.IdlerPercent > 100 ||
-		max(alone.Volts.BC, alone.Volts.CA) > highest*r.in.Supply.Volts {
-		return false
-	}
-	run, err := r.start(rule.Limit("start.slow", "most_seconds"))
-	return err == nil && run.Motors[1].TimeTo90 != nil
 }

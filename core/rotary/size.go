@@ -6,7 +6,6 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/motor"
-	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/search"
@@ -35,38 +34,20 @@ func Size(in Input) (Answer, error) {
 	if err != nil {
 		return a, err
 	}
-	ratings := Ratings(in.Supply.Hertz)
-	watts := in.Plate.Output.Value
 	for _, s := range schools {
-		s.Watts = ratings[len(ratings)-1]
-		for _, r := range ratings {
-			if r >= 0.98*s.Times*watts {
-				s.Watts = r
-				break
-			}
-		}
+		s.Watts = standard(s.Times*in.Plate.Output.Value, in.Supply.Hertz)
 		a.Schools = append(a.Schools, s)
 	}
-	a.ModelWatts = ratings[len(ratings)-1]
-	for _, rating := range ratings {
-		if rating < 0.4*watts {
-			continue
-		}
-		r := newRig(in, ref, rating)
-		r.balance()
-		if r.does() {
-			a.ModelWatts, a.ModelReached = rating, true
-			break
-		}
-	}
+	chosen, rung := usual(in, ref)
+	a.ModelWatts, a.ModelReached, a.ModelFull = rung.Watts, rung.Fits, rung.Full
 	a.IdlerWatts = a.ModelWatts
-	if in.IdlerWatts != nil {
+	r := chosen
+	if in.IdlerWatts != nil && *in.IdlerWatts != a.ModelWatts {
 		a.IdlerWatts = *in.IdlerWatts
+		r = newRig(in, ref, a.IdlerWatts)
+		r.tune()
 	}
-	r := newRig(in, ref, a.IdlerWatts)
 	a.ClosedAC, a.ClosedBC = r.closed(-1)
-	r.balance()
-	r.tune()
 	a.TunedAC, a.TunedBC = r.ac, r.bc
 	r.choose()
 	r.states(&a)
@@ -77,7 +58,7 @@ func Size(in Input) (Answer, error) {
 	up := r.startWays(&a)
 	a.Banks = r.banks(&a, up)
 	a.IdlePerDay = a.IdleWatts / 1000 * in.HoursPerDay * in.Tariff
-	a.UsableWatts, a.DutyWatts = r.usable(), r.forDuty()
+	a.UsableWatts, a.FactorWatts, a.DutyWatts = r.usable(1), r.usable(r.factor()), r.forDuty()
 	a.Electronics = Electronics{
 		Pair:       "a and b",
 		Idle:       a.States[0].Unbalance,
@@ -85,7 +66,7 @@ func Size(in Input) (Answer, error) {
 		Dip:        100 * (1 - a.StartLowest/in.Supply.Volts),
 		DipSeconds: a.StartSeconds,
 	}
-	a.Transformer = plate.TransformerFor(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})
+	a.Transformer = transformer(in)
 	r.judge(&a)
 	return a, nil
 }
@@ -163,7 +144,7 @@ func (r *rig) accept(states []State) []rule.Judged {
 			list = append(list, rule.Judged{State: s.Title, Figure: "runs", Unit: "no"})
 			continue
 		}
-		made := 100 * max(s.Volts.BC, s.Volts.CA) / r.in.Supply.Volts
+		made := 100 * max(s.Volts.BC, s.Volts.CA) / r.plateVolts()
 		list = append(
 			list,
 			rule.AtMost(
@@ -191,7 +172,7 @@ func (r *rig) accept(states []State) []rule.Judged {
 		if i < 2 {
 			list = append(
 				list,
-				rule.AtMost(s.Title, "made leg, of the lines", made, "capacitor.made-leg-high", "most_percent", "%"),
+				rule.AtMost(s.Title, "made leg, of plate volts", made, "capacitor.made-leg-high", "most_percent", "%"),
 			)
 		} else {
 			list = append(
@@ -203,32 +184,6 @@ func (r *rig) accept(states []State) []rule.Judged {
 	return list
 }
 
-// tune looks for the two capacitors of least cost from the closed forms on, by a pattern
-// search (Hooke and Jeeves).
-func (r *rig) tune() {
-	cost := func(ac, bc float64) float64 {
-		if ac < 0 || bc < 0 {
-			return math.Inf(1)
-		}
-		r.ac, r.bc = ac, bc
-		return r.cost()
-	}
-	ac, bc := r.ac, r.bc
-	best := cost(ac, bc)
-	for step := 0.3 * math.Max(ac, 10); step > 0.02*math.Max(ac, 10); {
-		moved := false
-		for _, d := range [][2]float64{{step, 0}, {-step, 0}, {0, step}, {0, -step}} {
-			if value := cost(ac+d[0], bc+d[1]); value < best {
-				ac, bc, best, moved = ac+d[0], bc+d[1], value, true
-			}
-		}
-		if !moved {
-			step /= 2
-		}
-	}
-	r.ac, r.bc = math.Round(ac), math.Round(bc)
-}
-
 // bearable is the percent of plate amps that a winding bears, rounding allowed for.
 var bearable = rule.Limit(
 	"capacitor.winding-at-load",
@@ -238,21 +193,30 @@ var bearable = rule.Limit(
 	"rounding_percent",
 )
 
-// usable is the most shaft power with no winding of the machine past plate amps, and the
-// idler within its own.
-func (r *rig) usable() *float64 {
+// loads is in how many steps the output left is looked for: it may be none with nothing on
+// the shaft, where the made leg stands high, and full at full output.
+const loads = 20
+
+// usable is the most shaft power with no winding of the machine past so many times plate
+// amps, and the idler within its own.
+func (r *rig) usable(factor float64) *float64 {
 	good := func(share float64) bool {
 		s := r.at("", share)
-		return s.Runs && s.IdlerRuns && !s.MachineOver && !s.IdlerOver
+		return s.Runs && s.IdlerRuns && !s.IdlerOver && s.HottestPercent <= factor*bearable
 	}
-	if good(1) {
-		return new(r.in.Plate.Output.Value)
+	for k := loads; k > 0; k-- {
+		if share := float64(k) / loads; good(share) {
+			if k < loads {
+				share = search.Edge(share, share+1.0/loads, 6, good)
+			}
+			return new(share * r.in.Plate.Output.Value)
+		}
 	}
-	if !good(0.02) {
-		return nil
-	}
-	return new(search.Edge(0, 1, 10, good) * r.in.Plate.Output.Value)
+	return nil
 }
+
+// factor is the plate's service factor.
+func (r *rig) factor() float64 { return math.Max(1, r.in.Plate.ServiceFactor.Value) }
 
 // forDuty is the most shaft power that the machine's windings bear in its duty, the idler
 // within its plate amps.
@@ -261,6 +225,14 @@ func (r *rig) forDuty() *float64 {
 		s := r.at("", share)
 		return s.heating, s.Runs && s.IdlerRuns && !s.IdlerOver
 	})
+}
+
+// watts are those of a figure that may be none.
+func watts(figure *float64) float64 {
+	if figure == nil {
+		return 0
+	}
+	return *figure
 }
 
 func (r *rig) judge(a *Answer) {
@@ -297,8 +269,9 @@ func (r *rig) judge(a *Answer) {
 			least,
 		)
 	}
+	most := max(watts(a.FactorWatts), watts(a.DutyWatts))
 	switch full := a.States[3]; {
-	case loaded.Runs && loaded.MachineOver:
+	case loaded.Runs && !r.bears(loaded, a.LoadShare):
 		say(
 			"capacitor.winding-at-load",
 			rule.Numbers{"percent": loaded.HottestPercent, "load_percent": 100 * a.LoadShare},
@@ -307,13 +280,34 @@ func (r *rig) judge(a *Answer) {
 			100*a.LoadShare,
 			loaded.HottestPercent,
 		)
-	case full.Runs && full.MachineOver && a.UsableWatts != nil:
+	case full.Runs && !r.bears(full, 1) && most > 0:
 		say(
 			"capacitor.winding-at-full",
-			rule.Numbers{"percent": full.HottestPercent, "usable_watts": *a.UsableWatts},
-			"Keep under "+power(*a.UsableWatts)+", or take a larger idler.",
-			"At full output its hottest winding carries %.0f percent of plate amps.",
+			rule.Numbers{"percent": full.HottestPercent, "usable_watts": most},
+			"Keep under "+power(most)+", or take a larger idler.",
+			"At full output its hottest winding carries %.0f percent of plate amps, more than service factor and heat "+
+				"bear.",
 			full.HottestPercent,
+		)
+	}
+	if made := 100 * max(a.States[0].Volts.BC, a.States[0].Volts.CA) / r.plateVolts(); made > mostMade+madeRounding {
+		say(
+			"capacitor.made-leg-high",
+			rule.Numbers{"volts": made * r.plateVolts() / 100, "percent": made},
+			"Smaller balance capacitors, or ones that come in with the load.",
+			"With the idler alone the made leg stands at %.0f V, %.0f percent of the plate's.",
+			made*r.plateVolts()/100,
+			made,
+		)
+	}
+	if r.in.IdlerWatts == nil && a.ModelReached && !a.ModelFull {
+		say(
+			"rotary.part-output",
+			rule.Numbers{"idler_watts": a.ModelWatts, "usable_watts": most},
+			"See what larger idlers and other capacitors leave, or take a drive.",
+			"No idler of a usual size leaves the whole output with its capacitors so chosen; %s leaves most, %s.",
+			power(a.ModelWatts),
+			power(most),
 		)
 	}
 	if loaded.Unbalance > rule.Limit("rotary.unbalance", "most_percent") {

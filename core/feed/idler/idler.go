@@ -31,6 +31,7 @@ func input(q *feed.Question) rotary.Input {
 		IdlerWatts:  q.Choice.IdlerWatts,
 		BalanceAC:   q.Choice.BalanceAC,
 		BalanceBC:   q.Choice.BalanceBC,
+		Balance:     q.Choice.Balance,
 		Tariff:      q.Prices.Tariff,
 		HoursPerDay: q.Matters.HoursPerDay,
 	}
@@ -47,6 +48,17 @@ func size(q *feed.Question) (*rotary.Answer, error) {
 		return &solved{a, err}
 	})
 	return &s.answer, s.err
+}
+
+// ladder is the standard idlers side by side, looked at once for a question.
+func ladder(q *feed.Question, a *rotary.Answer) []rotary.Rung {
+	return feed.Shared(q, "idlers", func() []rotary.Rung {
+		list, err := rotary.Ladder(input(q), *a)
+		if err != nil {
+			return nil
+		}
+		return list
+	})
 }
 
 // watched is the answer with what its terminals do after switch-off.
@@ -108,22 +120,27 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 	o.Put("balance_capacitor_volts", "balance capacitors' rating",
 		math.Max(a.Banks.AC.Volts.Rated, a.Banks.BC.Volts.Rated), "V ac")
 	o.Put("idler_start_capacitor_volts", "start capacitors' rating", a.Banks.Start.Volts.Rated, "V ac")
-	p := q.Prices
-	o.Parts = p.IdlerBase + p.IdlerPerKilowatt*a.IdlerWatts/1000 + p.RunPerMicrofarad*(a.BalanceAC+a.BalanceBC)
-	if o.UsableWatts != nil && o.UsableWatts[1] < saidToGive*q.Watts() {
-		o.Schools = append(
-			o.Schools,
-			fmt.Sprintf("A rotary converter is said to give the whole output; the model finds "+
-				"%.0f percent with no winding past plate amps, since the legs never match at every load.",
-				100*o.UsableWatts[1]/q.Watts()),
-		)
-	}
-	o.Schools = append(
-		o.Schools,
-		fmt.Sprintf("Idlers are taken as large as the hardest-starting motor up to twice it; "+
-			"the model takes %s.", q.Power(a.IdlerWatts)),
-	)
+	o.Parts = parts(q.Prices, a.IdlerWatts, a.BalanceAC+a.BalanceBC)
+	o.Schools = schools(q, a)
 	return o
+}
+
+// schools are what is said of idlers beside what the model finds.
+func schools(q *feed.Question, a *rotary.Answer) (list []string) {
+	if usable := max(watts(a.FactorWatts), watts(a.DutyWatts)); usable < saidToGive*q.Watts() {
+		list = append(list, fmt.Sprintf("A rotary converter is said to give the whole output; the model finds "+
+			"%.0f percent on this one, since the legs match at one load only and the idle leg is kept safe. A larger "+
+			"idler, or capacitors for full output, give more.", 100*usable/q.Watts()))
+	}
+	return append(list, fmt.Sprintf("Idlers are taken from 1.25 times the hardest-starting motor up to twice it; "+
+		"the model takes %s, %.2g times.", q.Power(a.IdlerWatts), a.IdlerWatts/q.Watts()))
+}
+
+func watts(figure *float64) float64 {
+	if figure == nil {
+		return 0
+	}
+	return *figure
 }
 
 // Weigh has its hum against it.
@@ -161,6 +178,10 @@ func (way) Size(q *feed.Question) (feed.Page, error) {
 	p := page(q, a)
 	p.Headline = headline(q, a)
 	p.Views = append(p.Views,
+		feed.View{Name: "ladder", Title: "Sizes", Panels: []feed.Panel{
+			{Name: "ladder", Kind: feed.TablePanel, Title: "Idlers side by side", Width: feed.Full,
+				Note: "what is left of the machine’s output", Table: rungs(q, ladder(q, a))},
+		}},
 		feed.View{Name: "starts", Title: "Bringing it up", Panels: []feed.Panel{
 			{Name: "starts", Kind: feed.NotesPanel, Title: "Bringing the idler up", Width: feed.Full, Notes: starts(a)},
 		}},
@@ -241,6 +262,51 @@ func states(a *rotary.Answer) *feed.Table {
 	return t
 }
 
+// rungs are the standard idlers side by side.
+func rungs(q *feed.Question, ladder []rotary.Rung) *feed.Table {
+	t := &feed.Table{Head: []string{"Idler", "by plate amps", "by service factor", "by heat", "hottest at full",
+		"made leg idle", "at full", "start", "idle", "parts"}, Rows: []feed.TableRow{}}
+	share := func(w *float64) feed.Cell {
+		if w == nil {
+			return feed.Cell{Text: "none", Bad: true}
+		}
+		return feed.Cell{Text: quantity.Fixed(100*math.Min(*w/q.Watts(), 1), 0) + " %"}
+	}
+	for _, g := range ladder {
+		head := fmt.Sprintf("%s, %s×", q.Power(g.Watts), quantity.Fixed(g.Times, 2))
+		switch {
+		case g.Taken:
+			head += ", taken"
+		case g.Usual:
+			head += ", the model’s"
+		}
+		full := feed.Cell{Text: "stalls", Bad: true}
+		if g.FullPercent > 0 {
+			full = feed.Cell{Text: quantity.Fixed(g.FullPercent, 0) + " %", Bad: !g.Full}
+		}
+		t.Rows = append(t.Rows, feed.TableRow{Head: head, Cells: []feed.Cell{
+			share(g.ByAmps),
+			share(g.ByFactor),
+			share(g.ByHeat),
+			full,
+			{Text: quantity.Fixed(g.IdleMade, 0) + " V"},
+			{Text: quantity.Fixed(g.LoadMade, 0) + " V"},
+			{
+				Text: quantity.Fixed(g.StartMargin, 1) + " ×",
+				Bad:  !g.Fits,
+			},
+			{Text: quantity.Fixed(g.IdleWatts, 0) + " W"},
+			{Text: quantity.Fixed(parts(q.Prices, g.Watts, g.AC+g.BC), 0)},
+		}})
+	}
+	return t
+}
+
+// parts are what an idler and its capacitors cost, in the shop's money.
+func parts(p feed.Prices, watts, microfarad float64) float64 {
+	return p.IdlerBase + p.IdlerPerKilowatt*watts/1000 + p.RunPerMicrofarad*microfarad
+}
+
 // starts are the ways of bringing the idler up.
 func starts(a *rotary.Answer) (list []feed.Note) {
 	for _, s := range a.Starts {
@@ -291,8 +357,16 @@ func controls(q *feed.Question, a *rotary.Answer) []feed.Control {
 	for _, watts := range rotary.Ratings(q.Supply.Hertz) {
 		pick.Options = append(pick.Options, feed.Option{Value: &watts, Title: q.Power(watts)})
 	}
+	aim := feed.Control{Name: "balance", Kind: feed.Named, Title: "Capacitors for", Scale: 1, Named: c.Balance,
+		Chosen: c.Balance != "", Options: []feed.Option{}}
+	if aim.Named == "" {
+		aim.Named = rotary.Balances[0].Name
+	}
+	for _, b := range rotary.Balances {
+		aim.Options = append(aim.Options, feed.Option{Name: b.Name, Title: b.Title})
+	}
 	return []feed.Control{
 		slide("balance_ac_microfarad", "a–c", a.BalanceAC, c.BalanceAC),
-		slide("balance_bc_microfarad", "b–c", a.BalanceBC, c.BalanceBC), feed.LoadControl(q), pick,
+		slide("balance_bc_microfarad", "b–c", a.BalanceBC, c.BalanceBC), feed.LoadControl(q), pick, aim,
 	}
 }

@@ -2,6 +2,7 @@ package idler
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"brackmoor/core/capacitor"
@@ -46,8 +47,23 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 	p.Sections = []rule.Section{
 		{Title: "Rotary converter", Rows: rows(q, a, w.off)}, idlerParts(a), starts, volts,
 	}
-	p.Tables = []rule.Table{feed.AcceptPaper(a.Accept)}
+	p.Tables = []rule.Table{feed.AcceptPaper(a.Accept), ladderPaper(q, a)}
 	return p, nil
+}
+
+// ladderPaper is the idlers side by side, in print.
+func ladderPaper(q *feed.Question, a *rotary.Answer) rule.Table {
+	from := rungs(q, ladder(q, a))
+	t := rule.Table{Title: "Idlers side by side", Source: "machine model; usable is of the machine’s output",
+		Head: from.Head, Rows: [][]string{}}
+	for _, r := range from.Rows {
+		cells := []string{r.Head}
+		for _, c := range r.Cells {
+			cells = append(cells, c.Text)
+		}
+		t.Rows = append(t.Rows, cells)
+	}
+	return t
 }
 
 // circuit draws the machine behind its converter.
@@ -89,25 +105,25 @@ func idlerParts(a *rotary.Answer) rule.Section {
 
 // headline is the answer of a rotary converter in a handful of large figures.
 func headline(q *feed.Question, a *rotary.Answer) []rule.Row {
-	usable := rule.Row{
-		Label:   "Usable",
-		Value:   "none",
-		Remark:  "no load keeps machine and idler within plate amps",
-		Assumed: true,
-	}
-	if a.UsableWatts != nil {
-		usable.Value, usable.Remark = q.Power(*a.UsableWatts), "all day, no winding past plate amps"
+	usable := rule.Row{Label: "Usable", Value: "none", Remark: "no load keeps machine and idler cool", Assumed: true}
+	if w := max(watts(a.FactorWatts), watts(a.DutyWatts)); w > 0 {
+		usable.Value, usable.Remark = q.Power(math.Min(w, q.Watts())), "by service factor and heat"
+		if a.UsableWatts != nil {
+			usable.Remark += "; " + q.Power(math.Min(*a.UsableWatts, q.Watts())) + " by plate amps"
+		}
 	}
 	idler := rule.Row{
 		Label:   "Idler",
 		Value:   q.Power(a.IdlerWatts),
-		Remark:  "the smallest that does, by the model",
+		Remark:  "the smallest that leaves the whole output",
 		Assumed: true,
 	}
 	if a.IdlerWatts != a.ModelWatts {
 		idler.Remark = "chosen; the model takes " + q.Power(a.ModelWatts)
 	} else if !a.ModelReached {
 		idler.Remark = "and even it does not do"
+	} else if !a.ModelFull {
+		idler.Remark = "leaves most, of those of a usual size"
 	}
 	start := rule.Row{
 		Label:   "Idler’s start",
@@ -159,20 +175,12 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 			feed.Seconds(a.Idler.TimerSeconds),
 		)
 	}
-	usable := rule.Row{
-		Label:   "Output left",
-		Value:   "none",
-		Remark:  "no load keeps machine and idler within plate amps",
-		Assumed: true,
-	}
-	if a.UsableWatts != nil {
-		usable.Value, usable.Remark = power(*a.UsableWatts), "of the machine, no winding past plate amps"
-	}
-	duty := rule.Row{Label: "At its duty", Value: "none", Remark: "its windings are too hot in any", Assumed: true}
-	if a.DutyWatts != nil {
-		duty.Value, duty.Remark = power(
-			*a.DutyWatts,
-		), "by the heat of the machine’s windings, the idler within its amps"
+	left := func(title string, w *float64, says string) rule.Row {
+		row := rule.Row{Label: title, Value: "none", Remark: says, Assumed: true}
+		if w != nil {
+			row.Value = power(math.Min(*w, q.Watts()))
+		}
+		return row
 	}
 	horse := a.IdlerWatts / quantity.WattsPerHorsepower
 	balance := func(closed float64, bank capacitor.Bank) string {
@@ -186,6 +194,12 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 		)
 	}
 	e := a.Electronics
+	aim := rotary.Balances[0]
+	for _, b := range rotary.Balances {
+		if b.Name == q.Choice.Balance {
+			aim = b
+		}
+	}
 	rows := []rule.Row{
 		{Label: "Idler", Value: power(a.IdlerWatts), Remark: "schools: " + strings.Join(schools, ", "), Assumed: true},
 		{
@@ -212,8 +226,15 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 			),
 			Assumed: true,
 		},
-		usable,
-		duty,
+		left(
+			"Left by plate amps",
+			a.UsableWatts,
+			"no winding of the machine past plate amps, the idler within its own",
+		),
+		left("Left by service factor", a.FactorWatts, fmt.Sprintf("plate amps times %s",
+			quantity.Fixed(math.Max(1, q.Plate.ServiceFactor.Value), 2))),
+		left("Left by heat", a.DutyWatts, "what its windings bear in its duty"),
+		{Label: "Capacitors for", Value: aim.Title, Remark: aim.Says},
 		{Label: "Left on", Value: feed.Figure(a.IdleWatts, 3, "W"), Remark: leftOn(a), Assumed: true},
 		{
 			Label:   "Live after switch-off",

@@ -853,6 +853,8 @@ export interface components {
             y: components["schemas"]["FeedAxis"];
         };
         FeedChoice: {
+            /** @enum {string} */
+            balance: "" | "safe" | "load" | "idle" | "full";
             /** Format: double */
             balance_ac_microfarad: number | null;
             /** Format: double */
@@ -871,6 +873,7 @@ export interface components {
             /** Format: double */
             most: number;
             name: string;
+            named: string;
             options: components["schemas"]["FeedOption"][];
             /** Format: double */
             scale: number;
@@ -949,6 +952,7 @@ export interface components {
             value: string;
         };
         FeedOption: {
+            name: string;
             title: string;
             /** Format: double */
             value: number | null;

@@ -12,8 +12,9 @@ const held = (draft: Draft, name: string): unknown =>
   (({ ...draft.way, ...draft }) as unknown as Record<string, unknown>)[name];
 
 /** The field of the draft that a control sets: of the motor itself, or of how it is fed. */
-function patch(draft: Draft, name: string, value: number | null): Partial<Draft> {
-  const set = typeof held(draft, name) === 'boolean' ? value === 1 : value;
+function patch(draft: Draft, name: string, value: number | string | null): Partial<Draft> {
+  const was = typeof held(draft, name);
+  const set = was === 'boolean' ? value === 1 : was === 'string' ? (value ?? '') : value;
   return name in draft ? { [name]: set } : { way: { ...draft.way, [name]: set } };
 }
 
@@ -63,6 +64,22 @@ export const Hand = memo(function Hand({
           .map(c => (
             <div key={c.name} className="slide-foot">
               <Pick control={c} chosen={held(draft, c.name) as number | null} keep={value => keep(c, value)} />
+            </div>
+          ))}
+        {controls
+          .filter(c => c.kind === 'named')
+          .map(c => (
+            <div key={c.name} className="slide-foot">
+              <label className="idler">
+                {c.title}{' '}
+                <Select
+                  aria-label={c.title}
+                  value={(held(draft, c.name) as string) || c.named}
+                  onChange={name => set(c.name, patch(draft, c.name, name))}
+                  popupMatchSelectWidth={false}
+                  options={c.options.map(o => ({ value: o.name, label: o.title }))}
+                />
+              </label>
             </div>
           ))}
         <div className="slide-foot">

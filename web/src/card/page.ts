@@ -9,7 +9,7 @@ export type Attempt = (change: Trial) => void;
 
 /** What of a page a trial must say, whatever is turned: the value of every slide and pick. */
 const standing = (page: Page): Trial =>
-  Object.fromEntries(page.controls.filter(c => c.kind !== 'switch').map(c => [c.name, c.value]));
+  Object.fromEntries(page.controls.filter(c => c.kind === 'slide' || c.kind === 'pick').map(c => [c.name, c.value]));
 
 /**
  * A way's page as it is sized, following the hand. What is tried is no trial any more once what is saved has been

@@ -1,0 +1,198 @@
+package rotary
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"brackmoor/core/network"
+	"brackmoor/core/rule"
+)
+
+// Balance is what the balance capacitors of an idler are chosen for.
+type Balance struct {
+	Name  string `json:"name"`
+	Title string `json:"title"`
+	Says  string `json:"says"` // its consequence
+}
+
+// Names of what capacitors are chosen for.
+const (
+	ForSafety = "safe"
+	ForLoad   = "load"
+	ForIdle   = "idle"
+	ForFull   = "full"
+)
+
+// Balances are what the balance capacitors can be chosen for, the usual one first.
+var Balances = []Balance{
+	{ForSafety, "Full output, idle leg safe", "coolest at full output, the made leg never past a tenth over plate volts"},
+	{ForLoad, "The load meant", "coolest at the load that it is meant for, the made leg safe"},
+	{ForIdle, "Idle", "legs alike while nothing is cut; under load the made leg falls"},
+	{ForFull, "Full output alone", "coolest at full output; idle, the made leg stands high"},
+}
+
+// BalanceNames are their names.
+func BalanceNames() (names []string) {
+	for _, b := range Balances {
+		names = append(names, b.Name)
+	}
+	return names
+}
+
+// balanced is a state of work in few figures, percents of plate amps.
+type balanced struct {
+	runs                  bool
+	machine, idler, apart float64
+	made                  float64 // the higher of the made pairs, in volts
+}
+
+// bench solves one rig in its states again and again with other capacitors, each from
+// where it was the last time.
+type bench struct {
+	r       *rig
+	solvers map[float64]*network.Solver // by share of output, −1 for the idler alone
+	most    float64                     // microfarads that are looked at
+}
+
+func newBench(r *rig) *bench {
+	return &bench{r: r, solvers: map[float64]*network.Solver{}, most: math.Inf(1)}
+}
+
+// at is the state at a share of output with capacitors in microfarads.
+func (b *bench) at(share, ac, bc float64) (s balanced) {
+	solver, again := b.solvers[share]
+	if !again {
+		solver = network.New(b.r.network(share))
+		b.solvers[share] = solver
+	}
+	solver.Bank(network.Capacitor{Between: network.AC, Microfarad: ac},
+		network.Capacitor{Between: network.BC, Microfarad: bc})
+	if solver.Follow() != nil {
+		return s
+	}
+	idler := solver.Motor(0)
+	s.runs = idler.State == network.Running
+	s.idler = 100 * idler.LineAmps.Max() / b.r.amps
+	if share >= 0 {
+		m := solver.Motor(1)
+		s.runs = s.runs && m.State == network.Running
+		for _, amps := range m.WindingAmps {
+			s.machine = math.Max(s.machine, 100*amps/b.r.in.WindingAmps())
+		}
+	}
+	volts := solver.Lines()
+	s.made, s.apart = max(volts.BC, volts.CA), volts.Unbalance()
+	return s
+}
+
+// What a limit that is passed costs, in percent of plate amps for each percent: so much that
+// no cooler winding pays for it.
+const beyond = 20
+
+// cost is what is to be made small: the hottest winding, machine's and idler's, in the state
+// that the capacitors are for, or the legs' difference, with what passes a limit on top.
+func (b *bench) cost(ac, bc float64) float64 {
+	if ac < 0 || bc < 0 || max(ac, bc) > b.most {
+		return math.Inf(1)
+	}
+	aim := 1.0
+	switch b.r.in.Balance {
+	case ForLoad:
+		aim = b.r.in.Share()
+	case ForIdle:
+		aim = 0
+	}
+	alone, idle, loaded := b.at(-1, ac, bc), b.at(0, ac, bc), b.at(aim, ac, bc)
+	if !alone.runs || !idle.runs || !loaded.runs {
+		return 1e4 - ac/b.most // more capacitance brings it up
+	}
+	hottest := max(loaded.machine, loaded.idler, alone.idler, idle.idler)
+	cost := hottest
+	if b.r.in.Balance == ForIdle {
+		cost = max(alone.apart, idle.apart) + hottest/1e4
+	}
+	cost += beyond * math.Max(0, max(alone.idler, idle.idler, loaded.idler)-100)
+	if b.r.in.Balance != ForFull {
+		cost += beyond * math.Max(0, 100*max(alone.made, idle.made)/b.r.plateVolts()-mostMade)
+	}
+	return cost
+}
+
+// mostMade is the percent of plate volts that an idle made leg is to stay under.
+var mostMade = rule.Limit("capacitor.made-leg-high", "most_percent")
+
+// plateVolts are what the made leg is judged by: the plate's at this frequency, or the
+// lines' where a transformer stands between.
+func (r *rig) plateVolts() float64 {
+	if r.stepped {
+		return r.in.Supply.Volts
+	}
+	return r.in.Plate.Volts.Value * r.in.Supply.Hertz / r.in.Plate.Hertz.Value
+}
+
+// turn is the angle by which the directions of the search are turned each time that none of
+// them helps: by no part of a circle, so that they come to lie everywhere.
+const turn = 2.399963229728653
+
+// tune looks for the two capacitors of least cost. The hottest of several windings has
+// kinks, on which a search along few directions sticks: so it goes out in directions that
+// keep turning, from each of several places (mesh adaptive direct search; Audet and Dennis,
+// SIAM Journal on Optimization 17, 2006).
+func (r *rig) tune() {
+	b := newBench(r)
+	idleAC, idleBC := r.closed(-1)
+	loadAC, loadBC := r.closed(r.in.Share())
+	fullAC, fullBC := r.closed(1)
+	scale := math.Max(max(idleAC, loadAC, fullAC), 10)
+	b.most = 5 * scale
+	var places []place
+	for _, p := range []place{
+		{ac: idleAC, bc: idleBC}, {ac: loadAC, bc: loadBC}, {ac: fullAC, bc: fullBC}, {ac: 1.3 * idleAC, bc: idleBC},
+		{ac: 1.6 * idleAC, bc: 0.6 * idleBC}, {ac: 0.5 * idleAC, bc: 0.5 * idleBC},
+	} {
+		p.cost = b.cost(p.ac, p.bc)
+		places = append(places, b.descend(p, 0.3*scale, 0.08*scale))
+	}
+	slices.SortStableFunc(places, func(a, b place) int { return cmp.Compare(a.cost, b.cost) })
+	best := places[0]
+	for _, p := range places[:2] {
+		if p = b.descend(p, 0.08*scale, 0.004*scale); p.cost < best.cost {
+			best = p
+		}
+	}
+	// Capacitors come in whole microfarads: the best of those around.
+	whole := place{cost: math.Inf(1)}
+	for ac := math.Floor(best.ac) - 1; ac <= best.ac+2; ac++ {
+		for bc := math.Floor(best.bc) - 1; bc <= best.bc+2; bc++ {
+			if cost := b.cost(ac, bc); cost < whole.cost {
+				whole = place{ac, bc, cost}
+			}
+		}
+	}
+	r.ac, r.bc = whole.ac, whole.bc
+}
+
+// place is a pair of capacitors in microfarads with its cost.
+type place struct{ ac, bc, cost float64 }
+
+// descend goes on from a place, in steps that shrink from the first to the last.
+func (b *bench) descend(p place, first, last float64) place {
+	angle := 0.0
+	for step := first; step > last; {
+		moved := false
+		for k := range 6 {
+			a := angle + float64(k)*math.Pi/3
+			ac, bc := p.ac+step*math.Cos(a), p.bc+step*math.Sin(a)
+			if cost := b.cost(ac, bc); cost < p.cost {
+				p, moved = place{ac, bc, cost}, true
+				break
+			}
+		}
+		if !moved {
+			step /= 2
+			angle += turn
+		}
+	}
+	return p
+}
