@@ -26,7 +26,11 @@ const (
 
 // Balances are what the balance capacitors can be chosen for, the usual one first.
 var Balances = []Balance{
-	{ForSafety, "Full output, idle leg safe", "coolest at full output, the made leg never past a tenth over plate volts"},
+	{
+		ForSafety,
+		"Full output, idle leg safe",
+		"coolest at full output, the made leg never past a tenth over plate volts",
+	},
 	{ForLoad, "The load meant", "coolest at the load that it is meant for, the made leg safe"},
 	{ForIdle, "Idle", "legs alike while nothing is cut; under load the made leg falls"},
 	{ForFull, "Full output alone", "coolest at full output; idle, the made leg stands high"},

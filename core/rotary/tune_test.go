@@ -37,7 +37,12 @@ func fed(t testing.TB, typed plate.Typed, kind string, volts float64) Input {
 func several(t testing.TB) (list []Input) {
 	for i, output := range []string{"0.5 hp", "1 hp", "2 hp", "3 hp", "5 hp", "7.5 hp", "10 hp"} {
 		for k, kind := range []string{"spindle", "ram", "saw", "fan", "compressor-unloaded"} {
-			typed := plate.Typed{Output: output, Volts: "230/460", RPM: []string{"1745", "3450", "1160"}[(i+k)%3], Hertz: "60"}
+			typed := plate.Typed{
+				Output: output,
+				Volts:  "230/460",
+				RPM:    []string{"1745", "3450", "1160"}[(i+k)%3],
+				Hertz:  "60",
+			}
 			if (i+k)%2 == 0 {
 				typed.ServiceFactor = "1.15"
 			}

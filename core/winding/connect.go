@@ -261,15 +261,23 @@ func insideWays(kind Kind, inside string, rated []Rated) (ways []Way) {
 	if c.Delta = inside == "delta"; inside != "" {
 		c.Name = inside
 	}
-	for _, r := range rated {
-		ways = append(ways, Way{Connection: c, Volts: r.Volts, Origin: rule.Stated, Source: "plate"})
+	// The same windings the other way round: what lies inside must be opened first.
+	other, needs := connections[SixLead][1], "break out the star point"
+	if c.Delta {
+		other, needs = connections[SixLead][0], "open the delta inside"
 	}
-	if len(rated) == 1 && inside == "wye" {
-		delta := connections[SixLead][1]
+	for _, r := range rated {
+		w := Way{Connection: c, Volts: r.Volts, Origin: rule.Stated, Source: "plate"}
+		if inside != "" && (r.Connection == "wye" || r.Connection == "delta") && r.Connection != inside {
+			w.Connection, w.Needs = other, needs
+		}
+		ways = append(ways, w)
+	}
+	if len(rated) == 1 && inside == "wye" && ways[0].Needs == "" {
 		ways = append(
 			ways,
-			Way{Connection: delta, Volts: math.Round(rated[0].Volts / math.Sqrt(3)), Origin: rule.Derived,
-				Source: "the same windings between lines", Needs: "break out the star point"},
+			Way{Connection: other, Volts: math.Round(rated[0].Volts / math.Sqrt(3)), Origin: rule.Derived,
+				Source: "the same windings between lines", Needs: needs},
 		)
 	}
 	return ways

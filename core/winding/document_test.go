@@ -385,9 +385,16 @@ func TestWaysFromThePlate(t *testing.T) {
 			"parallel wye 398 derived, parallel delta 230 stated"},
 		{TwelveLead, "", []Rated{{208, ""}, {230, ""}, {460, ""}}, "series wye 460 assumed, series delta 266 " +
 			"assumed, parallel wye 208 assumed, parallel wye 230 assumed, parallel delta 133 assumed"},
-		{StarOut, "", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived"},
-		{ThreeLead, "wye", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived"},
+		{StarOut, "", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived after break out the star point"},
+		{ThreeLead, "wye", []Rated{{400, ""}}, "wye 400 stated, delta 231 derived after break out the star point"},
 		{ThreeLead, "delta", []Rated{{230, ""}}, "delta 230 stated"},
+		// Two voltages of one winding: what lies inside is for one of them alone.
+		{ThreeLead, "wye", []Rated{{230, "delta"}, {400, "wye"}},
+			"delta 230 stated after break out the star point, wye 400 stated"},
+		{StarOut, "", []Rated{{230, "delta"}, {400, "wye"}},
+			"delta 230 stated after break out the star point, wye 400 stated"},
+		{ThreeLead, "delta", []Rated{{400, "delta"}, {690, "wye"}},
+			"delta 400 stated, wye 690 stated after open the delta inside"},
 		{ThreeLead, "", []Rated{{230, ""}, {460, ""}}, "three leads 230 stated, three leads 460 stated"},
 		{SixLead, "", []Rated{{230, ""}, {300, ""}}, ""},
 	} {
@@ -397,6 +404,9 @@ func TestWaysFromThePlate(t *testing.T) {
 				got += ", "
 			}
 			got += fmt.Sprintf("%s %.0f %s", w.Name, w.Volts, w.Origin)
+			if w.Needs != "" {
+				got += " after " + w.Needs
+			}
 		}
 		assert.Equal(t, c.want, got, "%s %v", c.kind, c.rated)
 	}
