@@ -144,7 +144,35 @@ func TestImpossibleWishes(t *testing.T) {
 	s := named(t, winch, "static")
 	assert.False(t, s.Fits)
 	assert.Equal(t, rule.Stop, rule.Worst(s.Verdicts))
-	assert.Contains(t, winch.Recommended, "drive")
+	one := named(t, winch, "drive-single-phase")
+	assert.False(t, one.Fits, "1.07 times what it takes to break away is no fit")
+	assert.Equal(t, "drive.weak-start", one.Verdicts[0].Rule)
+	hoist := compare.Compare(ask(t, shaper, "240/60", "hoist", feed.Wishes{HoursPerDay: 1}))
+	assert.Empty(t, hoist.Recommended, "a lifted load is its maker's")
+}
+
+// No way that fits has an unsolved figure among those that its feed is sized by; its amps at
+// the load stand for full output only where the motor does not turn at it.
+func TestWhatFitsIsSolved(t *testing.T) {
+	for _, supply := range []string{"240/60", "230/50"} {
+		for _, output := range []string{"0.37 kW", "0.75 kW", "1.5 kW", "2.2 kW", "4 kW", "7.5 kW"} {
+			for _, kind := range []string{"spindle", "fan", "compressor-unloaded"} {
+				a := compare.Compare(ask(t, output+" 230/400 V 50 Hz 1430 rpm", supply, kind, feed.Wishes{}))
+				for _, r := range a.Routes {
+					if !r.Fits {
+						continue
+					}
+					name := output + " " + kind + " on " + supply + ": " + r.Name
+					require.NotNil(t, r.SupplyAmps.Load, name)
+					require.NotNil(t, r.SupplyAmps.Starting, name)
+					if r.Hottest.Full != nil {
+						require.NotNil(t, r.SupplyAmps.Full, name)
+						assert.Contains(t, r.Sizes, "breaker_amps", name)
+					}
+				}
+			}
+		}
+	}
 }
 
 // A harder load never recommends a weaker start, and hours of controls only ever add.

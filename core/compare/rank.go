@@ -101,6 +101,9 @@ func judge(q *feed.Question, r *Route) {
 		r.Fits = false
 		r.Why = append(r.Why, fmt.Sprintf(format, args...))
 	}
+	if q.Load.Lifts {
+		unfit("a load hangs on it: its maker decides")
+	}
 	if !r.Starts {
 		why := r.outline.Refused
 		if why == "" {

@@ -11,6 +11,7 @@ import (
 // without and with it, their peaks, and the ripple of the bus.
 type Choke struct {
 	MilliHenry float64 `json:"millihenry"`
+	Added      float64 `json:"added_microfarad"` // to the bus, beside the drive's own
 	Ohm        float64 `json:"ohm"`
 	Bare       Line    `json:"bare"`
 	With       Line    `json:"with"`
@@ -31,33 +32,89 @@ const chokeShare = 0.2
 // mostHalvings is how often a choke is halved that the bus swings against.
 const mostHalvings = 4
 
+// load is the ohms on the bus of the motor at its output.
+func (in Input) load() float64 {
+	bus := 0.9 * in.most()
+	return bus * bus / in.Plate.Output.Value
+}
+
+// choked puts a choke of a share of the load's ohms into a front end.
+func (in Input) choked(f rectifier.Front, share float64) rectifier.Front {
+	f.DCChokeMH, f.DCChokeOhm = 1000*share*in.load()/(2*math.Pi*2*in.Supply.Hertz), 0.01*in.load()
+	return f
+}
+
 // Choked is the front end of a drive of a rating with a choke for the motor's output: the
 // usual one, or a smaller one where the bus of that rating swings against the usual one
 // under a load of constant power; without any where it swings against all.
 func (in Input) Choked(rating float64) (rectifier.Front, error) {
 	c := in.front(rating, in.input(in.Share()*in.Plate.Output.Value))
 	c.Bridge.Phases = 1
-	bus := 0.9 * in.most()
-	ohms := bus * bus / in.Plate.Output.Value
-	c.Bridge.DCChokeMH, c.Bridge.DCChokeOhm = 1000*chokeShare*ohms/(2*math.Pi*2*in.Supply.Hertz), 0.01*ohms
-	for range mostHalvings {
-		_, err := rectifier.Solve(c)
-		if err == nil {
+	bare := c.Bridge
+	for share := chokeShare; share > chokeShare/(1<<mostHalvings); share /= 2 {
+		c.Bridge = in.choked(bare, share)
+		switch _, err := rectifier.Solve(c); {
+		case err == nil:
 			return c.Bridge, nil
-		}
-		if !errors.Is(err, rectifier.ErrSwing) && !errors.Is(err, rectifier.ErrBudget) {
+		case !errors.Is(err, rectifier.ErrSwing) && !errors.Is(err, rectifier.ErrBudget):
 			return c.Bridge, err
 		}
-		c.Bridge.DCChokeMH /= 2
 	}
-	c.Bridge.DCChokeMH, c.Bridge.DCChokeOhm = 0, 0
-	return c.Bridge, nil
+	return bare, nil
 }
 
-// choke works a front end out without and with a choke.
+// StartTimes is the most that a drive gives of rated torque for a start, with its usual
+// current limit.
+const StartTimes = 1.5
+
+// What is tried of a bus for drives: capacitance added to the drive's own, in times of it,
+// and chokes by their share of the load's ohms. A larger choke takes more of the volts.
+var (
+	addedTimes = []float64{1, 2, 3, 4, 6, 8}
+	busShares  = []float64{0.05, 0.1}
+)
+
+// Bus is the front end of a dc bus for a drive of a rating: a choke, and the least
+// capacitance in microfarads beside the drive's own with which the bus is steady up to what a
+// start takes and its ripple at full output is borne. Without a choke, and nothing added,
+// where none does.
+func (in Input) Bus(rating float64) (front rectifier.Front, added float64) {
+	own := in.front(rating, 0).Bridge
+	own.Phases = 1
+	for _, times := range addedTimes {
+		for _, share := range busShares {
+			f := in.choked(own, share)
+			f.BusMicrofarad *= 1 + times
+			f.BusESROhm /= 1 + times
+			if in.steady(f) {
+				return f, times * own.BusMicrofarad
+			}
+		}
+	}
+	return own, 0
+}
+
+// steady says whether a bus finds a periodic state at full output, with a ripple that is
+// borne, and at a start.
+func (in Input) steady(f rectifier.Front) bool {
+	for _, times := range []float64{1, StartTimes} {
+		c := in.front(in.Plate.Output.Value, in.input(times*in.Plate.Output.Value))
+		c.Bridge = f
+		r, err := rectifier.Solve(c)
+		if err != nil || times == 1 && r.RipplePPVolts > rectifier.BorneRipple*r.BusMeanVolts {
+			return false
+		}
+	}
+	return true
+}
+
+// choke works a front end out without and with a choke, that of a bus with what is added to
+// it.
 func (in Input) choke(c rectifier.Case, rating float64) (k Choke, err error) {
-	with, err := in.Choked(rating)
-	if err != nil {
+	var with rectifier.Front
+	if in.Kind == Bus {
+		with, k.Added = in.Bus(rating)
+	} else if with, err = in.Choked(rating); err != nil {
 		return k, err
 	}
 	k.MilliHenry, k.Ohm = with.DCChokeMH, with.DCChokeOhm

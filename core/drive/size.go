@@ -3,6 +3,7 @@ package drive
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"brackmoor/core/machine"
 	"brackmoor/core/quantity"
@@ -32,11 +33,38 @@ const (
 // outputs).
 var Ratings = []float64{370, 550, 750, 1100, 1500, 2200, 3000, 4000, 5500, 7500, 11000, 15000, 18500, 22000, 30000}
 
-// next is the standard rating that covers watts; the largest where none does, with ok
-// false.
-func next(watts float64) (rating float64, ok bool) {
+// ratedAmps are the output amps of standard drives for 200 to 240 V in the order of Ratings:
+// those of a motor of that output on 200 V, which they are made for (NEC 430.250, 200 V, US,
+// 2023; 3 kW lies between).
+var ratedAmps = []float64{2.5, 3.7, 4.8, 6.9, 7.8, 11, 14.2, 17.5, 25.3, 32.2, 48.3, 62.1, 78.2, 92, 120}
+
+// nearly is what a drive may fall short of a motor by: 3 hp is sold as 2.2 kW.
+const nearly = 0.98
+
+// RatedAmps are the output amps of a standard drive of a rating in watts on the volts that it
+// gives its motor, 0 for a rating that is none.
+func RatedAmps(rating, volts float64) float64 {
+	at := slices.Index(Ratings, rating)
+	if at < 0 {
+		return 0
+	}
+	if volts > highVolts { // the same volt-amperes
+		return ratedAmps[at] * usualVolts / volts
+	}
+	return ratedAmps[at]
+}
+
+// Volts of usual drives, and above which they are of another class.
+const (
+	usualVolts = 230.0
+	highVolts  = 300.0
+)
+
+// next is the standard rating that covers watts, and amps at the motor; the largest where
+// none does, with ok false.
+func (in Input) next(watts, amps float64) (rating float64, ok bool) {
 	for _, r := range Ratings {
-		if r >= watts*0.98 { // 3 hp is sold as 2.2 kW
+		if r >= nearly*watts && RatedAmps(r, in.most()) >= nearly*amps {
 			return r, true
 		}
 	}
@@ -163,7 +191,8 @@ func (in Input) LineAmps(rating float64, front rectifier.Front, shaft float64) (
 func Size(in Input) (Answer, error) {
 	a := Answer{Schools: []School{}, Verdicts: []rule.Verdict{}, OutputAmps: in.Plate.Amps.Value, Kind: in.Kind}
 	watts := in.Plate.Output.Value
-	a.OnePhaseWatts, a.Covered = next(watts)
+	amps := in.Plate.Amps.Value
+	a.OnePhaseWatts, a.Covered = in.next(watts, amps)
 	if in.Doubles() {
 		return in.doubled(a)
 	}
@@ -178,14 +207,15 @@ func Size(in Input) (Answer, error) {
 	if err != nil {
 		return a, err
 	}
-	three, covered := next(watts / math.Max(a.Left.Share, 0.05))
+	left := math.Max(a.Left.Share, 0.05)
+	three, covered := in.next(watts/left, amps/left)
 	a.ThreeWatts = three
 	if in.Kind != OnePhase && in.Kind != Bus {
 		a.Covered = covered
 	}
 	for _, s := range []School{{Title: "√3 times", Times: math.Sqrt(3)}, {Title: "twice", Times: 2},
 		{Title: "three times", Times: 3}} {
-		s.Watts, _ = next(s.Times * watts)
+		s.Watts, _ = in.next(s.Times*watts, s.Times*amps)
 		a.Schools = append(a.Schools, s)
 	}
 	return a, in.loaded(&a, in.Kind != "")
@@ -231,6 +261,8 @@ func (in Input) loaded(a *Answer, choke bool) (err error) {
 	}
 	if in.Kind == Bus {
 		loaded.Bridge.DCChokeMH, loaded.Bridge.DCChokeOhm = a.Choke.MilliHenry, a.Choke.Ohm
+		loaded.Bridge.BusESROhm *= loaded.Bridge.BusMicrofarad / (loaded.Bridge.BusMicrofarad + a.Choke.Added)
+		loaded.Bridge.BusMicrofarad += a.Choke.Added
 	}
 	if a.Load, err = rectifier.Solve(loaded); err != nil {
 		return err
@@ -297,6 +329,8 @@ func (in Input) judge(a *Answer) {
 		)
 	}
 	a.Verdicts = append(a.Verdicts, a.Weak()...)
+	_, weak := in.Start()
+	a.Verdicts = append(a.Verdicts, weak...)
 	if in.Kind == OnePhase {
 		a.Verdicts = append(a.Verdicts, BuiltForOne(a.OnePhaseWatts)...)
 	}
@@ -320,6 +354,19 @@ func (in Input) judge(a *Answer) {
 		100*a.Left.Share,
 		a.Left.By,
 	)
+}
+
+// Start is what a drive gives for a start over what the load takes to break away, and what is
+// said where that is too little.
+func (in Input) Start() (margin float64, weak []rule.Verdict) {
+	margin = StartTimes / in.Load.BreakawayShare
+	least := rule.Limit("drive.weak-start", "least_margin")
+	if margin >= least {
+		return margin, nil
+	}
+	return margin, []rule.Verdict{rule.Speak("drive.weak-start", rule.Numbers{"margin": margin},
+		"A drive with a higher current limit by its maker's word, chosen one or two sizes larger.",
+		"It gives %.2f times what the load takes to break away; %.1f is wanted.", margin, least)}
 }
 
 // Weak says that above the base point less torque is left than the load takes.

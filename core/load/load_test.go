@@ -41,6 +41,17 @@ func TestTorque(t *testing.T) {
 	assert.InDelta(t, winch.Torque(0.9, 10, 143.9, 1440), winch.Torque(0.9, 10, 144.1, 1440), 0.02)
 }
 
+// What is started unloaded comes up under less than it runs with.
+func TestComingUp(t *testing.T) {
+	for name, share := range map[string]float64{"compressor-unloaded": 0.3, "compressor-screw": 0.5,
+		"compressor-loaded": 0.9, "spindle": 0.2, "fan": 0.9, "winch": 0.9} {
+		k, ok := load.ByName(name)
+		require.True(t, ok)
+		assert.InDelta(t, share, k.ComingUp(0.9), 1e-12, name)
+		assert.LessOrEqual(t, k.ComingUp(0.1), 0.1, name)
+	}
+}
+
 func TestReferredInertia(t *testing.T) {
 	assert.InDelta(t, 0.01, load.Referred(0.04, 875, 1750), 1e-12, "half the speed, a quarter")
 	assert.InDelta(

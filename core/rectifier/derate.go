@@ -48,8 +48,8 @@ var figures = []figure{
 	{InputAmps, func(r Result) float64 { return r.InputRMSAmps }},
 }
 
-// borneRipple is the ripple, peak to peak over the mean of the bus, that is borne.
-var borneRipple = rule.Limit("drive.left-on-one-phase", "borne_ripple_percent") / 100
+// BorneRipple is the ripple, peak to peak over the mean of the bus, that is borne.
+var BorneRipple = rule.Limit("drive.left-on-one-phase", "borne_ripple_percent") / 100
 
 // lookedAt are the shares of the rating that are solved on one phase; between them the
 // figures run nearly straight.
@@ -82,7 +82,7 @@ func Derate(c Case) (SinglePhase, error) {
 	for _, f := range figures {
 		l := Left{Limit: f.limit, Rated: f.of(three), Share: out.Carried}
 		if f.limit == RippleVolts {
-			l.Rated = math.Max(l.Rated, borneRipple*three.BusMeanVolts)
+			l.Rated = math.Max(l.Rated, BorneRipple*three.BusMeanVolts)
 		}
 		for i, r := range one {
 			now := f.of(r)

@@ -119,6 +119,11 @@ var Catalogue = []Rule{
 		Numbers{"most_flux_percent": 66},
 	},
 
+	{"supply.lifts", Stop, "A load hangs on it",
+		"A lifted load overhauls its motor, falls when a brake lets go before the torque is there, and is held by no " +
+			"motor that has lost a leg: brake, limits and what feeds it are for the hoist's maker to decide.",
+		"EN 14492-2; " + shop, nil},
+
 	// Coming up to speed.
 	{"start.stands", Stop, "It does not break away",
 		"A motor that stands under full volts takes locked-rotor amps and burns within a minute or less.",
@@ -326,6 +331,15 @@ var Catalogue = []Rule{
 	{"drive.too-large", Stop, "No standard drive is large enough",
 		"Diodes, bus capacitors and ripple leave less of a drive on one phase than this motor needs.",
 		"front end stepped to its periodic state", nil},
+	{
+		"drive.weak-start",
+		Stop,
+		"Too little torque for its start",
+		"A drive's current limit bounds what it gives a standing load; cold grease takes more than a warm day's " +
+			"figure.",
+		"usual current limit of drives; " + shop,
+		Numbers{"least_margin": 1.2},
+	},
 	{
 		"drive.no-steady-state",
 		Stop,

@@ -144,6 +144,11 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	if !ok {
 		kind = load.Kinds[0]
 	}
+	if kind.Lifts {
+		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("supply.lifts", nil,
+			"Ask the hoist's maker; feed it as it was built to be fed.",
+			"%s: no way of feeding it is advised here.", kind.Title)))
+	}
 	shaft, faults := m.Shaft.Read()
 	for _, f := range faults {
 		r.Problems = append(r.Problems, plate.Problem{Field: "shaft." + f.Field, Says: f.Says})

@@ -34,6 +34,28 @@ func TestAPlateOfThreeFieldsIsSound(t *testing.T) {
 	assert.Positive(t, sized(st).Live.RunMicrofarad)
 }
 
+// A plate of amps without an output has one all the same, and says that it is about that.
+func TestAPlateOfAmpsIsSound(t *testing.T) {
+	st := of(plate.Typed{Volts: "230/460", Amps: "9.2/4.6", RPM: "1750"})
+	require.True(t, st.Reading.Sound)
+	assert.Contains(t, st.Reading.Assumed, "output")
+	assert.Contains(t, st.Reading.Title, "about ")
+	assert.Equal(t, rule.Assumed, st.Reading.Hints["output"].Origin)
+	own := of(plate.Typed{Output: "3,7 kW", Volts: "230/460", RPM: "1745", Hertz: "60"})
+	assert.Equal(t, "3.7 kW", own.Reading.Title, "in the plate's own unit, whatever the country")
+}
+
+// A lifted load is a stop on whatever feeds it; one that is hauled is not.
+func TestALiftedLoadIsAStop(t *testing.T) {
+	for kind, stops := range map[string]bool{"hoist": true, "winch": false, "spindle": false} {
+		st := study.Of(us, shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: "230/460", RPM: "1745"},
+			Driven: shop.Driven{Load: kind}}, motor.FitCircuit)
+		said := slices.ContainsFunc(st.Reading.Verdicts, func(v rule.Verdict) bool { return v.Rule == "supply.lifts" })
+		assert.Equal(t, stops, said, kind)
+		assert.Equal(t, stops, len(st.Ask(shop.Shop{Supply: us}, shop.Machine{}).Stops) > 0, kind)
+	}
+}
+
 func TestBlankAndHalfPlates(t *testing.T) {
 	blank := of(plate.Typed{})
 	assert.False(t, blank.Reading.Sound)

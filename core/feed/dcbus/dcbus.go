@@ -16,12 +16,15 @@ var Way = &driven.Way{
 	Permit:     true,
 	NotDoubled: true,
 	Outlined: func(q *feed.Question, want drive.Input, a *drive.Answer, outline driven.Outliner) *feed.Outline {
-		front, err := want.Choked(a.OnePhaseWatts)
+		front, added := want.Bus(a.OnePhaseWatts)
 		o := outline(a.OnePhaseWatts, front)
-		o.Parts = driven.Cost(q, a.OnePhaseWatts, 1) + 2*q.Prices.Reactor
+		o.Parts = driven.Cost(q, a.OnePhaseWatts, 1) + 2*q.Prices.Reactor + q.Prices.StartPerMicrofarad*added
 		o.Keep("choke_millihenry", "choke", front.DCChokeMH, "mH")
-		if err != nil || front.DCChokeMH == 0 {
-			o.Unsolved = append(o.Unsolved, "its bus swings with any usual choke: it wants more capacitance")
+		if added > 0 {
+			o.Keep("added_bus_microfarad", "capacitance added to its bus", added, "µF")
+		}
+		if front.DCChokeMH == 0 {
+			o.Unsolved = append(o.Unsolved, "no usual choke and capacitance keep its bus steady up to a start")
 		}
 		o.Unsolved = append(o.Unsolved, "the drives must take direct current at their bus, by their maker's word")
 		return o

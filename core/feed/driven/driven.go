@@ -34,12 +34,10 @@ type Way struct {
 // Outliner makes the outline of a drive of a rating in watts; a zero front is a usual one.
 type Outliner func(rating float64, front rectifier.Front) *feed.Outline
 
-// torqueTimes is the most that a drive gives of rated torque for a start, with its usual
-// current limit, and usualRamp the seconds that it takes over it.
+// usualRamp is the seconds that a drive takes over a start.
 const (
-	torqueTimes = 1.5
-	usualRamp   = 5.0
-	idleShare   = 0.03 // of plate output, that the drive itself takes idling
+	usualRamp = 5.0
+	idleShare = 0.03 // of plate output, that the drive itself takes idling
 )
 
 // Info is what is known of it without a machine.
@@ -99,12 +97,13 @@ func outline(q *feed.Question, want drive.Input, rating float64, front rectifier
 		},
 		TorqueBy: torqueBy, AmpsBy: ampsBy, Ramp: true,
 	}
-	margin := torqueTimes / q.Load.BreakawayShare
+	margin, weak := want.Start()
 	// Above its base point the volts stay behind, and torque falls with their square.
 	if flux := a.BaseHertz / plate.Hertz.Value; flux < 1 {
 		o.Keep("base_hertz", "base point", a.BaseHertz, "Hz")
 	}
-	o.Starts, o.Margin, o.Seconds = margin >= 1, &margin, new(usualRamp)
+	o.Starts, o.Margin, o.Seconds = len(weak) == 0, &margin, new(usualRamp)
+	o.Verdicts = append(o.Verdicts, weak...)
 	usable := 0.0
 	for _, s := range a.Speed {
 		if math.Abs(s.Hertz-plate.Hertz.Value) < 1e-6 {
@@ -157,7 +156,14 @@ func outline(q *feed.Question, want drive.Input, rating float64, front rectifier
 	idle := q.Fit.FrictionWatts + idleShare*q.Watts()
 	o.SupplyAmps = feed.Amps{
 		Three:    feed.Three{Idle: line(idle), Load: line(share * q.Watts()), Full: line(q.Watts())},
-		Starting: line(torqueTimes * q.Watts()),
+		Starting: line(drive.StartTimes * q.Watts()),
+	}
+	if s := &o.SupplyAmps; s.Idle == nil || s.Load == nil || s.Full == nil || s.Starting == nil {
+		// What is sized by part of it would be sized too small.
+		o.SupplyAmps, o.Starts = feed.Amps{}, false
+		o.Verdicts = append(o.Verdicts, rule.Speak("drive.no-steady-state", nil,
+			"Measure the ohms of the feed; else a stronger feed, a drive with more bus capacitance, or an idler.",
+			"At full output or at a start its front end finds no steady state: no breaker or conductor is sized."))
 	}
 	o.LossWatts = new(share * q.Watts() * (1/plate.Efficiency.Value/(1-drive.Losses) - 1))
 	o.Keep("drive_watts", "drive", rating, "W")
@@ -166,6 +172,7 @@ func outline(q *feed.Question, want drive.Input, rating float64, front rectifier
 	if o.SupplyAmps.Full != nil {
 		o.Keep("input_amps", "takes at full output", *o.SupplyAmps.Full, "A")
 	}
+	o.Verdicts = rule.Sorted(o.Verdicts)
 	return o
 }
 

@@ -70,8 +70,9 @@ func headline(a *drive.Answer) []rule.Row {
 			Label: "Choke",
 			Value: feed.Figure(a.Choke.MilliHenry, 2, "mH"),
 			Remark: fmt.Sprintf(
-				"in the dc link, for %s A",
+				"in the dc link, for %s A%s",
 				quantity.Figures(a.LoadWatts/math.Max(a.Load.BusMeanVolts, 1), 2),
+				added(a.Choke),
 			),
 			Assumed: true,
 		}
@@ -207,9 +208,10 @@ func rows(a *drive.Answer) []rule.Row {
 		rows = append(
 			rows,
 			rule.Row{
-				Label:   "With a choke",
-				Value:   feed.Figure(a.Choke.MilliHenry, 2, "mH"),
-				Remark:  "in the dc link: " + choke(a.Choke.With) + "; without " + choke(a.Choke.Bare),
+				Label: "With a choke",
+				Value: feed.Figure(a.Choke.MilliHenry, 2, "mH"),
+				Remark: "in the dc link: " + choke(a.Choke.With) + "; without " + choke(a.Choke.Bare) +
+					added(a.Choke),
 				Assumed: true,
 			},
 		)
@@ -233,4 +235,12 @@ func rows(a *drive.Answer) []rule.Row {
 			Assumed: true,
 		},
 	)
+}
+
+// added words the capacitance that a bus must have beside the drives' own.
+func added(c drive.Choke) string {
+	if c.Added == 0 {
+		return ""
+	}
+	return fmt.Sprintf("; %s µF added to the bus, with its own precharge, bleed and fuse", quantity.Figures(c.Added, 2))
 }

@@ -1138,10 +1138,13 @@ export interface components {
             idles: boolean;
             /** Format: double */
             inertia_times: number;
+            lifts: boolean;
             name: string;
             /** Format: double */
             run_share: number;
             title: string;
+            /** Format: double */
+            up_share: number;
         };
         LoadTyped: {
             air: string;
