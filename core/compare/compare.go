@@ -46,6 +46,7 @@ type Route struct {
 	way     feed.Way
 	outline *feed.Outline
 	against []feed.Against
+	lacks   int // of what is asked, where it does not fit
 }
 
 // Answer is all routes, the best first.

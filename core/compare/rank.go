@@ -36,6 +36,9 @@ func Rank(q *feed.Question, worked []Worked) Answer {
 		if p.Fits != r.Fits {
 			return p.Fits
 		}
+		if p.lacks != r.lacks { // of those that do not fit the one nearest to it
+			return p.lacks < r.lacks
+		}
 		return p.Score < r.Score
 	})
 	a.explain(q)
@@ -92,19 +95,23 @@ func circuit(q *feed.Question, r *Route) {
 // counted in money.
 func judge(q *feed.Question, r *Route) {
 	w, about := q.Matters.Wishes, r.way.Info()
-	r.Fits, r.Score, r.Why = true, r.Cost.PerYear, []string{}
+	r.Fits, r.Score, r.Why, r.lacks = true, r.Cost.PerYear, []string{}, 0
 	against := func(money float64, format string, args ...any) {
 		r.Score += money
 		r.Why = append(r.Why, fmt.Sprintf(format, args...))
 	}
 	unfit := func(format string, args ...any) {
 		r.Fits = false
+		r.lacks++
 		r.Why = append(r.Why, fmt.Sprintf(format, args...))
 	}
 	if q.Load.Lifts {
 		unfit("a load hangs on it: its maker decides")
 	}
 	if !r.Starts {
+		if r.Margin != nil {
+			r.lacks += max(0, int(math.Ceil(1/math.Max(*r.Margin, 0.01)-1))) // the weaker, the farther
+		}
 		why := r.outline.Refused
 		if why == "" {
 			why = "it does not start the load"

@@ -97,8 +97,8 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 		LossWatts: new(a.States[2].SupplyWatts - q.Share()*q.Watts()),
 	}
 	o.Refused = feed.Refusal(o, "rotary.")
-	if a.UsableWatts != nil {
-		o.UsableWatts = &[2]float64{0, *a.UsableWatts}
+	if w := max(watts(a.UsableWatts), watts(a.FactorWatts)); w > 0 { // a service factor is the plate's own word
+		o.UsableWatts = &[2]float64{0, w}
 	}
 	for i, to := range []struct{ hottest, amps, apart **float64 }{
 		{&o.Hottest.Idle, &o.SupplyAmps.Idle, &o.Unbalance.Idle},
