@@ -115,13 +115,36 @@ func (r *rig) least(share float64) (microfarad float64, ok bool) {
 // sized for.
 var startMargin = rule.Limit("capacitor.hard-start", "least_margin")
 
+// wayMargin is the margin over the load's torque on the way up, which cold grease and low
+// volts take from it. Shop practice.
+const wayMargin = 1.1
+
+// onTheWay are the shares of synchronous speed at which torque is looked at on the way up, to
+// where a start capacitor leaves.
+var onTheWay = []float64{0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.75}
+
+// climbs says whether capacitors carry the load on the whole way up, by torque brought down
+// to the minimum of the motor's class.
+func (r *rig) climbs(total float64) bool {
+	curve := r.in.LoadCurve(r.in.Share())
+	for _, speed := range onTheWay {
+		asked := curve.At(speed * r.synchrony)
+		if r.torqueFactor*r.held(total, 1-speed).TorqueNm < wayMargin*asked {
+			return false
+		}
+	}
+	return true
+}
+
 // starting sizes the start capacitor beside a run capacitor: the least total
-// that breaks the load away with a margin, or the total of most torque when
-// none reaches it.
+// that breaks the load away with a margin and carries it up to where it leaves, or one that
+// breaks it away where none carries it, or the total of most torque when
+// none reaches even that.
 func (r *rig) starting(run float64) (start float64, reached bool) {
 	needed := startMargin * r.in.Load.BreakawayShare
 	torque := func(total float64) float64 { share, _ := r.standing(total); return share }
-	if torque(run) >= needed {
+	enough := func(total float64) bool { return torque(total) >= needed && r.climbs(total) }
+	if enough(run) {
 		return 0, true
 	}
 	// Torque over capacitance has one peak: find it, then the rise before it.
@@ -130,5 +153,22 @@ func (r *rig) starting(run float64) (start float64, reached bool) {
 	if torque(peak) < needed {
 		return peak - run, false
 	}
-	return search.Edge(peak, run, 40, func(c float64) bool { return torque(c) >= needed }) - run, true
+	breaks := run
+	if torque(run) < needed {
+		breaks = search.Edge(peak, run, 40, func(c float64) bool { return torque(c) >= needed })
+	}
+	// What breaks it away may still hang on the way: the least of those above that climbs.
+	const steps = 16
+	for i := range steps + 1 {
+		total := breaks + (peak-breaks)*float64(i)/steps
+		if !r.climbs(total) {
+			continue
+		}
+		if i > 0 {
+			below := breaks + (peak-breaks)*float64(i-1)/steps
+			total = search.Edge(total, below, 12, r.climbs)
+		}
+		return total - run, true
+	}
+	return breaks - run, true
 }

@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
+	"brackmoor/core/plate"
 	"brackmoor/core/rule"
 )
 
@@ -205,6 +206,30 @@ func TestSwitchOff(t *testing.T) {
 	}
 	require.NotEmpty(t, heavy.Verdicts)
 	assert.Contains(t, []string{"start.excites-itself", "start.live-while-it-spins"}, heavy.Verdicts[0].Rule)
+}
+
+// The start capacitor carries the load the whole way up: where the start that was chosen
+// hangs, no other start capacitor brings it up either.
+func TestNoStartHangsThatNeedNot(t *testing.T) {
+	up := 0
+	for i, output := range []string{"0.75 hp", "1 hp", "2 hp", "3 hp", "5 hp"} {
+		for k, kind := range []string{"pump", "fan", "spindle-in-gear", "compressor-unloaded"} {
+			typed := plate.Typed{Output: output, Volts: "230/460", Hertz: "60",
+				RPM: []string{"1745", "3450", "1150"}[(i+k)%3]}
+			in := input(t, typed, network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.1}, kind)
+			a := capacitor.Solve(in)
+			if a.Live.RunUp.Seconds != nil {
+				up++
+				continue
+			}
+			for times := 0.5; times < 8; times += 0.5 {
+				other := capacitor.Try(in, a.Live.RunMicrofarad, times*math.Max(a.Live.StartMicrofarad, 50), in.Share())
+				assert.Nil(t, other.Live.RunUp.Seconds, "%s %s: %.0f µF hangs, %.0f comes up", output, kind,
+					a.Live.StartMicrofarad, other.Live.StartMicrofarad)
+			}
+		}
+	}
+	assert.GreaterOrEqual(t, up, 10)
 }
 
 // A heavy flywheel heats the winding at each start, the more the heavier it is, and that is

@@ -31,6 +31,7 @@ type run struct {
 	rate        []float64 // by which the acceleration changes with speed, by the last step
 	slips       []float64
 	in          []bool
+	sees        []float64 // what a relay or switch saw at the last moment, by capacitor
 	result      Result
 }
 
@@ -71,6 +72,7 @@ func follow(c Case) (Result, error) {
 	if err := r.slope(omega, slope); err != nil {
 		return Result{}, err
 	}
+	r.look()
 	r.take(0, omega, 0)
 	var k2, k3, k4, next, try []float64
 	for _, to := range []*[]float64{&k2, &k3, &k4, &next, &try} {
@@ -126,6 +128,10 @@ func follow(c Case) (Result, error) {
 			h *= math.Max(0.2, 0.9*math.Pow(worst, -1.0/3))
 			continue
 		}
+		if share := r.crossed(omega, next); share < 1 && h > firstStep/100 {
+			h *= share
+			continue
+		}
 		for i := range omega {
 			r.rate[i] = 0
 			// At rest a load gives way to nothing: there it is no rate.
@@ -145,9 +151,11 @@ func follow(c Case) (Result, error) {
 				return Result{}, err
 			}
 			clear(r.rate)
+			r.look()
 			h = firstStep
 			continue
 		}
+		r.look()
 		r.take(at, omega, h)
 		h *= math.Min(4, 0.9*math.Pow(math.Max(worst, 1e-4), -1.0/3))
 	}
@@ -187,6 +195,7 @@ func newRun(c Case) *run {
 	for _, p := range c.Capacitors {
 		n.Capacitors = append(n.Capacitors, p.Capacitor)
 		r.in = append(r.in, true)
+		r.sees = append(r.sees, 0)
 		r.result.Capacitors = append(r.result.Capacitors, CapacitorResult{ID: p.ID})
 	}
 	for _, to := range []*[]float64{&r.slips, &r.largest, &r.copper, &r.rate} {

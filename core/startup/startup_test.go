@@ -277,6 +277,34 @@ func TestTheStartCapacitorLeaves(t *testing.T) {
 	}
 }
 
+// A start capacitor leaves at the speed or the volts that it is asked to, wherever in a step
+// that lies.
+func TestTheStartCapacitorLeavesWhereItIsAsked(t *testing.T) {
+	for _, by := range []startup.Out{
+		{By: startup.BySpeed, At: 700}, {By: startup.BySpeed, At: 1111}, {By: startup.BySpeed, At: 1400},
+		{By: startup.ByVolts, At: 235}, {By: startup.ByVolts, At: 255},
+	} {
+		r := run(t, startup.Case{Supply: house, Motors: []startup.Motor{three("m", 0.05)},
+			Capacitors: []startup.Capacitor{bank("run", network.AC, 60, nil), bank("start", network.AC, 200, &by)}})
+		left := r.Capacitors[1].OutSeconds
+		require.NotNil(t, left, "%v", by)
+		var before, after startup.Point
+		for _, p := range r.Points {
+			if p.Seconds < *left {
+				before = p
+			} else if after.Seconds == 0 {
+				after = p
+			}
+		}
+		if by.By == startup.BySpeed {
+			assert.InEpsilon(t, by.At, after.Motors[0].RPM, 2e-4)
+		} else {
+			assert.Less(t, before.Volts.CA, by.At)
+			assert.InEpsilon(t, by.At, before.Volts.CA, 0.02, "at the moment before")
+		}
+	}
+}
+
 // A relay whose return is set above what is left without its capacitor chatters.
 func TestARelaySetWrongChatters(t *testing.T) {
 	r := run(t, startup.Case{

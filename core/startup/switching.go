@@ -37,6 +37,44 @@ func across(l network.Lines, p network.Pair) float64 {
 	return l.CA
 }
 
+// sharp is how near a step must end to where a capacitor leaves or comes back, of the speed
+// or volts at which it does.
+const sharp = 1e-4
+
+// crossed is the share of a step after which a capacitor leaves by speed or volts, or comes
+// back, where that lies well inside the step; 1 for none. The solver stands at the step's end.
+func (r *run) crossed(omega, next []float64) float64 {
+	share := 1.0
+	for i, p := range r.c.Capacitors {
+		if p.Out == nil || p.Out.By == BySeconds {
+			continue
+		}
+		at, from, to := p.Out.At, r.sees[i], 0.0
+		if p.Out.By == ByVolts {
+			to = across(r.solver.Lines(), p.Between)
+			if !r.in[i] {
+				at = p.Out.BackAt
+			}
+		} else {
+			from, to = math.Abs(r.speedOf(p.Out.Motor, omega)), math.Abs(r.speedOf(p.Out.Motor, next))
+		}
+		rises := r.in[i]
+		if at <= 0 || !rises && p.Out.By != ByVolts || (from < at) != rises || (to < at) == rises ||
+			math.Abs(to-at) <= sharp*at {
+			continue
+		}
+		share = math.Min(share, math.Max(0.05, (at-from)/(to-from)))
+	}
+	return share
+}
+
+// look keeps what relays see at a moment.
+func (r *run) look() {
+	for i, p := range r.c.Capacitors {
+		r.sees[i] = across(r.solver.Lines(), p.Between)
+	}
+}
+
 // leave takes out, or in again, the capacitors whose time has come.
 func (r *run) leave(at float64, omega []float64) (moved bool) {
 	for i, p := range r.c.Capacitors {
