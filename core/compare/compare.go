@@ -103,10 +103,23 @@ func feeding(q *feed.Question, o *feed.Outline) {
 		return
 	}
 	most := math.Max(*amps, o.TableAmps)
-	o.Keep("conductor_amps", "conductors for", supply.Spare*most, "A")
-	if rating, ok := supply.Breaker(most, q.Supply.Hertz); ok {
-		o.Keep("breaker_amps", "breaker", rating, "A")
+	hertz := q.Supply.Hertz
+	rating, ok := supply.Breaker(most, hertz)
+	carry := supply.Spare(hertz) * most
+	if ok && supply.Spare(hertz) == 1 {
+		carry = rating // a conductor carries what its breaker lets through
 	}
+	o.Keep("conductor_amps", "conductors for", carry, "A")
+	if !ok {
+		return
+	}
+	title := "breaker"
+	if starting := o.SupplyAmps.Starting; starting != nil {
+		if curve := supply.Curve(rating, *starting, hertz); curve != "" {
+			title += ", curve " + curve
+		}
+	}
+	o.Keep("breaker_amps", title, rating, "A")
 }
 
 // route is a way worked out, not yet judged. What is worked out once is judged again and

@@ -82,11 +82,15 @@ func circuit(q *feed.Question, r *Route) {
 	if amps == nil {
 		return
 	}
-	if limit := rule.Limit("route.circuit", "most_percent") / 100 * rating; *amps > limit {
-		most := q.Watts() * q.Share() * limit / *amps
+	most := "most_percent"
+	if !quantity.SixtyHertz(q.Supply.Hertz) {
+		most = "most_percent_iec"
+	}
+	if limit := rule.Limit("route.circuit", most) / 100 * rating; *amps > limit {
+		left := q.Watts() * q.Share() * limit / *amps
 		r.outline.Verdicts = rule.Sorted(append(r.outline.Verdicts, rule.Speak("route.circuit",
 			rule.Numbers{"amps": *amps, "circuit_amps": rating},
-			fmt.Sprintf("A larger circuit; on this one about %s at the spindle.", q.Power(most)),
+			fmt.Sprintf("A larger circuit; on this one about %s at the spindle.", q.Power(left)),
 			"It draws %s A; a circuit of %.0f A carries %.0f for hours.", quantity.Figures(*amps, 3), rating, limit)))
 	}
 }

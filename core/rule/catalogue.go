@@ -202,9 +202,15 @@ var Catalogue = []Rule{
 	},
 
 	// Routes side by side.
-	{"route.circuit", Stop, "More than the circuit carries",
-		"A circuit carries four fifths of its breaker's rating for hours, and the breaker trips at what is above.",
-		"NEC 210.19 and 210.20, continuous loads at 125 percent (US, 2023)", Numbers{"most_percent": 80}},
+	{
+		"route.circuit",
+		Stop,
+		"More than the circuit carries",
+		"For hours a circuit is loaded to four fifths of its breaker's rating in the US, and to no more than the rating " +
+			"elsewhere: past that it runs hot, and in time it trips.",
+		"NEC 210.20(A), continuous loads at 125 percent (US, 2023); IEC 60364-4-43, 433.1",
+		Numbers{"most_percent": 80, "most_percent_iec": 100},
+	},
 	{
 		"route.hard-start",
 		Caution,

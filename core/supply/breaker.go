@@ -5,23 +5,55 @@ import "brackmoor/core/quantity"
 // breakers are the standard ratings of breakers in amps: NEC 240.6(A) (US, 2023) on
 // 60 Hz, IEC 60898-1 preferred values on 50 Hz.
 var breakers = map[bool][]float64{
-	true:  {15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200},
+	true:  {10, 15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200},
 	false: {6, 10, 13, 16, 20, 25, 32, 40, 50, 63, 80, 100, 125},
 }
 
-// Spare is what conductors and breaker are taken for over the amps that flow for hours
-// (NEC 430.22, 430.122 and 455.6: 125 percent).
-const Spare = 1.25
+// Spare is what conductors and breaker are taken for over the amps that flow for hours: 125
+// percent under the NEC (430.22, 430.122 and 455.6(A)(1), US, 2023); under IEC 60364-4-43,
+// 433.1, the load's amps are at most the breaker's, and its at most the conductor's.
+func Spare(hertz float64) float64 {
+	if quantity.SixtyHertz(hertz) {
+		return 1.25
+	}
+	return 1
+}
 
 // Breaker is the least standard breaker in amps for amps that flow for hours; ok is false
 // where none is that large.
 func Breaker(amps, hertz float64) (rating float64, ok bool) {
-	for _, rating := range breakers[quantity.SixtyHertz(hertz)] {
-		if rating >= Spare*amps {
+	sixty := quantity.SixtyHertz(hertz)
+	for _, rating := range breakers[sixty] {
+		if rating >= Spare(hertz)*amps && !(sixty && rating < leastForMachines) {
 			return rating, true
 		}
 	}
 	return 0, false
+}
+
+// leastForMachines is the least circuit in amps for machines in the US: one of 10 A is for
+// lighting (NEC 210.23(A), US, 2023).
+const leastForMachines = 15
+
+// curves are the instantaneous trips of miniature breakers by the times of their rating that
+// they never trip at (IEC 60898-1, table 7).
+var curves = []struct {
+	name  string
+	holds float64
+}{{"B", 3}, {"C", 5}, {"D", 10}}
+
+// Curve is the quickest trip of a miniature breaker that starting amps do not set off, "" on
+// 60 Hz, where breakers have none, and where none holds.
+func Curve(rating, starting, hertz float64) string {
+	if quantity.SixtyHertz(hertz) {
+		return ""
+	}
+	for _, c := range curves {
+		if c.holds*rating >= starting {
+			return c.name
+		}
+	}
+	return ""
 }
 
 // Breakers are the standard ratings on a frequency.

@@ -9,16 +9,40 @@ import (
 	"brackmoor/core/supply"
 )
 
-// The least standard rating that holds 125 percent, by the lists of both standards.
+// The least standard rating by the lists of both standards: what holds 125 percent in the US,
+// what is no less than the load's amps elsewhere.
 func TestBreaker(t *testing.T) {
 	for _, c := range []struct{ amps, hertz, want float64 }{
-		{0.5, 60, 15}, {12, 60, 15}, {12.01, 60, 20}, {28, 60, 35}, {40, 60, 50}, {40.1, 60, 60}, {160, 60, 200}, {161,
-			60, 0},
-		{4.8, 50, 6}, {4.9, 50, 10}, {10, 50, 13}, {17.6, 50, 25}, {50.4, 50, 63}, {101, 50, 0},
+		{0.5, 60, 15}, {12, 60, 15}, {12.01, 60, 20}, {28, 60, 35}, {40, 60, 50}, {40.1, 60, 60}, {160, 60, 200},
+		{161, 60, 0}, {4.8, 50, 6}, {6, 50, 6}, {6.1, 50, 10}, {10, 50, 10}, {17.4, 50, 20}, {50.4, 50, 63},
+		{125, 50, 125}, {126, 50, 0},
 	} {
 		got, ok := supply.Breaker(c.amps, c.hertz)
 		assert.InDelta(t, c.want, got, 1e-12, "%g A at %g Hz", c.amps, c.hertz)
 		assert.Equal(t, c.want > 0, ok)
+		if ok {
+			assert.GreaterOrEqual(t, got, supply.Spare(c.hertz)*c.amps)
+		}
+	}
+}
+
+// A breaker's curve is the quickest that a start does not set off.
+func TestCurve(t *testing.T) {
+	for _, c := range []struct {
+		rating, starting, hertz float64
+		want                    string
+	}{
+		{20, 60, 50, "B"}, {20, 61, 50, "C"}, {20, 100, 50, "C"}, {20, 101, 50, "D"}, {20, 200, 50, "D"}, {20, 201, 50, ""},
+		{20, 60, 60, ""},
+	} {
+		assert.Equal(
+			t,
+			c.want,
+			supply.Curve(c.rating, c.starting, c.hertz),
+			"%g A starting on %g",
+			c.starting,
+			c.rating,
+		)
 	}
 }
 

@@ -3,6 +3,7 @@ package singlephase
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"brackmoor/core/feed"
@@ -24,7 +25,7 @@ const (
 	powerFactor     = 0.85
 	efficiencyTimes = 0.92 // of the three-phase motor's
 	startTorque     = 2.0  // of rated, capacitor-start
-	startingTimes   = 5.0  // amps at standstill over those at full output
+	startingTimes   = 6.0  // amps at standstill over those at full output: NEC 430.251(A) over 430.248 (US, 2023)
 	idleShare       = 0.15 // of full watts, idle
 )
 
@@ -47,6 +48,9 @@ func tableAmps(q *feed.Question) float64 {
 	return table
 }
 
+// starting are its amps at standstill, by the code's table where that has more.
+func starting(q *feed.Question) float64 { return startingTimes * math.Max(amps(q, 1), tableAmps(q)) }
+
 func verdicts(q *feed.Question) []rule.Verdict {
 	if q.Watts() <= rule.Limit("route.single-phase-large", "most_watts") {
 		return []rule.Verdict{}
@@ -67,7 +71,7 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 		Starts: start >= 1, Margin: &start, UsableWatts: &[2]float64{0, q.Watts()}, DutyWatts: new(q.Watts()),
 		SupplyAmps: feed.Amps{
 			Three:    feed.Three{Idle: new(amps(q, 0)), Load: new(amps(q, q.Share())), Full: new(amps(q, 1))},
-			Starting: new(startingTimes * amps(q, 1)),
+			Starting: new(starting(q)),
 		},
 		LossWatts: new(q.Share() * q.Watts() * (1/(efficiencyTimes*q.Plate.Efficiency.Value) - 1)),
 		Unsolved:  unsolved, Verdicts: verdicts(q), TableAmps: tableAmps(q),
@@ -139,8 +143,12 @@ func headline(q *feed.Question) []rule.Row {
 			Remark:  "at full output: W over V·pf·eff",
 			Assumed: true,
 		},
-		{Label: "Starting", Value: feed.Figure(startingTimes*amps(q, 1), 3, "A"), Remark: "about five times as much",
-			Assumed: true},
+		{
+			Label:   "Starting",
+			Value:   feed.Figure(starting(q), 3, "A"),
+			Remark:  "six times the table’s or its own amps, whichever are more: NEC 430.251(A) (US, 2023)",
+			Assumed: true,
+		},
 		{
 			Label:   "Starts with",
 			Value:   quantity.Fixed(margin(q), 1) + " ×",
@@ -154,7 +162,8 @@ func headline(q *feed.Question) []rule.Row {
 // rows are its figures and what must fit.
 func rows(q *feed.Question) []rule.Row {
 	full := amps(q, 1)
-	by, most := "125 % of the motor’s amps", full
+	spare := supply.Spare(q.Supply.Hertz)
+	by, most := fmt.Sprintf("%.0f %% of the motor’s amps", 100*spare), full
 	if table := tableAmps(q); table > full {
 		most = table
 		by = fmt.Sprintf("125 %% of %s A, the table’s: NEC 430.22, 430.248 (US, 2023)", quantity.Figures(table, 3))
@@ -162,7 +171,7 @@ func rows(q *feed.Question) []rule.Row {
 	return []rule.Row{
 		{Label: "At its load", Value: feed.Figure(amps(q, q.Share()), 3, "A"),
 			Remark: "power factor and efficiency of a usual capacitor-run motor", Assumed: true},
-		{Label: "Conductors for", Value: feed.Figure(supply.Spare*most, 3, "A"), Remark: by, Assumed: true},
+		{Label: "Conductors for", Value: feed.Figure(spare*most, 3, "A"), Remark: by, Assumed: true},
 		{Label: "Overload set to", Value: feed.Figure(full, 3, "A"),
 			Remark: "in one supply line at least; the plate amps of the motor bought take its place", Assumed: true},
 		{Label: "Poles", Value: quantity.Figures(q.Plate.Poles.Value, 2), Remark: "so that pulleys and gears may stay"},
