@@ -70,7 +70,7 @@ func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
 		assert.Contains(t, text, part)
 	}
 	assert.Equal(t, "55 µF", s.Headline[0].Value)
-	assert.Len(t, s.Cautions, len(feed.CautionsOf(way))+1)
+	assert.Len(t, s.Cautions, len(feed.CautionsOf(way, q))+1)
 	assert.Equal(t, "leads.star-point", s.Cautions[len(s.Cautions)-1].Rule)
 	assert.Len(t, s.Mine, len(shop.Checklist))
 	assert.True(t, s.Mine[0].Ticked)

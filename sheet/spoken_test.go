@@ -31,7 +31,7 @@ func TestEveryRuleHasACase(t *testing.T) {
 			page, err := w.Size(q)
 			require.NoError(t, err)
 			hear(page.Verdicts)
-			hear(feed.CautionsOf(w))
+			hear(feed.CautionsOf(w, q))
 			if watched, ok := w.(feed.Watched); ok {
 				after, err := watched.SwitchOff(q)
 				require.NoError(t, err)

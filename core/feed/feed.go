@@ -123,10 +123,18 @@ func Default() Way {
 	return All()[0]
 }
 
-// CautionsOf are the cautions of a way's sheet and drawing.
-func CautionsOf(w Way) []rule.Verdict {
-	list := []rule.Verdict{rule.Standing("always.isolate")}
-	for _, id := range append(slices.Clone(w.Cautions()), "always.restart", "always.bonding") {
+// CautionsOf are the cautions of a way's sheet and drawing for a machine.
+func CautionsOf(w Way, q *Question) []rule.Verdict {
+	own := w.Cautions()
+	ids := append([]string{"always.isolate"}, own...)
+	if !slices.Contains(own, "drive.residual-current") { // a drive's wants a type of its own
+		ids = append(ids, "always.residual-current")
+	}
+	if q.Load.Chucks {
+		ids = append(ids, "always.screwed-chuck")
+	}
+	var list []rule.Verdict
+	for _, id := range append(ids, "always.plugs", "always.utility", "always.restart", "always.bonding") {
 		list = append(list, rule.Standing(id))
 	}
 	turn := rule.Standing("always.reversal-stop")

@@ -10,10 +10,13 @@ import (
 
 	"brackmoor/core/feed"
 	_ "brackmoor/core/feed/ways"
+	"brackmoor/core/load"
+	"brackmoor/core/machine"
 )
 
 func TestTheRegistry(t *testing.T) {
 	all := feed.All()
+	plain := feed.Ask(feed.Question{})
 	require.Len(t, all, 9)
 	assert.Equal(t, all[0], feed.Default())
 	for i, w := range all {
@@ -23,13 +26,57 @@ func TestTheRegistry(t *testing.T) {
 		assert.True(t, ok)
 		assert.Equal(t, w, found)
 		assert.Panics(t, func() { feed.Register(w) }, "a name is registered once")
-		cautions := feed.CautionsOf(w)
+		cautions := feed.CautionsOf(w, plain)
 		assert.Equal(t, "always.isolate", cautions[0].Rule)
 		assert.Equal(t, "always.local-code", cautions[len(cautions)-1].Rule)
 		assert.Contains(t, cautions[len(cautions)-2].Do, w.Reversal())
 	}
 	_, ok := feed.ByName("tea")
 	assert.False(t, ok)
+}
+
+// Each caution stands on the ways that it is about, and on no others.
+func TestCautionsStandWhereTheyBelong(t *testing.T) {
+	capacitors := []string{"run-capacitor", "start-run-capacitor", "static", "phase-box", "rotary"}
+	drives := []string{"drive-single-phase", "drive-derated", "dc-bus"}
+	var every []string
+	for _, w := range feed.All() {
+		every = append(every, w.Info().Name)
+	}
+	for id, ways := range map[string][]string{
+		"always.residual-current":    append([]string{"single-phase-motor"}, capacitors...),
+		"drive.residual-current":     drives,
+		"always.made-leg-to-earth":   capacitors,
+		"always.old-gear":            capacitors,
+		"capacitor.welded-start":     {"start-run-capacitor", "static", "phase-box", "rotary"},
+		"always.control-transformer": {"static", "phase-box", "rotary"},
+		"rotary.lost-line":           {"rotary"},
+		"drive.leakage":              drives,
+		"drive.old-insulation":       drives,
+		"drive.harmonics":            drives,
+		"bus.fault-energy":           {"dc-bus"},
+		"always.plugs":               every,
+		"always.utility":             every,
+		"always.screwed-chuck":       every,
+	} {
+		for _, kind := range []string{"spindle", "fan"} {
+			k, _ := load.ByName(kind)
+			q := feed.Ask(feed.Question{Machine: machine.Machine{Load: k}})
+			var on []string
+			for _, w := range feed.All() {
+				for _, v := range feed.CautionsOf(w, q) {
+					if v.Rule == id {
+						on = append(on, w.Info().Name)
+					}
+				}
+			}
+			if id == "always.screwed-chuck" && kind == "fan" {
+				assert.Empty(t, on)
+				continue
+			}
+			assert.ElementsMatch(t, ways, on, id)
+		}
+	}
 }
 
 // What somebody chose of capacitors is heard by the way it was chosen for, and by none

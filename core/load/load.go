@@ -18,6 +18,7 @@ type Kind struct {
 	InertiaTimes   float64 `json:"inertia_times"` // its inertia at the motor's shaft, in multiples of the rotor's own
 	UpShare        float64 `json:"up_share"`      // what it takes while it comes up unloaded; 0: what it takes running
 	Lifts          bool    `json:"lifts"`         // a load hangs on it: more than torque decides
+	Chucks         bool    `json:"chucks"`        // a chuck may be screwed on its spindle
 }
 
 // Source is where the figures of the kinds come from.
@@ -25,22 +26,22 @@ const Source = "usual figures by kind of machine, shop practice"
 
 // Kinds lists the kinds, the commonest first.
 var Kinds = []Kind{
-	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0, true, 1, 0, false},
-	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0, true, 4, 0, false},
-	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0, true, 2, 0, false},
-	{"grinder", "Grinding wheel", 0.15, 0.55, 0, true, 6, 0, false},
-	{"saw", "Circular saw", 0.20, 0.65, 0, true, 3, 0, false},
-	{"band-saw", "Band saw", 0.20, 0.60, 0, true, 14, 0, false},
-	{"planer", "Thickness planer", 0.25, 0.75, 0, true, 9, 0, false},
-	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0, true, 0.7, 0, false},
-	{"fan", "Fan or extractor", 0.12, 0.85, 2, false, 10, 0, false},
-	{"pump", "Centrifugal pump", 0.15, 0.80, 2, false, 0.6, 0, false},
-	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0, false, 3, 0.30, false},
-	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0, false, 3, 0, false},
-	{"compressor-screw", "Screw compressor started unloaded", 0.40, 0.95, 0, false, 4, 0.50, false},
-	{"vibrator", "Vibrator or shaker", 1.20, 0.70, 0, false, 5, 0, false},
-	{"winch", "Winch that hauls", 1.40, 0.90, 0, false, 1.5, 0, false},
-	{"hoist", "Hoist that lifts a load", 1.40, 0.90, 0, false, 1.5, 0, true},
+	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0, true, 1, 0, false, true},
+	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0, true, 4, 0, false, true},
+	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0, true, 2, 0, false, false},
+	{"grinder", "Grinding wheel", 0.15, 0.55, 0, true, 6, 0, false, false},
+	{"saw", "Circular saw", 0.20, 0.65, 0, true, 3, 0, false, false},
+	{"band-saw", "Band saw", 0.20, 0.60, 0, true, 14, 0, false, false},
+	{"planer", "Thickness planer", 0.25, 0.75, 0, true, 9, 0, false, false},
+	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0, true, 0.7, 0, false, false},
+	{"fan", "Fan or extractor", 0.12, 0.85, 2, false, 10, 0, false, false},
+	{"pump", "Centrifugal pump", 0.15, 0.80, 2, false, 0.6, 0, false, false},
+	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0, false, 3, 0.30, false, false},
+	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0, false, 3, 0, false, false},
+	{"compressor-screw", "Screw compressor started unloaded", 0.40, 0.95, 0, false, 4, 0.50, false, false},
+	{"vibrator", "Vibrator or shaker", 1.20, 0.70, 0, false, 5, 0, false, false},
+	{"winch", "Winch that hauls", 1.40, 0.90, 0, false, 1.5, 0, false, false},
+	{"hoist", "Hoist that lifts a load", 1.40, 0.90, 0, false, 1.5, 0, true, false},
 }
 
 // ByName finds a kind; ok is false for a name that is none.

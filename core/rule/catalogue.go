@@ -206,8 +206,8 @@ var Catalogue = []Rule{
 		"route.circuit",
 		Stop,
 		"More than the circuit carries",
-		"For hours a circuit is loaded to four fifths of its breaker's rating in the US, and to no more than the rating " +
-			"elsewhere: past that it runs hot, and in time it trips.",
+		"For hours a circuit is loaded to four fifths of its breaker's rating in the US, and to no more than the " +
+			"rating elsewhere: past that it runs hot, and in time it trips.",
 		"NEC 210.20(A), continuous loads at 125 percent (US, 2023); IEC 60364-4-43, 433.1",
 		Numbers{"most_percent": 80, "most_percent_iec": 100},
 	},
@@ -697,6 +697,126 @@ var Catalogue = []Rule{
 		"Bond motor, enclosure and machine to the protective conductor; no exposed terminals; covers and belt guards " +
 			"on before it turns.",
 		"IEC 60204-1; NEC article 250 (US, 2023)",
+		nil,
+	},
+	{
+		"always.residual-current",
+		Caution,
+		"Residual-current protection, where it must be",
+		"A socket of up to 32 A (in the US a receptacle of a garage or workshop) has a residual-current " +
+			"device, and a machine with filters or capacitors to earth may trip it: find the leak before the " +
+			"device is blamed, and never bridge it.",
+		"IEC 60364-4-41, 411.3.3; NEC 210.8 (US, 2023)",
+		nil,
+	},
+	{
+		"always.made-leg-to-earth",
+		Caution,
+		"The made leg stands high above earth",
+		"Where the supply's middle is earthed the made leg stands at 0.87 of the supply's volts to earth, " +
+			"about 208 V on 240: breakers with two ratings (120/240), surge parts and filters to earth are not " +
+			"made for it.",
+		"NEC 240.85 (US, 2023); machine model, leg volts to earth",
+		nil,
+	},
+	{
+		"always.plugs",
+		Caution,
+		"No plug that fits elsewhere",
+		"The machine's plug and the converter's outlet fit nothing of other volts or phases in the shop: " +
+			"what fits is plugged in some day.",
+		"IEC 60309; NEC 406.4(F) (US, 2023)",
+		nil,
+	},
+	{
+		"always.utility",
+		Note,
+		"What the network bears",
+		"Starting amps dip the lights, and networks limit them and the flicker of frequent starts; tell the " +
+			"operator before a large motor or drive. A generator or inverter wants several times the motor's " +
+			"size for its start.",
+		"IEC 61000-3-3 and 61000-3-11; " + shop,
+		nil,
+	},
+	{
+		"always.old-gear",
+		Caution,
+		"Old cans and old gear",
+		"Capacitors from before about 1980 may hold PCB, and old arc chutes, linings and boards asbestos: " +
+			"do not open, drill or burn them; they are handed in as such.",
+		"Stockholm Convention, annexes A and C; " + shop,
+		nil,
+	},
+	{
+		"always.control-transformer",
+		Caution,
+		"Control transformer on a and b",
+		"Coils, lamps and a control transformer's primary hang on lines a and b, fused and earthed as it " +
+			"came; on the made leg they see volts that move with the load.",
+		"IEC 60204-1, control circuits; NEC 455.9 (US, 2023)",
+		nil,
+	},
+	{
+		"always.screwed-chuck",
+		Caution,
+		"A screwed chuck comes off in reverse",
+		"A chuck that is screwed on unwinds when the spindle is turned round or braked hard: lock it on, or " +
+			"bar reverse; and never turn round while it runs.",
+		shop,
+		nil,
+	},
+	{
+		"capacitor.welded-start",
+		Caution,
+		"A start contact that welds",
+		"A start capacitor that stays in bursts within a minute and burns a winding: fuse it, and listen " +
+			"for the contact at each start.",
+		"IEC 60252-2; " + shop,
+		nil,
+	},
+	{
+		"rotary.lost-line",
+		Caution,
+		"An idler that has lost a line",
+		"With one supply line lost a turning idler keeps the machine's lines live and its motors humming: " +
+			"the contactor must drop all of it, and a meter decides, not the silence.",
+		"IEC 60204-1; NEC 455.22 (US, 2023); " + shop,
+		nil,
+	},
+	{
+		"drive.leakage",
+		Caution,
+		"A drive leaks to earth",
+		"Its filter leaks more than 3.5 mA: fixed wiring and a second protective conductor, or one of 10 " +
+			"mm² copper, and the motor's own conductor in the same cable.",
+		"IEC 61800-5-1; IEC 60364-5-54, 543.7",
+		nil,
+	},
+	{
+		"drive.old-insulation",
+		Caution,
+		"Old windings and long leads",
+		"A drive's steep pulses are twice the bus at the end of a long lead: old insulation may not bear " +
+			"them. Keep the leads short, or add an output choke; bearings pit where shaft currents find a way.",
+		"IEC TS 60034-25; NEMA MG 1, parts 30 and 31",
+		nil,
+	},
+	{
+		"drive.harmonics",
+		Note,
+		"It draws its amps in peaks",
+		"A drive's amps are a third or more harmonics: a choke takes the worst of them; several drives heat " +
+			"a shared neutral and transformer.",
+		"IEC 61000-3-2 and 61000-3-12",
+		nil,
+	},
+	{
+		"bus.fault-energy",
+		Caution,
+		"A bus that a breaker does not clear",
+		"The cans of a dc bus feed a fault before any ac breaker opens: fuses made for direct current at " +
+			"each drive, in both conductors, and covers that hold.",
+		"IEC 60269-2; IEC 61800-5-1",
 		nil,
 	},
 	{"always.reversal-stop", Caution, "Turn it round only from standstill",

@@ -135,7 +135,15 @@ func (w *Way) Hours(c feed.Controls) float64 { return w.BaseHours + 0.5*float64(
 
 // Cautions are those of capacitors.
 func (w *Way) Cautions() []string {
-	return []string{"capacitor.charged", "always.made-leg", "always.overload", "capacitor.kind"}
+	list := []string{"capacitor.charged", "always.made-leg", "always.made-leg-to-earth", "always.overload",
+		"capacitor.kind", "always.old-gear"}
+	if !w.NoStart {
+		list = append(list, "capacitor.welded-start")
+	}
+	if w.Boxed {
+		list = append(list, "always.control-transformer")
+	}
+	return list
 }
 
 // Reversal is by the capacitors' lead, or behind the box.

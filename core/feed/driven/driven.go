@@ -225,7 +225,12 @@ func (w *Way) Hours(c feed.Controls) float64 {
 
 // Cautions are those of drives.
 func (w *Way) Cautions() []string {
-	return []string{"drive.bus-charged", "drive.no-contactor", "drive.residual-current", "always.overload-by-drive"}
+	list := []string{"drive.bus-charged", "drive.no-contactor", "drive.residual-current", "drive.leakage",
+		"always.overload-by-drive", "drive.old-insulation", "drive.harmonics"}
+	if w.Of == drive.Bus {
+		list = append(list, "bus.fault-energy")
+	}
+	return list
 }
 
 // Reversal is by the drive.

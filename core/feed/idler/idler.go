@@ -154,7 +154,8 @@ func (way) Weigh(q *feed.Question, _ *feed.Outline) []feed.Against {
 func (way) Hours(c feed.Controls) float64 { return 5 + 0.5*float64(c.Motors-1) }
 
 func (way) Cautions() []string {
-	return []string{"capacitor.charged", "always.made-leg", "always.overload", "capacitor.kind"}
+	return []string{"capacitor.charged", "always.made-leg", "always.made-leg-to-earth", "always.overload",
+		"capacitor.kind", "always.old-gear", "capacitor.welded-start", "rotary.lost-line", "always.control-transformer"}
 }
 
 func (way) Reversal() string {

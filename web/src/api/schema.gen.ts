@@ -1133,6 +1133,7 @@ export interface components {
         LoadKind: {
             /** Format: double */
             breakaway_share: number;
+            chucks: boolean;
             /** Format: int64 */
             exponent: number;
             idles: boolean;
