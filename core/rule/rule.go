@@ -54,6 +54,7 @@ type Verdict struct {
 	Do       string             `json:"do"`
 	Numbers  map[string]float64 `json:"numbers"`
 	Source   string             `json:"source"`
+	Standing bool               `json:"standing"` // it holds whatever the figures are
 }
 
 // Numbers are the figures of a verdict by name.
@@ -97,7 +98,11 @@ func Speak(id string, numbers Numbers, do, format string, args ...any) Verdict {
 }
 
 // Standing makes the verdict of a rule that always holds: it says its why.
-func Standing(id string) Verdict { return Speak(id, nil, "", "%s", Get(id).Why) }
+func Standing(id string) Verdict {
+	v := Speak(id, nil, "", "%s", Get(id).Why)
+	v.Standing = true
+	return v
+}
 
 // Worst is the gravest severity among verdicts, "" when there are none.
 func Worst(verdicts []Verdict) Severity {

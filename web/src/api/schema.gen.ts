@@ -1409,6 +1409,7 @@ export interface components {
             says: string;
             severity: string;
             source: string;
+            standing: boolean;
             title: string;
         };
         RuleWorking: {

@@ -173,7 +173,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
               <h2 className="aside-head">
                 Verdicts <span className="soft">{tally(verdicts)}</span>
               </h2>
-              <Verdicts verdicts={verdicts} />
+              <Verdicts verdicts={verdicts} fold />
             </section>
           )}
         </aside>

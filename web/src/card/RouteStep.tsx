@@ -296,7 +296,7 @@ function Ranked({ answer, ...chosen }: { answer: Schemas['CompareAnswer'] } & Ch
       {best && best.verdicts.length > 0 && (
         <section className="panel">
           <h2>{best.title}</h2>
-          <Verdicts verdicts={best.verdicts} />
+          <Verdicts verdicts={best.verdicts} fold />
         </section>
       )}
     </Workings>

@@ -32,7 +32,24 @@ export function tally(verdicts: Verdict[]): string {
   return words.join(' · ') || 'nothing to say';
 }
 
-export const Verdicts = memo(function Verdicts({ verdicts }: { verdicts: Verdict[] }) {
+/** Verdicts in order; those that hold whatever the figures are lie folded behind the others where that is wanted. */
+export const Verdicts = memo(function Verdicts({ verdicts, fold }: { verdicts: Verdict[]; fold?: boolean }) {
+  const own = fold ? verdicts.filter(v => !v.standing) : verdicts;
+  const standing = fold ? verdicts.filter(v => v.standing) : [];
+  return (
+    <>
+      <List verdicts={own} />
+      {standing.length > 0 && (
+        <details className="standing" open={own.length === 0}>
+          <summary>What always holds here · {tally(standing)}</summary>
+          <List verdicts={standing} />
+        </details>
+      )}
+    </>
+  );
+});
+
+function List({ verdicts }: { verdicts: Verdict[] }) {
   return (
     <ul className="verdicts">
       {verdicts.map(v => (
@@ -45,4 +62,4 @@ export const Verdicts = memo(function Verdicts({ verdicts }: { verdicts: Verdict
       ))}
     </ul>
   );
-});
+}
