@@ -294,12 +294,13 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 	}
 	verdicts := st.Reading.Verdicts
 	if st.Reading.Sound {
-		brief, said, err := sheet.Brief(st.Ask(shop.Shop{Supply: su}, shop.Machine{}))
+		q := st.Ask(shop.Shop{Supply: su}, shop.Machine{})
+		brief, said, err := sheet.Brief(q)
 		if err != nil {
 			brief = "see its Size step"
 		}
 		card.Answer = brief
-		verdicts = append(append([]rule.Verdict{}, verdicts...), said...)
+		verdicts = append(append([]rule.Verdict{}, verdicts...), feed.Said(q.Choice.Taken(), q, said)...)
 	}
 	if sorted := rule.Sorted(verdicts); len(sorted) > 0 {
 		card.Worst, card.Says = sorted[0].Severity, sorted[0].Title

@@ -147,6 +147,7 @@ func (s *service) ways(api huma.API) {
 			}
 			made := s.pages.get(key, func() paged {
 				page, err := w.Size(q)
+				page.Verdicts = feed.Said(w, q, page.Verdicts)
 				return paged{page, err}
 			})
 			if made.err != nil {
@@ -172,6 +173,7 @@ func (s *service) ways(api huma.API) {
 				return nil, err
 			}
 			page, err := w.Try(in.Body.into(q, w))
+			page.Verdicts = feed.Said(w, q, page.Verdicts)
 			if err != nil {
 				return nil, s.unstepped(ctx, err)
 			}

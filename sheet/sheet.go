@@ -63,7 +63,7 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 		Headline:  paper.Headline,
 		Sections:  append([]rule.Section{plateSection(st, motor.Plate)}, paper.Sections...),
 		Tables:    append([]rule.Table{}, paper.Tables...),
-		Verdicts:  append(append([]rule.Verdict{}, st.Reading.Verdicts...), paper.Verdicts...),
+		Verdicts:  append(append([]rule.Verdict{}, st.Reading.Verdicts...), feed.Said(way, q, paper.Verdicts)...),
 		Drawing:   paper.Drawing,
 		Footer: "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one " +
 			"is wanted, have the last word.",

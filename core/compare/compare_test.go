@@ -151,6 +151,22 @@ func TestImpossibleWishes(t *testing.T) {
 	assert.Empty(t, hoist.Recommended, "a lifted load is its maker's")
 }
 
+// What is wrong with a motor across the lines stops the ways that put it there, and no drive.
+func TestStopsBelongToTheWay(t *testing.T) {
+	in := ask(t, "3 hp 190 V 60 Hz 1745 rpm", "240/60", "spindle", feed.Wishes{})
+	filled := in.Plate
+	in.Line = plate.CheckSupply(filled, plate.Supply{Volts: 240, Hertz: 60})
+	require.Equal(t, "supply.far-over-flux", in.Line[0].Rule)
+	for _, r := range compare.Compare(in).Routes {
+		w, _ := feed.ByName(r.Name)
+		said := slices.ContainsFunc(r.Verdicts, func(v rule.Verdict) bool { return v.Rule == "supply.far-over-flux" })
+		assert.Equal(t, !w.Info().OwnVolts, said, r.Name)
+		if said {
+			assert.False(t, r.Fits, r.Name)
+		}
+	}
+}
+
 // No way that fits has an unsolved figure among those that its feed is sized by; its amps at
 // the load stand for full output only where the motor does not turn at it.
 func TestWhatFitsIsSolved(t *testing.T) {

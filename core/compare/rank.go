@@ -49,7 +49,7 @@ func Rank(q *feed.Question, worked []Worked) Answer {
 func finish(q *feed.Question, w *Worked) Route {
 	r := w.route()
 	r.Cost.Hours = w.way.Hours(q.Matters.Controls)
-	r.outline.Verdicts = append([]rule.Verdict{}, r.outline.Verdicts...)
+	r.outline.Verdicts = append([]rule.Verdict{}, feed.Said(w.way, q, r.outline.Verdicts)...)
 	circuit(q, &r)
 	r.against = w.way.Weigh(q, r.outline)
 	r.Verdicts = r.outline.Verdicts

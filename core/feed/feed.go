@@ -26,7 +26,9 @@ type Info struct {
 	OwnBank bool `json:"-"`
 	// TurnsSpeed: the speed can be turned. Balanced: electronics see no made leg.
 	// FeedsMore: further machines hang on the same one.
-	TurnsSpeed, Balanced, FeedsMore bool `json:"-"`
+	// OwnVolts: it gives its motor volts of its own, or takes another motor, so that nothing
+	// said of this one across the supply's lines holds.
+	TurnsSpeed, Balanced, FeedsMore, OwnVolts bool `json:"-"`
 }
 
 // Way is a way of feeding a machine. All of it is pure: the same question gives the same
@@ -140,6 +142,23 @@ func CautionsOf(w Way, q *Question) []rule.Verdict {
 	turn := rule.Standing("always.reversal-stop")
 	turn.Do = "To turn it round: " + w.Reversal() + "."
 	return append(list, turn, rule.Standing("always.local-code"))
+}
+
+// Across is what is said of the motor across the supply's lines, where the way puts it there.
+func Across(w Way, q *Question) []rule.Verdict {
+	if w.Info().OwnVolts {
+		return nil
+	}
+	return q.Line
+}
+
+// Said are verdicts of a way with what is said of the motor across the lines, gravest first.
+func Said(w Way, q *Question, verdicts []rule.Verdict) []rule.Verdict {
+	across := Across(w, q)
+	if len(across) == 0 {
+		return verdicts
+	}
+	return rule.Sorted(append(slices.Clone(across), verdicts...))
 }
 
 // Paper is a way on a job sheet.

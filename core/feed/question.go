@@ -6,6 +6,7 @@ import (
 
 	"brackmoor/core/drive"
 	"brackmoor/core/machine"
+	"brackmoor/core/rule"
 )
 
 // Choice is how a motor is to be fed: the way taken, "" while none is, and those kept
@@ -157,6 +158,7 @@ type Question struct {
 	Bank     Bank
 	Motors   []drive.Driven // of the whole machine
 	Stops    []string       // that stand beside the plate already, for the drawing
+	Line     []rule.Verdict // of the motor across the supply's lines
 
 	shared *shared
 	base   *Question

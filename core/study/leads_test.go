@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/feed"
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
@@ -239,13 +240,16 @@ func TestPlateAgainstSupply(t *testing.T) {
 			},
 			motor.FitCircuit,
 		)
-		var got []string
-		for _, id := range rules(st.Reading.Verdicts) {
-			if id[:6] == "supply" {
-				got = append(got, id)
+		q := st.Ask(shop.Shop{Supply: c.supply}, shop.Machine{})
+		assert.ElementsMatch(t, c.rules, rules(q.Line), "%s V %s Hz", c.volts, c.hertz)
+		// They hold for what puts the motor across the lines; a drive gives it volts of its own.
+		for _, w := range feed.All() {
+			if w.Info().OwnVolts {
+				assert.Empty(t, feed.Across(w, q), w.Info().Name)
+			} else {
+				assert.Equal(t, q.Line, feed.Across(w, q), w.Info().Name)
 			}
 		}
-		assert.ElementsMatch(t, c.rules, got, "%s V %s Hz", c.volts, c.hertz)
 		v := st.Suit()
 		require.NotNil(t, v)
 		var titles []string

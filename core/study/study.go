@@ -51,6 +51,7 @@ type Study struct {
 	found   found
 	service plate.Supply
 	motor   shop.Motor
+	line    []rule.Verdict // of the motor across the supply's lines
 }
 
 // Fitter finds the circuit of a target: motor.FitCircuit, or one that
@@ -117,7 +118,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	if len(st.found.ways) > 0 {
 		r.Hints["connection"] = Hint{filled.Connection, filled.ConnectionBy, "the leads as they were found"}
 	}
-	r.Verdicts = append(plate.Check(filled), plate.CheckSupply(filled, service)...)
+	r.Verdicts, st.line = plate.Check(filled), plate.CheckSupply(filled, service)
 	r.Verdicts = append(r.Verdicts, plate.LikelyMisreading(read, service)...)
 	fit, err := fitter(filled.Target())
 	if err != nil && filled.Plate.StatorOhm > 0 {
@@ -262,6 +263,16 @@ func (r *Reading) hints(f plate.Filled) {
 	}
 }
 
+// stops are those of the plate, and of the motor across the lines where the way taken puts it
+// there.
+func (s Study) stops() []string {
+	list := feed.Stops(s.Reading.Verdicts)
+	if !s.motor.Way.Taken().Info().OwnVolts {
+		list = append(list, feed.Stops(s.line)...)
+	}
+	return list
+}
+
 // Ask is the motor as the ways of feeding are asked about it, in its machine and shop; the
 // reading must be sound.
 func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
@@ -276,7 +287,8 @@ func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
 		Choice:   s.motor.Way,
 		Bank:     s.motor.Bank,
 		Motors:   others(m, sh.Supply),
-		Stops:    feed.Stops(s.Reading.Verdicts),
+		Stops:    s.stops(),
+		Line:     s.line,
 	})
 }
 

@@ -11,7 +11,7 @@ import (
 // Way is the way itself.
 var Way = &driven.Way{
 	About: feed.Info{
-		Name: "drive-single-phase", Title: "Drive built for one phase", Family: "drive", Order: 5, TurnsSpeed: true,
+		Name: "drive-single-phase", Title: "Drive built for one phase", Family: "drive", Order: 5, TurnsSpeed: true, OwnVolts: true,
 		Balanced: true,
 	},
 	Of: drive.OnePhase,
