@@ -12,6 +12,9 @@ type Existing struct {
 	Brake      bool
 }
 
+// TurnsRound says whether the machine is made to turn both ways: a drum switch reverses too.
+func (e Existing) TurnsRound() bool { return e.Reversing || e.Switch == "drum" }
+
 // Switches are the kinds of switch, for people.
 var Switches = []struct{ Name, Title string }{
 	{"two-wire", "Switch that stays"},
@@ -51,8 +54,9 @@ func Controls(e Existing) []Control {
 	}
 	add(
 		"Emergency stop",
-		"enable",
-		"normally closed contacts in series; on many drives the enable comes bridged: take the bridge out",
+		"safe torque off",
+		"two normally closed contacts to both its channels, the bridges taken out; a drive without one has a safety "+
+			"relay that opens a line contactor. A plain enable is no emergency stop (IEC 60204-1, 9.2; ISO 13850)",
 	)
 	if e.Interlocks > 0 {
 		add(

@@ -18,7 +18,13 @@ func TestControls(t *testing.T) {
 			assert.NotEmpty(t, c.Becomes)
 			by[c.Has] = c.Input
 		}
-		assert.Equal(t, "enable", by["Emergency stop"])
+		assert.Equal(t, "safe torque off", by["Emergency stop"])
+		// What reverses has an input for it, and what has one is not barred from it.
+		reverses := false
+		for _, c := range drive.Controls(e) {
+			reverses = reverses || c.Input == "run reverse"
+		}
+		assert.Equal(t, e.TurnsRound(), reverses)
 		assert.Equal(t, "enable", by["Isolator at the machine"])
 		assert.Empty(t, by["Main contactor"])
 		return by
@@ -32,6 +38,7 @@ func TestControls(t *testing.T) {
 		"buttons": {drive.Existing{Switch: "three-wire", Reversing: true},
 			map[string]string{"Start button": "run, by an edge", "Stop button": "stop",
 				"Reversing switch": "run reverse"}, "Start switch"},
+		"drum alone": {drive.Existing{Switch: "drum"}, map[string]string{"Drum switch, reverse": "run reverse"}, "Brake"},
 		"drum": {drive.Existing{Switch: "drum", Reversing: true, Interlocks: 2, Brake: true},
 			map[string]string{"Drum switch, forward": "run forward", "Drum switch, reverse": "run reverse",
 				"Interlocks, 2": "enable", "Brake": ""}, "Reversing switch"},

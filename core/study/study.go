@@ -362,7 +362,7 @@ func Settings(q *feed.Question, own []drive.Profile) ([]drive.Entry, Spindle, er
 	}
 	m := q.Matters
 	list := drive.Settings(in, a, drive.Use{
-		Square: q.Load.Exponent == 2, Reverse: m.Controls.Reversing, LeastHertz: m.LeastHertz,
+		Square: q.Load.Exponent == 2, Reverse: m.Existing().TurnsRound(), LeastHertz: m.LeastHertz,
 	})
 	return drive.Among(own, q.Choice.Profile).Enter(list), spindle(m, &a, list), nil
 }

@@ -214,7 +214,7 @@ func MakersWord(permits *bool) []rule.Verdict {
 // Hours of wiring: every reversing switch and interlock becomes a low-voltage input.
 func (w *Way) Hours(c feed.Controls) float64 {
 	hours := w.BaseHours
-	if c.Reversing || c.Switch == "drum" {
+	if (drive.Existing{Switch: c.Switch, Reversing: c.Reversing}).TurnsRound() {
 		hours += 1.5
 	}
 	if c.Brake {
