@@ -136,7 +136,7 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 			"Keep its switches"}, "", "Rotary converter", "rotary", "Idler", "rotary converter",
 			"Bringing the idler up"},
 		"a hard start": {"ferry-stairs.json", "ferry-winch", "rpm", "1435", []string{"Full plate output"},
-			"Larger three-phase drive", "Drive built for one phase", "drive-derated", "One phase leaves", "on a drive",
+			"Larger three-phase drive", "Single-phase motor", "drive-derated", "One phase leaves", "on a drive",
 			"Drive settings"},
 		"a small one": {"tarn-hollow.json", "tarn-grinder", "service_factor", "1.15", []string{"Low cost"}, "",
 			"Run and start capacitors", "start-run-capacitor", "Start", "on its capacitors", "Parts"},

@@ -89,7 +89,7 @@ func TestTheScopeIsLookedIntoAndMoved(t *testing.T) {
 	p.press("Scope")
 	place := "document.querySelector('.scope-place')"
 	p.until(place + "?.dataset.seen")
-	assert.InDelta(t, 100_000, eval[float64](p, "Number("+place+".dataset.samples)"), 5)
+	assert.InDelta(t, 100_000, eval[float64](p, "Number("+place+".dataset.samples)"), 20)
 	seen := func() (from, to float64) {
 		parts := strings.Fields(eval[string](p, place+".dataset.seen"))
 		from, _ = strconv.ParseFloat(parts[0], 64)

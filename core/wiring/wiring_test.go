@@ -50,9 +50,13 @@ func drawings() map[string]wiring.Drawing {
 		Supply: "240 V 60 Hz single phase",
 		Drive:  "2.2 kW",
 		Bus:    "5.3 mH",
-		Inputs: [][2]string{{"Start button", "run"}, {"Emergency stop", "safe torque off"}, {"Interlocks, 2", "enable"}},
-		Motor:  "3 hp",
-		Plate:  "joined for 230 V",
+		Inputs: [][2]string{
+			{"Start button", "run"},
+			{"Emergency stop", "safe torque off"},
+			{"Interlocks, 2", "enable"},
+		},
+		Motor: "3 hp",
+		Plate: "joined for 230 V",
 	}
 	single := wiring.SinglePhaseMotor{
 		Supply:   "240 V 60 Hz single phase",

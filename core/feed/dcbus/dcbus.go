@@ -10,7 +10,13 @@ import (
 // Way is the way itself.
 var Way = &driven.Way{
 	About: feed.Info{
-		Name: "dc-bus", Title: "DC bus with a reactor", Family: "drive", Order: 7, TurnsSpeed: true, OwnVolts: true, Balanced: true,
+		Name:       "dc-bus",
+		Title:      "DC bus with a reactor",
+		Family:     "drive",
+		Order:      7,
+		TurnsSpeed: true,
+		OwnVolts:   true,
+		Balanced:   true,
 	},
 	Of:         drive.Bus,
 	Permit:     true,

@@ -13,8 +13,13 @@ import (
 // Way is the way itself.
 var Way = &driven.Way{
 	About: feed.Info{
-		Name: "drive-derated", Title: "Larger three-phase drive", Family: "drive", Order: 6, TurnsSpeed: true, OwnVolts: true,
-		Balanced: true,
+		Name:       "drive-derated",
+		Title:      "Larger three-phase drive",
+		Family:     "drive",
+		Order:      6,
+		TurnsSpeed: true,
+		OwnVolts:   true,
+		Balanced:   true,
 	},
 	Of:         drive.Three,
 	Permit:     true,

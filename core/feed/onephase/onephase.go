@@ -11,8 +11,13 @@ import (
 // Way is the way itself.
 var Way = &driven.Way{
 	About: feed.Info{
-		Name: "drive-single-phase", Title: "Drive built for one phase", Family: "drive", Order: 5, TurnsSpeed: true, OwnVolts: true,
-		Balanced: true,
+		Name:       "drive-single-phase",
+		Title:      "Drive built for one phase",
+		Family:     "drive",
+		Order:      5,
+		TurnsSpeed: true,
+		OwnVolts:   true,
+		Balanced:   true,
 	},
 	Of: drive.OnePhase,
 	Outlined: func(q *feed.Question, _ drive.Input, a *drive.Answer, outline driven.Outliner) *feed.Outline {

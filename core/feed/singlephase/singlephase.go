@@ -33,7 +33,12 @@ const ampsBy = "single-phase amps, W/(V·pf·eff)"
 
 func (way) Info() feed.Info {
 	return feed.Info{
-		Name: "single-phase-motor", Title: "Single-phase motor", Family: "motor", Order: 8, Balanced: true, OwnVolts: true,
+		Name:     "single-phase-motor",
+		Title:    "Single-phase motor",
+		Family:   "motor",
+		Order:    8,
+		Balanced: true,
+		OwnVolts: true,
 	}
 }
 
