@@ -191,6 +191,8 @@ func TestTheMachinesPage(t *testing.T) {
 	assert.Equal(t, "3 hp", card.Title)
 	assert.Equal(t, "run 55 µF, start 290 µF", card.Answer)
 	assert.Equal(t, "ready to wire", card.Stage)
+	second := page.Machines[len(page.Machines)-1].Motors[1]
+	assert.Contains(t, second.Answer, "not taken; would be ", "nobody has taken a way for it")
 	var choices server.Choices
 	s.ask("GET", "/api/choices", "").json(&choices)
 	assert.NotEmpty(t, choices.Loads)

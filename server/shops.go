@@ -299,6 +299,9 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 		if err != nil {
 			brief = "see its Size step"
 		}
+		if m.Way.Route == "" {
+			brief = "not taken; would be " + brief // a size of what nobody has taken is none yet
+		}
 		card.Answer = brief
 		verdicts = append(append([]rule.Verdict{}, verdicts...), feed.Said(q.Choice.Taken(), q, said)...)
 	}

@@ -22,6 +22,12 @@ const (
 	idling          = 0.05 // of plate output: under it a machine counts as idling
 )
 
+// distrusted are the cautions for which practitioners leave a way, and not only load or switch
+// it with care: each counts against it.
+var distrusted = []string{
+	"capacitor.large", "capacitor.start-pull-back", "rotary.idler-hot",
+}
+
 // Rank judges ways that Work has worked out by what is wished, the best first.
 func Rank(q *feed.Question, worked []Worked) Answer {
 	a := Answer{
@@ -156,6 +162,11 @@ func judge(q *feed.Question, r *Route) {
 	if w.Cheap {
 		r.Score += r.Cost.PerYear // money counts twice
 	}
+	for _, v := range r.Verdicts {
+		if slices.Contains(distrusted, v.Rule) {
+			against(q.Money("caution"), "%s", rule.InSentence(v.Title))
+		}
+	}
 	for _, reason := range r.against {
 		against(q.Money(reason.Weight), "%s", reason.Says)
 	}
@@ -179,8 +190,12 @@ func (a *Answer) explain(q *feed.Question) {
 		a.Reasons = append(a.Reasons,
 			fmt.Sprintf("It leaves %s; %s is wanted.", q.Power(best.UsableWatts[1]), q.Power(q.Share()*q.Watts())))
 	}
-	a.Reasons = append(a.Reasons, fmt.Sprintf("It costs about %.0f a year, parts and wiring spread over %.0f years.",
-		best.Cost.PerYear, q.Prices.Years))
+	costs := fmt.Sprintf("It costs about %.0f a year, parts and wiring spread over %.0f years", best.Cost.PerYear,
+		q.Prices.Years)
+	if q.Prices == feed.SamplePrices {
+		costs += ", by sample prices: put your own into the Rulebook before money decides"
+	}
+	a.Reasons = append(a.Reasons, costs+".")
 	for _, why := range best.Why {
 		a.Reasons = append(a.Reasons, "Against it: "+why+".")
 	}

@@ -61,7 +61,7 @@ func Controls(e Existing) []Control {
 	if e.Interlocks > 0 {
 		add(
 			fmt.Sprintf("Interlocks, %d", e.Interlocks),
-			"enable",
+			"safe torque off",
 			"guard and limit switches in the same series; what may only stop, not start, goes to the stop",
 		)
 	}

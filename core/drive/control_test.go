@@ -42,7 +42,7 @@ func TestControls(t *testing.T) {
 			map[string]string{"Drum switch, reverse": "run reverse"}, "Brake"},
 		"drum": {drive.Existing{Switch: "drum", Reversing: true, Interlocks: 2, Brake: true},
 			map[string]string{"Drum switch, forward": "run forward", "Drum switch, reverse": "run reverse",
-				"Interlocks, 2": "enable", "Brake": ""}, "Reversing switch"},
+				"Interlocks, 2": "safe torque off", "Brake": ""}, "Reversing switch"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			by := inputs(c.has)

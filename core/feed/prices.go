@@ -96,13 +96,14 @@ type Weights struct {
 	Rare        float64 `json:"rare" minimum:"0" maximum:"1000"`
 	Bus         float64 `json:"bus" minimum:"0" maximum:"1000"`
 	Fit         float64 `json:"fit" minimum:"0" maximum:"1000"`
+	Caution     float64 `json:"caution,omitempty" minimum:"0" maximum:"1000"`
 }
 
 // SampleWeights are those that the shops of the demo go by, to be replaced by the shop's
 // own.
 var SampleWeights = Weights{
 	NotIdling: 2.0 / 3, Electronics: 4.0 / 3, Noise: 16.0 / 9, Rewiring: 4.0 / 3, Permit: 5.0 / 9, Rare: 4.0 / 3,
-	Bus: 8.0 / 9, Fit: 8.0 / 9,
+	Bus: 8.0 / 9, Fit: 8.0 / 9, Caution: 4,
 }
 
 // WeightField names a weight for people, and why it weighs.
@@ -135,6 +136,8 @@ var WeightFields = []WeightField{
 		func(w *Weights) *float64 { return &w.Bus }},
 	{"fit", "Another motor must fit", "flange, shaft and height are measured and packed out",
 		func(w *Weights) *float64 { return &w.Fit }},
+	{"caution", "A caution for which few trust it", "it is left for another way by most who have tried it",
+		func(w *Weights) *float64 { return &w.Caution }},
 }
 
 // Money is what a reason against a way counts for a year; a name that is no weight's is a

@@ -53,7 +53,7 @@ func drawings() map[string]wiring.Drawing {
 		Inputs: [][2]string{
 			{"Start button", "run"},
 			{"Emergency stop", "safe torque off"},
-			{"Interlocks, 2", "enable"},
+			{"Interlocks, 2", "safe torque off"},
 		},
 		Motor: "3 hp",
 		Plate: "joined for 230 V",

@@ -1064,6 +1064,8 @@ export interface components {
             /** Format: double */
             bus: number;
             /** Format: double */
+            caution?: number;
+            /** Format: double */
             electronics: number;
             /** Format: double */
             fit: number;
