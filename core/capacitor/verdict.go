@@ -80,14 +80,14 @@ func (r *rig) verdicts(l Live) []rule.Verdict {
 	r.windingVerdicts(l, say)
 	plateVolts := r.in.Plate.Volts.Value * r.in.Supply.Hertz / r.in.Plate.Hertz.Value
 	high := math.Max(l.Idle.Volts.BC, l.Idle.Volts.CA)
-	if share := 100 * high / plateVolts; share > rule.Limit("capacitor.made-leg-high", "most_percent") {
+	if percent := 100 * high / plateVolts; percent > rule.Limit("capacitor.made-leg-high", "most_percent") {
 		say(
 			"capacitor.made-leg-high",
-			rule.Numbers{"volts": high, "percent": share},
+			rule.Numbers{"volts": high, "percent": percent},
 			"Take a smaller run capacitor, or do not leave it idling.",
 			"With nothing on the spindle the made leg stands at %.0f V, %.0f percent of the plate's.",
 			high,
-			share,
+			percent,
 		)
 	}
 	unbalance := math.Max(l.Load.UnbalancePercent, l.Idle.UnbalancePercent)

@@ -37,7 +37,7 @@ var figures = []figure{
 	{"rpm", list,
 		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOERENTAL|VARVTAL|OBROTY|GIRI|UMDR\.?|REVS?\.?`,
 		`N[NR]?`,
-		`R\.?\s?P\.?\s?M\.?|REVS?\.?\s*(?:PER|/)\s*MIN(?:UTE)?\.?|R/MIN\.?|R/M|1/MIN\.?|/MIN|MIN-1|MIN⁻¹|MIN\^-1|` +
+		`R\.?\s?P\.?\s?M\.?|REVS?\.?\s*(?:PER|/)\s*MIN(?:UTE)?\.?|R/MIN\.?|R/M|1/MIN\.?|/\s*MIN|MIN-1|MIN⁻¹|MIN\^-1|` +
 			`U/MIN|UPM|UMDR\.?/MIN\.?|TR?/MI?N|TR?/MN|T/M|GIRI/MIN|GIRI/1'|G/MIN|G/1'|OMW/MIN|OMW\.?/MIN|VARV/MIN|` +
 			`OBR\.?/MIN|OB/MIN|O/MIN`},
 	{"hertz", list,
@@ -171,6 +171,7 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("poles", start+`(POLES?`+is+`(\d{1,2}))`+stop),
 	compile("volts", start+`((?:[UV]\s*[=:]?\s*)?`+joints+`\s*`+list+`\s*(?:VOLTS?|VAC|V))`+apart),
 	compile("volts", start+`((?:U[NR1]?\s*[=:]?\s*)?`+list+`\s*(?:VOLTS?|VAC|V)\s*`+joints+`)`+stop),
+	compile("volts", start+`((?:VOLTS?|V|U)`+is+list+`\s*`+joints+`)`+stop),
 	compile("volts", start+`((?:VOLTS?|V|U)?`+is+`(`+marked+`(?:\s*[/,;-]\s*`+marked+`)*)\s*(?:VOLTS?|VAC|V)?)`+stop),
 	compile("volts", start+`((?:VOLTS?|V|U)?`+is+`(`+marking+`(?:\s*[/,;-]\s*`+marking+`)+)\s*(?:VOLTS?|VAC|V)?)`+stop),
 	compile("volts", start+`(`+joints+`\s*`+list+`\s*(?:VOLTS?|VAC|V))`+apart),
