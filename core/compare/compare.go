@@ -104,11 +104,7 @@ func feeding(q *feed.Question, o *feed.Outline) {
 	}
 	most := math.Max(*amps, o.TableAmps)
 	hertz := q.Supply.Hertz
-	rating, ok := supply.Breaker(most, hertz)
-	carry := supply.Spare(hertz) * most
-	if ok && supply.Spare(hertz) == 1 {
-		carry = rating // a conductor carries what its breaker lets through
-	}
+	carry, rating, ok := supply.Feed(most, hertz)
 	o.Keep("conductor_amps", "conductors for", carry, "A")
 	if !ok {
 		return

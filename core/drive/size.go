@@ -49,14 +49,14 @@ func RatedAmps(rating, volts float64) float64 {
 		return 0
 	}
 	if volts > highVolts { // the same volt-amperes
-		return ratedAmps[at] * usualVolts / volts
+		return ratedAmps[at] * tableVolts / volts
 	}
 	return ratedAmps[at]
 }
 
-// Volts of usual drives, and above which they are of another class.
+// Volts of the table's motors, and above which drives are of another class.
 const (
-	usualVolts = 230.0
+	tableVolts = 200.0
 	highVolts  = 300.0
 )
 

@@ -225,11 +225,11 @@ func TestADriveIsChosenByItsAmpsToo(t *testing.T) {
 		assert.InDelta(t, c.watts, a.OnePhaseWatts, 1e-9, c.typed.Amps)
 		assert.GreaterOrEqual(t, drive.RatedAmps(a.OnePhaseWatts, 230), 0.98*in.Plate.Amps.Value)
 	}
-	last := 0.0
-	for _, rating := range drive.Ratings {
-		amps := drive.RatedAmps(rating, 230)
-		assert.Greater(t, amps, last)
-		assert.InEpsilon(t, amps*230/400, drive.RatedAmps(rating, 400), 1e-12)
-		last = amps
+	// The code's table once more: its columns at 230 and 460 V (NEC 430.250), of the same
+	// volt-amperes but for rounding.
+	for watts, amps := range map[float64][2]float64{370: {2.2, 1.1}, 750: {4.2, 2.1}, 1500: {6.8, 3.4}, 2200: {9.6, 4.8},
+		4000: {15.2, 7.6}, 5500: {22, 11}, 7500: {28, 14}, 11000: {42, 21}, 15000: {54, 27}, 22000: {80, 40}} {
+		assert.InEpsilon(t, 230*amps[0]/200, drive.RatedAmps(watts, 230), 0.015, "%.0f W", watts)
+		assert.InEpsilon(t, amps[1], drive.RatedAmps(watts, 460), 0.015, "%.0f W", watts)
 	}
 }

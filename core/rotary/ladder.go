@@ -30,7 +30,7 @@ type Rung struct {
 	Taken        bool     `json:"taken"`
 }
 
-// Best is the larger of what is left by service factor and by heat, at most the output.
+// best is the larger of what is left by service factor and by heat, at most the output.
 func (g Rung) best(output float64) (watts float64) {
 	for _, w := range []*float64{g.ByFactor, g.ByHeat} {
 		if w != nil {

@@ -2,13 +2,16 @@ package rotary_test
 
 import (
 	"math"
+	"reflect"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/feed"
 	"brackmoor/core/load"
 	"brackmoor/core/machine"
 	"brackmoor/core/motor"
@@ -310,4 +313,16 @@ func TestWhatIsSaidOfAnIdler(t *testing.T) {
 	for _, id := range []string{"rotary.hard-start", "rotary.idler-hot", "rotary.idler-small", "rotary.unbalance"} {
 		assert.True(t, said[id], id)
 	}
+}
+
+// What is chosen for the capacitors is kept under the names that there are.
+func TestBalancesHaveTheirNames(t *testing.T) {
+	field, ok := reflect.TypeFor[feed.Choice]().FieldByName("Balance")
+	require.True(t, ok)
+	names := []string{""}
+	for _, b := range rotary.Balances {
+		names = append(names, b.Name)
+		assert.NotEmpty(t, b.Says)
+	}
+	assert.Equal(t, strings.Join(names, ","), field.Tag.Get("enum"))
 }

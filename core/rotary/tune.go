@@ -36,14 +36,6 @@ var Balances = []Balance{
 	{ForFull, "Full output alone", "coolest at full output; idle, the made leg stands high"},
 }
 
-// BalanceNames are their names.
-func BalanceNames() (names []string) {
-	for _, b := range Balances {
-		names = append(names, b.Name)
-	}
-	return names
-}
-
 // balanced is a state of work in few figures, percents of plate amps.
 type balanced struct {
 	runs                  bool

@@ -31,6 +31,17 @@ func Breaker(amps, hertz float64) (rating float64, ok bool) {
 	return 0, false
 }
 
+// Feed is what a circuit is taken for whose load draws amps for hours: the amps that its
+// conductors carry, and its breaker; ok is false where no standard breaker is that large. A
+// conductor carries what its breaker lets through, or, in the US, 125 percent of the load.
+func Feed(amps, hertz float64) (conductors, breaker float64, ok bool) {
+	breaker, ok = Breaker(amps, hertz)
+	if ok && !quantity.SixtyHertz(hertz) {
+		return breaker, breaker, true
+	}
+	return Spare(hertz) * amps, breaker, ok
+}
+
 // leastForMachines is the least circuit in amps for machines in the US: one of 10 A is for
 // lighting (NEC 210.23(A), US, 2023).
 const leastForMachines = 15

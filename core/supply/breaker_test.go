@@ -22,6 +22,9 @@ func TestBreaker(t *testing.T) {
 		assert.Equal(t, c.want > 0, ok)
 		if ok {
 			assert.GreaterOrEqual(t, got, supply.Spare(c.hertz)*c.amps)
+			conductors, breaker, _ := supply.Feed(c.amps, c.hertz)
+			assert.InDelta(t, got, breaker, 1e-12)
+			assert.InDelta(t, map[bool]float64{true: 1.25 * c.amps, false: got}[c.hertz == 60], conductors, 1e-12)
 		}
 	}
 }

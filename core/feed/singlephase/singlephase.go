@@ -167,16 +167,19 @@ func headline(q *feed.Question) []rule.Row {
 // rows are its figures and what must fit.
 func rows(q *feed.Question) []rule.Row {
 	full := amps(q, 1)
-	spare := supply.Spare(q.Supply.Hertz)
-	by, most := fmt.Sprintf("%.0f %% of the motor’s amps", 100*spare), full
+	by, most := "125 % of the motor’s amps", full
+	if !quantity.SixtyHertz(q.Supply.Hertz) {
+		by = "its breaker, which is no less than the motor’s amps: IEC 60364-4-43, 433.1"
+	}
 	if table := tableAmps(q); table > full {
 		most = table
 		by = fmt.Sprintf("125 %% of %s A, the table’s: NEC 430.22, 430.248 (US, 2023)", quantity.Figures(table, 3))
 	}
+	conductors, _, _ := supply.Feed(most, q.Supply.Hertz)
 	return []rule.Row{
 		{Label: "At its load", Value: feed.Figure(amps(q, q.Share()), 3, "A"),
 			Remark: "power factor and efficiency of a usual capacitor-run motor", Assumed: true},
-		{Label: "Conductors for", Value: feed.Figure(spare*most, 3, "A"), Remark: by, Assumed: true},
+		{Label: "Conductors for", Value: feed.Figure(conductors, 3, "A"), Remark: by, Assumed: true},
 		{Label: "Overload set to", Value: feed.Figure(full, 3, "A"),
 			Remark: "in one supply line at least; the plate amps of the motor bought take its place", Assumed: true},
 		{Label: "Poles", Value: quantity.Figures(q.Plate.Poles.Value, 2), Remark: "so that pulleys and gears may stay"},
