@@ -227,8 +227,10 @@ func TestADriveIsChosenByItsAmpsToo(t *testing.T) {
 	}
 	// The code's table once more: its columns at 230 and 460 V (NEC 430.250), of the same
 	// volt-amperes but for rounding.
-	for watts, amps := range map[float64][2]float64{370: {2.2, 1.1}, 750: {4.2, 2.1}, 1500: {6.8, 3.4}, 2200: {9.6, 4.8},
-		4000: {15.2, 7.6}, 5500: {22, 11}, 7500: {28, 14}, 11000: {42, 21}, 15000: {54, 27}, 22000: {80, 40}} {
+	for watts, amps := range map[float64][2]float64{
+		370: {2.2, 1.1}, 750: {4.2, 2.1}, 1500: {6.8, 3.4}, 2200: {9.6, 4.8},
+		4000: {15.2, 7.6}, 5500: {22, 11}, 7500: {28, 14}, 11000: {42, 21}, 15000: {54, 27}, 22000: {80, 40},
+	} {
 		assert.InEpsilon(t, 230*amps[0]/200, drive.RatedAmps(watts, 230), 0.015, "%.0f W", watts)
 		assert.InEpsilon(t, amps[1], drive.RatedAmps(watts, 460), 0.015, "%.0f W", watts)
 	}
