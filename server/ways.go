@@ -47,6 +47,7 @@ type Trial struct {
 	BalanceAC       *float64 `json:"balance_ac_microfarad,omitempty" minimum:"0" maximum:"5000"`
 	BalanceBC       *float64 `json:"balance_bc_microfarad,omitempty" minimum:"0" maximum:"5000"`
 	LoadShare       *float64 `json:"load_share,omitempty" minimum:"0" maximum:"1"`
+	BusMicrofarad   *float64 `json:"bus_microfarad,omitempty" minimum:"50" maximum:"50000"`
 }
 
 // into is a question on a way with the trial in the place of what was chosen.
@@ -57,6 +58,7 @@ func (t Trial) into(q *feed.Question, w feed.Way) *feed.Question {
 			{&tried.Bank.RunMicrofarad, &t.RunMicrofarad}, {&tried.Bank.StartMicrofarad, &t.StartMicrofarad},
 			{&tried.Choice.IdlerWatts, &t.IdlerWatts}, {&tried.Choice.BalanceAC, &t.BalanceAC},
 			{&tried.Choice.BalanceBC, &t.BalanceBC}, {&tried.LoadShare, &t.LoadShare},
+			{&tried.Choice.BusMicrofarad, &t.BusMicrofarad},
 		} {
 			if *c.from != nil {
 				*c.to = *c.from

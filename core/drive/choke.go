@@ -7,14 +7,35 @@ import (
 	"brackmoor/core/rectifier"
 )
 
-// Choke is a choke in the dc link and what it does to the line: input amps at the load
-// without and with it, their peaks, and the ripple of the bus.
+// Reactor is what is put in the line of a drive or in its dc link.
+type Reactor string
+
+// The reactors there are.
+const (
+	NoReactor   Reactor = ""
+	LineReactor Reactor = "line"
+	DCChoke     Reactor = "choke"
+)
+
+// reactorShare is a usual line reactor: its reactance over the ohms that the drive is on its
+// line at its rating.
+const reactorShare = 0.03
+
+// reactorOhm is a usual line reactor for a drive of a rating, in each of its lines.
+func (in Input) reactorOhm(rating float64) float64 {
+	return reactorShare * in.Supply.Volts * in.Supply.Volts / in.input(rating)
+}
+
+// Choke is a choke in the dc link, or what does as much in the line, and what it does there:
+// input amps at the load without and with it, their peaks, and the ripple of the bus.
 type Choke struct {
 	MilliHenry float64 `json:"millihenry"`
+	InLine     bool    `json:"in_line"`          // half of it in each line, none in the dc link
 	Added      float64 `json:"added_microfarad"` // to the bus, beside the drive's own
-	Ohm        float64 `json:"ohm"`
 	Bare       Line    `json:"bare"`
 	With       Line    `json:"with"`
+
+	front rectifier.Front
 }
 
 // Line is what a front end takes from the line.
@@ -38,9 +59,15 @@ func (in Input) load() float64 {
 	return bus * bus / in.Plate.Output.Value
 }
 
-// choked puts a choke of a share of the load's ohms into a front end.
+// choked puts a choke of a share of the load's ohms into a front end, or half of it into each
+// of its lines.
 func (in Input) choked(f rectifier.Front, share float64) rectifier.Front {
-	f.DCChokeMH, f.DCChokeOhm = 1000*share*in.load()/(2*math.Pi*2*in.Supply.Hertz), 0.01*in.load()
+	ohm := share * in.load() / 2 // at the line's hertz
+	if in.Reactor == LineReactor {
+		f.LineReactorOhm = ohm / 2
+		return f
+	}
+	f.DCChokeMH, f.DCChokeOhm = 1000*ohm/(2*math.Pi*in.Supply.Hertz), 0.01*in.load()
 	return f
 }
 
@@ -48,16 +75,15 @@ func (in Input) choked(f rectifier.Front, share float64) rectifier.Front {
 // usual one, or a smaller one where the bus of that rating swings against the usual one
 // under a load of constant power; without any where it swings against all.
 func (in Input) Choked(rating float64) (rectifier.Front, error) {
-	c := in.front(rating, in.input(in.Share()*in.Plate.Output.Value))
-	c.Bridge.Phases = 1
-	bare := c.Bridge
+	in.Reactor = DCChoke
+	bare := in.Front(rating)
 	for share := chokeShare; share > chokeShare/(1<<mostHalvings); share /= 2 {
-		c.Bridge = in.choked(bare, share)
-		switch _, err := rectifier.Solve(c); {
+		f := in.choked(bare, share)
+		switch _, err := in.Takes(f, in.Share()*in.Plate.Output.Value); {
 		case err == nil:
-			return c.Bridge, nil
+			return f, nil
 		case !errors.Is(err, rectifier.ErrSwing) && !errors.Is(err, rectifier.ErrBudget):
-			return c.Bridge, err
+			return f, err
 		}
 	}
 	return bare, nil
@@ -79,8 +105,7 @@ var (
 // start takes and its ripple at full output is borne. Without a choke, and nothing added,
 // where none does.
 func (in Input) Bus(rating float64) (front rectifier.Front, added float64) {
-	own := in.front(rating, 0).Bridge
-	own.Phases = 1
+	own := in.Front(rating)
 	for _, times := range addedTimes {
 		for _, share := range busShares {
 			f := in.choked(own, share)
@@ -98,9 +123,7 @@ func (in Input) Bus(rating float64) (front rectifier.Front, added float64) {
 // borne, and at a start.
 func (in Input) steady(f rectifier.Front) bool {
 	for _, times := range []float64{1, StartTimes} {
-		c := in.front(in.Plate.Output.Value, in.input(times*in.Plate.Output.Value))
-		c.Bridge = f
-		r, err := rectifier.Solve(c)
+		r, err := in.Takes(f, times*in.Plate.Output.Value)
 		if err != nil || times == 1 && r.RipplePPVolts > rectifier.BorneRipple*r.BusMeanVolts {
 			return false
 		}
@@ -117,7 +140,10 @@ func (in Input) choke(c rectifier.Case, rating float64) (k Choke, err error) {
 	} else if with, err = in.Choked(rating); err != nil {
 		return k, err
 	}
-	k.MilliHenry, k.Ohm = with.DCChokeMH, with.DCChokeOhm
+	k.front, k.MilliHenry = with, with.DCChokeMH
+	if in.Kind == Bus && in.Reactor == LineReactor {
+		k.InLine, k.MilliHenry = true, 2*1000*with.LineReactorOhm/(2*math.Pi*in.Supply.Hertz)
+	}
 	for _, side := range []struct {
 		to     *Line
 		bridge rectifier.Front

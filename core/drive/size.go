@@ -3,120 +3,17 @@ package drive
 import (
 	"fmt"
 	"math"
-	"slices"
 
-	"brackmoor/core/machine"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/rule"
 )
-
-// Input is a machine that a drive is sized for, and of which kind.
-type Input struct {
-	machine.Machine
-	Kind Kind
-}
-
-// Kind is the drive whose front end is looked at.
-type Kind string
-
-// The kinds of drive: built for one phase, a larger one built for three, and drives on a
-// bus that a rectifier with a choke feeds. The zero Kind is one built for three, without
-// its choke worked out.
-const (
-	OnePhase Kind = "one-phase"
-	Three    Kind = "three-phase"
-	Bus      Kind = "bus"
-)
-
-// Ratings are the standard outputs of small drives in watts (IEC 60072 preferred
-// outputs).
-var Ratings = []float64{370, 550, 750, 1100, 1500, 2200, 3000, 4000, 5500, 7500, 11000, 15000, 18500, 22000, 30000}
-
-// ratedAmps are the output amps of standard drives for 200 to 240 V in the order of Ratings:
-// those of a motor of that output on 200 V, which they are made for (NEC 430.250, 200 V, US,
-// 2023; 3 kW lies between).
-var ratedAmps = []float64{2.5, 3.7, 4.8, 6.9, 7.8, 11, 14.2, 17.5, 25.3, 32.2, 48.3, 62.1, 78.2, 92, 120}
-
-// nearly is what a drive may fall short of a motor by: 3 hp is sold as 2.2 kW.
-const nearly = 0.98
-
-// RatedAmps are the output amps of a standard drive of a rating in watts on the volts that it
-// gives its motor, 0 for a rating that is none.
-func RatedAmps(rating, volts float64) float64 {
-	at := slices.Index(Ratings, rating)
-	if at < 0 {
-		return 0
-	}
-	if volts > highVolts { // the same volt-amperes
-		return ratedAmps[at] * tableVolts / volts
-	}
-	return ratedAmps[at]
-}
-
-// Volts of the table's motors, and above which drives are of another class.
-const (
-	tableVolts = 200.0
-	highVolts  = 300.0
-)
-
-// next is the standard rating that covers watts, and amps at the motor; the largest where
-// none does, with ok false.
-func (in Input) next(watts, amps float64) (rating float64, ok bool) {
-	for _, r := range Ratings {
-		if r >= nearly*watts && RatedAmps(r, in.most()) >= nearly*amps {
-			return r, true
-		}
-	}
-	return Ratings[len(Ratings)-1], false
-}
-
-// What a usual small drive is made of, where its maker's figures are not known: shop
-// practice, between published values of drives for 200 to 240 V.
-const (
-	busPerKilowatt = 330.0 // µF at usualBusVolts
-	usualBusVolts  = 325.0
-	doublerCans    = 4.0   // each of a doubler's cans over the bus of a bridge
-	tripVolts      = 400.0 // of the bus, of drives for 200 to 240 V whatever their supply
-	tripOver       = 1.1   // over the bus at least, on higher supplies
-	prechargeOhm   = 47.0
-)
-
-// Losses is the share of what goes through a usual drive that it loses (shop practice).
-const Losses = 0.04
-
-// Front is the front end of a usual three-phase drive of a rating in watts, on volts and
-// hertz, its bus of electrolytic cans.
-func Front(rating, volts, hertz float64) rectifier.Front {
-	scale := usualBusVolts / (math.Sqrt2 * volts)
-	microfarad := busPerKilowatt * rating / 1000 * scale * scale
-	return rectifier.Front{
-		Phases:        3,
-		Topology:      rectifier.Bridge,
-		BusMicrofarad: microfarad,
-		BusESROhm:     rectifier.ESR(rectifier.TanDeltaElectrolytic, microfarad, hertz),
-	}
-}
 
 // School is a rule of thumb for a three-phase drive on one phase.
 type School struct {
 	Title string  `json:"title"`
 	Watts float64 `json:"watts"` // the standard rating it comes to
 	Times float64 `json:"times"`
-}
-
-// doublerVolts is the supply under which a drive doubles it: drives for 100 to 130 V.
-const doublerVolts = 150.0
-
-// Doubles says whether a drive on this supply is one that doubles its volts.
-func (in Input) Doubles() bool { return in.Supply.Volts < doublerVolts }
-
-// most are the volts, line to line, that a drive gives its motor on this supply.
-func (in Input) most() float64 {
-	if in.Doubles() {
-		return 2 * in.Supply.Volts
-	}
-	return in.Supply.Volts
 }
 
 // Answer is a drive sized for one phase. On a supply whose volts it doubles there is no
@@ -129,7 +26,11 @@ type Answer struct {
 	OnePhaseWatts float64               `json:"one_phase_watts"` // rating of a drive built for one phase
 	ThreeWatts    float64               `json:"three_phase_watts"`
 	Covered       bool                  `json:"covered"` // a standard rating covers it
-	Left          rectifier.SinglePhase `json:"left"`
+	Left          rectifier.SinglePhase `json:"left"`    // of a three-phase drive, by amps alone
+	OnOne         *OnOne                `json:"on_one_phase"`
+	Full          rectifier.Result      `json:"full"` // of the drive's front end, at full output
+	Front         rectifier.Front       `json:"front"`
+	OwnBus        bool                  `json:"own_bus"` // its capacitance was typed
 	Schools       []School              `json:"schools" nullable:"false"`
 	Load          rectifier.Result      `json:"load"`       // of the three-phase drive on one phase, at the load
 	LoadWatts     float64               `json:"load_watts"` // into the front end
@@ -147,44 +48,22 @@ type Answer struct {
 	Verdicts      []rule.Verdict        `json:"verdicts" nullable:"false"`
 }
 
-// input is the dc watts that shaft watts take.
-func (in Input) input(shaft float64) float64 {
-	return shaft / in.Plate.Efficiency.Value / (1 - Losses)
+// OnOne is what one phase leaves of the three-phase drive that is chosen, by each figure of
+// its front end, without a reactor and with a usual one in its line.
+type OnOne struct {
+	Bare       rectifier.SinglePhase `json:"bare"`
+	Reactor    rectifier.SinglePhase `json:"with_reactor"`
+	MilliHenry float64               `json:"reactor_millihenry"` // in each line
+	// CapacitorTimes are the amps of its capacitors at full output over those on three phases
+	// at its rating, and LifeTimes how their life goes with that.
+	CapacitorTimes float64 `json:"capacitor_times"`
+	LifeTimes      float64 `json:"life_times"`
 }
 
-func (in Input) front(rating, watts float64) rectifier.Case {
-	s := in.Supply
-	// The loop's ohms are those of two conductors.
-	bridge := Front(rating, s.Volts, s.Hertz)
-	if in.Doubles() {
-		// Each of its two cans is charged once a cycle only.
-		bridge = Front(rating, in.most(), s.Hertz)
-		bridge.Phases, bridge.Topology = 1, rectifier.Doubler
-		bridge.BusMicrofarad, bridge.BusESROhm = doublerCans*bridge.BusMicrofarad, bridge.BusESROhm/doublerCans
-	}
-	return rectifier.Case{
-		Supply: rectifier.Supply{
-			Volts:             s.Volts,
-			Hertz:             s.Hertz,
-			LineResistanceOhm: s.ResistanceOhm / 2,
-			LineReactanceOhm:  s.ReactanceOhm / 2,
-		},
-		Bridge:    bridge,
-		LoadWatts: watts,
-	}
-}
-
-// LineAmps is what a drive of a rating takes from the line at shaft watts; a front without
-// a capacitor is the usual one.
-func (in Input) LineAmps(rating float64, front rectifier.Front, shaft float64) (float64, error) {
-	c := in.front(rating, in.input(shaft))
-	if front.BusMicrofarad > 0 {
-		c.Bridge = front
-	}
-	c.Bridge.Phases = 1
-	r, err := rectifier.Solve(c)
-	return r.InputRMSAmps, err
-}
+// asMade is what a standard drive may fall short of the amps that are asked of it by: the
+// model's half is a little less than a half by the ohms of a feed that nobody knows to five
+// percent.
+const asMade = 0.95
 
 // Size sizes a drive for the motor on one phase: one built for it, and a larger one
 // built for three.
@@ -196,11 +75,10 @@ func Size(in Input) (Answer, error) {
 	if in.Doubles() {
 		return in.doubled(a)
 	}
-	own := a.OnePhaseWatts
 	var err error
 	across := make(chan error, 1)
 	go func() { across <- in.across(&a) }()
-	a.Left, err = rectifier.Derate(in.front(own, in.input(own)))
+	a.Left, err = rectifier.DerateByAmps(in.three(a.OnePhaseWatts))
 	if failed := <-across; err == nil {
 		err = failed
 	}
@@ -208,7 +86,7 @@ func Size(in Input) (Answer, error) {
 		return a, err
 	}
 	left := math.Max(a.Left.Share, 0.05)
-	three, covered := in.next(watts/left, amps/left)
+	three, covered := in.next(asMade*watts/left, asMade*amps/left)
 	a.ThreeWatts = three
 	if in.Kind != OnePhase && in.Kind != Bus {
 		a.Covered = covered
@@ -218,7 +96,55 @@ func Size(in Input) (Answer, error) {
 		s.Watts, _ = in.next(s.Times*watts, s.Times*amps)
 		a.Schools = append(a.Schools, s)
 	}
+	if in.Kind == Three {
+		if a.OnOne, err = in.onOne(three); err != nil {
+			return a, err
+		}
+		a.Left = a.OnOne.Bare // as the drive of that rating sees it
+	}
 	return a, in.loaded(&a, in.Kind != "")
+}
+
+// three is the front end of a three-phase drive at its rating.
+func (in Input) three(rating float64) rectifier.Case {
+	in.Kind, in.Reactor = Three, NoReactor
+	return in.on(in.Front(rating), in.input(rating))
+}
+
+// onOne looks at a three-phase drive of a rating on one phase by each of its figures.
+func (in Input) onOne(rating float64) (*OnOne, error) {
+	c := in.three(rating)
+	bare, err := rectifier.Derate(c)
+	if err != nil {
+		return nil, err
+	}
+	c.Bridge.LineReactorOhm = in.reactorOhm(rating)
+	with, err := rectifier.Derate(c)
+	return &OnOne{
+		Bare: bare, Reactor: with, MilliHenry: 1000 * c.Bridge.LineReactorOhm / (2 * math.Pi * in.Supply.Hertz),
+	}, err
+}
+
+// coreRise is what the core of a usual can warms by in kelvin at its rated ripple amps (shop
+// practice).
+const coreRise = 10.0
+
+// full fills in what the front end does at full output, and what that does to its cans.
+func (in Input) full(a *Answer, front rectifier.Front) (err error) {
+	a.Front, a.OwnBus = front, in.BusMicrofarad != nil &&
+		math.Abs(*in.BusMicrofarad/Front(in.Kind, a.RatingWatts, in.most(), in.Supply.Hertz).BusMicrofarad-1) > 1e-9
+	a.Full, err = in.Takes(front, in.Plate.Output.Value)
+	if rectifier.Unsteady(err) {
+		err = nil // that is said, and the load it is looked at with may be less
+	}
+	if err != nil || a.OnOne == nil {
+		return err
+	}
+	rated := a.OnOne.Bare.Three.CapacitorRMSAmps
+	can, one := rectifier.Can{Hours: 1, Amps: rated, CoreRiseK: coreRise}, *a.OnOne
+	one.CapacitorTimes, one.LifeTimes = a.Full.CapacitorRMSAmps/rated, can.Life(a.Full.CapacitorRMSAmps, 0)
+	a.OnOne = &one
+	return nil
 }
 
 // doubled sizes a drive that doubles the supply's volts.
@@ -243,26 +169,29 @@ func Try(in Input, a Answer) (Answer, error) {
 // mostDoubled is the output in watts up to which drives are made for 100 to 130 V.
 const mostDoubled = 1150.0
 
-// loaded fills in what a front end does at the load, at switch-on and at a stop.
-func (in Input) loaded(a *Answer, choke bool) (err error) {
+// loaded fills in what a front end does at the load, at switch-on and at a stop; at first, also
+// what does not go with the load.
+func (in Input) loaded(a *Answer, first bool) (err error) {
 	a.RatingWatts = a.OnePhaseWatts
 	if !a.Doubler && in.Kind != OnePhase && in.Kind != Bus {
 		a.RatingWatts = a.ThreeWatts
 	}
-	loaded := in.front(a.RatingWatts, 0)
-	loaded.Bridge.Phases = 1
 	a.LoadShare = in.Share()
 	a.LoadWatts = in.input(in.Share() * in.Plate.Output.Value)
-	loaded.LoadWatts, loaded.Series = a.LoadWatts, true
-	if choke && !a.Doubler {
+	loaded := in.on(in.Front(a.RatingWatts), a.LoadWatts)
+	loaded.Series = true
+	if first && !a.Doubler {
 		if a.Choke, err = in.choke(loaded, a.RatingWatts); err != nil {
 			return err
 		}
 	}
-	if in.Kind == Bus {
-		loaded.Bridge.DCChokeMH, loaded.Bridge.DCChokeOhm = a.Choke.MilliHenry, a.Choke.Ohm
-		loaded.Bridge.BusESROhm *= loaded.Bridge.BusMicrofarad / (loaded.Bridge.BusMicrofarad + a.Choke.Added)
-		loaded.Bridge.BusMicrofarad += a.Choke.Added
+	if in.Kind == Bus || in.Reactor == DCChoke {
+		loaded.Bridge = a.Choke.front
+	}
+	if loaded.Bridge != a.Front {
+		if err = in.full(a, loaded.Bridge); err != nil {
+			return err
+		}
 	}
 	if a.Load, err = rectifier.Solve(loaded); err != nil {
 		return err
@@ -342,6 +271,10 @@ func (in Input) judge(a *Answer) {
 			"At its load the pulses of the two half cycles differ; their amps are taken over a whole cycle.",
 		)
 	}
+	if a.Full.BusMeanVolts == 0 {
+		a.Verdicts = append(a.Verdicts, Unsteady("At full output its front end finds no steady state."))
+	}
+	a.Verdicts = append(a.Verdicts, in.Dips(a.Full)...)
 	a.Verdicts = append(a.Verdicts, Standing()...)
 	if a.Doubler || in.Kind == OnePhase || in.Kind == Bus {
 		return
@@ -350,10 +283,37 @@ func (in Input) judge(a *Answer) {
 		"drive.left-on-one-phase",
 		rule.Numbers{"share_percent": 100 * a.Left.Share},
 		fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
-		"Of a three-phase drive's rating %.0f percent is left on one phase, by %s.",
+		"About half of a three-phase drive's amps is left on one phase, here %.0f percent by %s: twice the motor's amps.",
 		100*a.Left.Share,
 		a.Left.By,
 	)
+}
+
+// Unsteady says that a front end finds no periodic state, where that is so.
+func Unsteady(says string) rule.Verdict {
+	return rule.Speak(
+		"drive.no-steady-state",
+		nil,
+		"Measure the ohms of the feed; else a stronger feed, a drive with more bus capacitance, or an idler.",
+		"%s",
+		says,
+	)
+}
+
+// Dips says that at full output the bus of a front end falls so far between two pulses that
+// a low line trips the drive; nothing of one that was not solved.
+func (in Input) Dips(full rectifier.Result) []rule.Verdict {
+	limit := func(name string) float64 { return rule.Limit("drive.bus-ripple", name) }
+	least := full.BusMeanVolts - full.RipplePPVolts/2
+	percent := 100 * least / (math.Sqrt2 * in.most())
+	if full.BusMeanVolts == 0 || percent*limit("low_line_percent")/100 >= limit("trip_percent") {
+		return nil
+	}
+	return []rule.Verdict{rule.Speak("drive.bus-ripple",
+		rule.Numbers{"least_volts": least, "least_percent": percent, "ripple_volts": full.RipplePPVolts},
+		"A larger drive, or one with more capacitance on its bus by its maker's word.",
+		"At full output its bus falls to %.0f V, %.0f percent of the line's peak, and lower yet on a low line.",
+		least, percent)}
 }
 
 // Start is what a drive gives for a start over what the load takes to break away, and what is

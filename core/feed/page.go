@@ -197,6 +197,7 @@ type Control struct {
 	Title   string   `json:"title"`
 	Unit    string   `json:"unit"`
 	Value   float64  `json:"value"`
+	Least   float64  `json:"least"`
 	Most    float64  `json:"most"`
 	Step    float64  `json:"step"`
 	Scale   float64  `json:"scale"` // the figure shown over the one kept

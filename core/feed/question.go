@@ -20,7 +20,11 @@ type Choice struct {
 	BalanceBC  *float64 `json:"balance_bc_microfarad" minimum:"0" maximum:"5000"`
 	Balance    string   `json:"balance" enum:",safe,load,idle,full"` // what an idler's capacitors are for, "" as usual
 	OneEach    bool     `json:"one_each"`
-	Profile    string   `json:"profile" maxLength:"80"` // name of the drive at hand, "" for none in particular
+	// BusMicrofarad is the capacitance of the drive at hand, by its maker's word, and Reactor what
+	// stands before it.
+	BusMicrofarad *float64      `json:"bus_microfarad" minimum:"50" maximum:"50000"`
+	Reactor       drive.Reactor `json:"reactor" enum:",line,choke"`
+	Profile       string        `json:"profile" maxLength:"80"` // name of the drive at hand, "" for none in particular
 }
 
 // Bank is what somebody chose of capacitors on the motor, nil where the model chooses, and

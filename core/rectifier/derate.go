@@ -26,10 +26,12 @@ type Left struct {
 	AtRating *float64 `json:"at_rating"`
 }
 
-// SinglePhase is a three-phase front end fed from one phase.
+// SinglePhase is a three-phase front end fed from one phase. What its diodes and conductors
+// bear is Share; they are the same whatever its bus. Ripple and the amps of its capacitors
+// go with a capacitance that few makers print, and stand in Limits beside it.
 type SinglePhase struct {
 	Limits  []Left  `json:"limits" nullable:"false"`
-	Share   float64 `json:"share"` // the least of all
+	Share   float64 `json:"share"` // the least by amps of diodes and line
 	By      string  `json:"by"`
 	Three   Result  `json:"three_phases"`
 	Carried float64 `json:"carried_share"` // the largest share looked at that the bus carries
@@ -37,75 +39,121 @@ type SinglePhase struct {
 
 type figure struct {
 	limit string
+	amps  bool // of diodes and line
 	of    func(Result) float64
 }
 
 var figures = []figure{
-	{DiodeAmps, func(r Result) float64 { return r.DiodeRMSAmps }},
-	{DiodeAverageAmps, func(r Result) float64 { return r.DiodeAverageAmps }},
-	{CapacitorAmps, func(r Result) float64 { return r.CapacitorRMSAmps }},
-	{RippleVolts, func(r Result) float64 { return r.RipplePPVolts }},
-	{InputAmps, func(r Result) float64 { return r.InputRMSAmps }},
+	{DiodeAmps, true, func(r Result) float64 { return r.DiodeRMSAmps }},
+	{DiodeAverageAmps, true, func(r Result) float64 { return r.DiodeAverageAmps }},
+	{InputAmps, true, func(r Result) float64 { return r.InputRMSAmps }},
+	{CapacitorAmps, false, func(r Result) float64 { return r.CapacitorRMSAmps }},
+	{RippleVolts, false, func(r Result) float64 { return r.RipplePPVolts }},
 }
 
 // BorneRipple is the ripple, peak to peak over the mean of the bus, that is borne.
-var BorneRipple = rule.Limit("drive.left-on-one-phase", "borne_ripple_percent") / 100
+var BorneRipple = rule.Limit("drive.bus-ripple", "borne_ripple_percent") / 100
 
 // lookedAt are the shares of the rating that are solved on one phase; between them the
-// figures run nearly straight.
-var lookedAt = []float64{0.08, 0.16, 0.24, 0.34, 0.46, 0.6, 0.78, 1}
+// figures run nearly straight. By amps no front end has been seen to keep less than the
+// share at ampsFrom: those below are looked at only where that one is too much already.
+var lookedAt = []float64{0.08, 0.16, 0.24, 0.34, 0.46, 0.52, 0.6, 0.78, 1}
 
-// Derate compares a front end built for three phases, loaded with its rating on them,
-// with the same on one. The case's own phases do not count.
-func Derate(c Case) (SinglePhase, error) {
+const ampsFrom = 3
+
+// Derate compares a front end built for three phases, loaded with its rating on them as its
+// maker sells it, without a line reactor, with the same on one phase behind its reactor. The
+// case's own phases do not count.
+func Derate(c Case) (SinglePhase, error) { return derate(c, false) }
+
+// DerateByAmps is Derate by the amps of diodes and line alone, which takes a third of the
+// time.
+func DerateByAmps(c Case) (SinglePhase, error) { return derate(c, true) }
+
+func derate(c Case, amps bool) (SinglePhase, error) {
 	c.Bridge.Phases, c.Bridge.Topology, c.Series = 3, Bridge, false
-	rating := c.LoadWatts
-	three, err := Solve(c)
+	maker := c
+	maker.Bridge.LineReactorOhm = 0
+	three, err := Solve(maker)
 	if err != nil {
 		return SinglePhase{}, err
 	}
 	c.Bridge.Phases = 1
-	var shares []float64
-	var one []Result
-	for _, share := range lookedAt {
-		c.LoadWatts = share * rating
-		r, err := Solve(c)
-		if err != nil {
-			break // the bus does not carry it, nor more
-		}
-		shares, one = append(shares, share), append(one, r)
-	}
+	at := remembered(c)
 	out := SinglePhase{Share: math.Inf(1), Three: three}
-	if len(shares) > 0 {
-		out.Carried = shares[len(shares)-1]
-	}
 	for _, f := range figures {
-		l := Left{Limit: f.limit, Rated: f.of(three), Share: out.Carried}
+		if amps && !f.amps {
+			continue
+		}
+		l := Left{Limit: f.limit, Rated: f.of(three)}
 		if f.limit == RippleVolts {
 			l.Rated = math.Max(l.Rated, BorneRipple*three.BusMeanVolts)
 		}
-		for i, r := range one {
-			now := f.of(r)
-			if shares[i] == 1 {
-				l.AtRating = &now
-			}
-			if now <= l.Rated {
-				continue
-			}
-			l.Share = 0
-			if i > 0 { // between the last that keeps it and the first that does not
-				last := f.of(one[i-1])
-				l.Share = shares[i-1] + (shares[i]-shares[i-1])*(l.Rated-last)/(now-last)
-			}
-			if n := len(one); shares[n-1] == 1 {
-				l.AtRating = new(f.of(one[n-1]))
-			}
-			break
+		from := 0
+		if f.amps {
+			from = ampsFrom
 		}
-		if l.Share < out.Share {
+		l.Share = f.left(l.Rated, from, at)
+		if f.amps && l.Share < out.Share {
 			out.Share, out.By = l.Share, l.Limit
+		}
+		if !amps {
+			if full := at(len(lookedAt) - 1); full != nil {
+				l.AtRating = new(f.of(*full))
+			}
 		}
 		out.Limits = append(out.Limits, l)
 	}
+	for i, share := range lookedAt {
+		if !amps && at(i) != nil {
+			out.Carried = share
+		}
+	}
 	return out, nil
+}
+
+// left is the share of the rating at which a figure is what it may be, looking upwards from
+// one of those looked at, or from the first where that is past it already; the last that
+// the bus carries where none is.
+func (f figure) left(rated float64, from int, at func(int) *Result) float64 {
+	for i := from; i < len(lookedAt); i++ {
+		r := at(i)
+		if r != nil && f.of(*r) <= rated {
+			continue
+		}
+		if i == from && from > 0 {
+			return f.left(rated, 0, at)
+		}
+		if r == nil || i == 0 {
+			return before(i)
+		}
+		last, now := f.of(*at(i - 1)), f.of(*r)
+		return lookedAt[i-1] + (lookedAt[i]-lookedAt[i-1])*(rated-last)/(now-last)
+	}
+	return 1
+}
+
+// before is the share looked at before one of them, 0 before the first.
+func before(i int) float64 {
+	if i == 0 {
+		return 0
+	}
+	return lookedAt[i-1]
+}
+
+// remembered solves the shares of a case's load, each once, nil where its bus does not carry
+// it.
+func remembered(c Case) func(i int) *Result {
+	rating, seen := c.LoadWatts, map[int]*Result{}
+	return func(i int) *Result {
+		if r, ok := seen[i]; ok {
+			return r
+		}
+		c.LoadWatts = lookedAt[i] * rating
+		seen[i] = nil
+		if r, err := Solve(c); err == nil {
+			seen[i] = &r
+		}
+		return seen[i]
+	}
 }

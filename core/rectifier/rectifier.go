@@ -104,6 +104,11 @@ var (
 	)
 )
 
+// Unsteady says that an error is one of a case that has no periodic state to give.
+func Unsteady(err error) bool {
+	return errors.Is(err, ErrCollapse) || errors.Is(err, ErrBudget) || errors.Is(err, ErrSwing)
+}
+
 // stepsPerCycle are the steps of a cycle.
 const stepsPerCycle = 2400
 

@@ -387,11 +387,19 @@ var Catalogue = []Rule{
 		"drive.left-on-one-phase",
 		Note,
 		"What one phase leaves",
-		"On one phase two diodes carry what six did, and the bus is filled twice a cycle in place of six times. Of " +
-			"ripple a tenth of the bus is borne, since it takes as much of the volts; diodes, capacitors and " +
-			"conductors no more than on three phases.",
-		"front end stepped to its periodic state, against the same on three phases at its rating; ripple: " + shop,
-		Numbers{"borne_ripple_percent": 10},
+		"On one phase four diodes carry what six did, and two lines what three did: their amps leave about half of a " +
+			"drive's rating whatever its bus, which is the trade's twice the amps.",
+		"front end stepped to its periodic state, against the same on three phases at its rating",
+		nil,
+	},
+	{
+		"drive.bus-ripple",
+		Caution,
+		"Its bus falls far between pulses",
+		"On one phase a bus is filled twice a cycle in place of six times. It takes volts from the motor, and a drive " +
+			"stops where its bus is too low. How far it falls goes with microfarads that few makers print.",
+		"front end stepped to its periodic state; trip and ripple borne: " + shop,
+		Numbers{"trip_percent": 65, "low_line_percent": 90, "borne_ripple_percent": 10},
 	},
 
 	// Heat over a session.

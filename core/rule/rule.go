@@ -8,6 +8,7 @@ package rule
 
 import (
 	"fmt"
+	"slices"
 	"unicode"
 	"unicode/utf8"
 )
@@ -126,6 +127,19 @@ func Sorted(verdicts []Verdict) []Verdict {
 		}
 	}
 	return sorted
+}
+
+// Once is all lists in one, what several of them say said once, the gravest first.
+func Once(lists ...[]Verdict) []Verdict {
+	var all []Verdict
+	for _, list := range lists {
+		for _, v := range list {
+			if !slices.ContainsFunc(all, func(w Verdict) bool { return w.Rule == v.Rule && w.Says == v.Says }) {
+				all = append(all, v)
+			}
+		}
+	}
+	return Sorted(all)
 }
 
 // InSentence writes a title within a sentence: its first letter small, unless it begins

@@ -21,15 +21,16 @@ var Way = &driven.Way{
 	Of:         drive.Bus,
 	Permit:     true,
 	NotDoubled: true,
-	Outlined: func(q *feed.Question, want drive.Input, a *drive.Answer, outline driven.Outliner) *feed.Outline {
-		front, added := want.Bus(a.OnePhaseWatts)
-		o := outline(a.OnePhaseWatts, front)
+	Outlined: func(q *feed.Question, a *drive.Answer, outline driven.Outliner) *feed.Outline {
+		o, front, added := outline(a.OnePhaseWatts)
 		o.Parts = driven.Cost(q, a.OnePhaseWatts, 1) + 2*q.Prices.Reactor + q.Prices.StartPerMicrofarad*added
-		o.Keep("choke_millihenry", "choke", front.DCChokeMH, "mH")
+		if front.DCChokeMH > 0 {
+			o.Keep("choke_millihenry", "choke", front.DCChokeMH, "mH")
+		}
 		if added > 0 {
 			o.Keep("added_bus_microfarad", "capacitance added to its bus", added, "µF")
 		}
-		if front.DCChokeMH == 0 {
+		if front.DCChokeMH == 0 && front.LineReactorOhm == 0 {
 			o.Unsolved = append(o.Unsolved, "no usual choke and capacitance keep its bus steady up to a start")
 		}
 		o.Unsolved = append(o.Unsolved, "the drives must take direct current at their bus, by their maker's word")

@@ -2,12 +2,10 @@
 package derated
 
 import (
-	"fmt"
-
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/feed/driven"
-	"brackmoor/core/rectifier"
+	"brackmoor/core/rule"
 )
 
 // Way is the way itself.
@@ -25,27 +23,19 @@ var Way = &driven.Way{
 	Permit:     true,
 	Said:       true,
 	NotDoubled: true,
-	Outlined: func(q *feed.Question, _ drive.Input, a *drive.Answer, outline driven.Outliner) *feed.Outline {
-		o := outline(a.ThreeWatts, rectifier.Front{})
+	Outlined: func(q *feed.Question, a *drive.Answer, outline driven.Outliner) *feed.Outline {
+		o, front, _ := outline(a.ThreeWatts)
 		o.Parts = driven.Cost(q, a.ThreeWatts, 1)
-		o.Verdicts = a.Verdicts
+		if front.LineReactorOhm > 0 || front.DCChokeMH > 0 {
+			o.Parts += q.Prices.Reactor
+		}
+		o.Verdicts = rule.Once(a.Verdicts, o.Verdicts)
 		o.Starts = o.Starts && a.Covered
 		left := 100 * a.Left.Share
 		o.Keep("left_percent", "left on one phase", left, "%")
-		if left < saidToDo {
-			o.Schools = append(
-				o.Schools,
-				fmt.Sprintf("A three-phase drive of twice the size is often said to do on one "+
-					"phase; its front end keeps %.0f percent.", left),
-			)
-		}
 		return o
 	},
 	BaseHours: 3.5,
 }
-
-// saidToDo is the percent of a rating that the school counts on: under it, it is quoted
-// beside the model.
-const saidToDo = 50
 
 func init() { feed.Register(Way) }

@@ -25,14 +25,15 @@ type Way struct {
 	// NotDoubled says that there is none on a supply whose volts a drive doubles.
 	NotDoubled bool
 	// Outlined completes an outline by the sizing that all drives share.
-	Outlined func(q *feed.Question, want drive.Input, a *drive.Answer, outline Outliner) *feed.Outline
+	Outlined func(q *feed.Question, a *drive.Answer, outline Outliner) *feed.Outline
 	// Against is what speaks against it whatever is wished.
 	Against   func(o *feed.Outline) []feed.Against
 	BaseHours float64
 }
 
-// Outliner makes the outline of a drive of a rating in watts; a zero front is a usual one.
-type Outliner func(rating float64, front rectifier.Front) *feed.Outline
+// Outliner makes the outline of a drive of a rating in watts, and gives what is added to a
+// bus in microfarads.
+type Outliner func(rating float64) (o *feed.Outline, front rectifier.Front, added float64)
 
 // usualRamp is the seconds that a drive takes over a start.
 const (
@@ -47,7 +48,14 @@ func (w *Way) Info() feed.Info { return w.About }
 func (w *Way) Kind() drive.Kind { return w.Of }
 
 // input is the machine as this way's drive is sized for it.
-func (w *Way) input(q *feed.Question) drive.Input { return drive.Input{Machine: q.Machine, Kind: w.Of} }
+func (w *Way) input(q *feed.Question) drive.Input {
+	in := drive.Input{Machine: q.Machine, Kind: w.Of}
+	// What was said of the drive at hand is said of the drive that is taken.
+	if taken := q.Choice.Taken().Info(); taken.Family != w.About.Family || taken.Name == w.About.Name {
+		in.BusMicrofarad, in.Reactor = q.Choice.BusMicrofarad, q.Choice.Reactor
+	}
+	return in
+}
 
 type sized struct {
 	answer drive.Answer
@@ -67,16 +75,21 @@ func (w *Way) Outline(q *feed.Question) *feed.Outline {
 	if s.err != nil {
 		o := &feed.Outline{
 			TorqueBy: torqueBy, AmpsBy: ampsBy,
-			Verdicts: append([]rule.Verdict{rule.Speak("drive.no-steady-state", nil,
-				"Measure the ohms of the feed; else a stronger feed, a drive with more bus capacitance, or an idler.",
-				"On this feed no steady state of the front end is found: %s.", s.err)}, drive.Standing()...),
+			Verdicts: append([]rule.Verdict{
+				drive.Unsteady(
+					fmt.Sprintf(
+						"On this feed no steady state of the front end is found: %s.",
+						s.err,
+					),
+				),
+			}, drive.Standing()...),
 		}
 		o.Refused = feed.Refusal(o, "drive.")
 		return o
 	}
 	a := &s.answer
-	o := w.Outlined(q, want, a, func(rating float64, front rectifier.Front) *feed.Outline {
-		return outline(q, want, rating, front, a)
+	o := w.Outlined(q, a, func(rating float64) (*feed.Outline, rectifier.Front, float64) {
+		return outline(q, w.input(q), rating, a)
 	})
 	o.Refused = feed.Refusal(o, "drive.")
 	return o
@@ -87,9 +100,11 @@ const (
 	ampsBy   = "model of a drive's front end, at its periodic state"
 )
 
-func outline(q *feed.Question, want drive.Input, rating float64, front rectifier.Front, a *drive.Answer) *feed.Outline {
+func outline(
+	q *feed.Question, want drive.Input, rating float64, a *drive.Answer,
+) (o *feed.Outline, front rectifier.Front, added float64) {
 	plate := q.Plate
-	o := &feed.Outline{
+	o = &feed.Outline{
 		Verdicts: append(a.Weak(), drive.Standing()...),
 		Unsolved: []string{
 			"controls, coils and lamps of the machine want their own feed",
@@ -146,23 +161,27 @@ func outline(q *feed.Question, want drive.Input, rating float64, front rectifier
 	share := q.Share()
 	o.Hottest = feed.Three{Idle: hottest(0), Load: hottest(share), Full: hottest(1)}
 	o.Unbalance = feed.Three{Idle: new(0.0), Load: new(0.0), Full: new(0.0)}
+	front, added, unsteady := want.Fed(rating)
 	line := func(watts float64) *float64 {
-		amps, err := want.LineAmps(rating, front, watts)
+		r, err := want.Takes(front, watts)
 		if err != nil {
+			unsteady = err
 			return nil
 		}
-		return &amps
+		if watts == q.Watts() {
+			o.Verdicts = append(o.Verdicts, want.Dips(r)...)
+		}
+		return &r.InputRMSAmps
 	}
 	idle := q.Fit.FrictionWatts + idleShare*q.Watts()
 	o.SupplyAmps = feed.Amps{
 		Three:    feed.Three{Idle: line(idle), Load: line(share * q.Watts()), Full: line(q.Watts())},
 		Starting: line(drive.StartTimes * q.Watts()),
 	}
-	if s := &o.SupplyAmps; s.Idle == nil || s.Load == nil || s.Full == nil || s.Starting == nil {
+	if unsteady != nil {
 		// What is sized by part of it would be sized too small.
 		o.SupplyAmps, o.Starts = feed.Amps{}, false
-		o.Verdicts = append(o.Verdicts, rule.Speak("drive.no-steady-state", nil,
-			"Measure the ohms of the feed; else a stronger feed, a drive with more bus capacitance, or an idler.",
+		o.Verdicts = append(o.Verdicts, drive.Unsteady(
 			"At full output or at a start its front end finds no steady state: no breaker or conductor is sized."))
 	}
 	o.LossWatts = new(share * q.Watts() * (1/plate.Efficiency.Value/(1-drive.Losses) - 1))
@@ -173,7 +192,7 @@ func outline(q *feed.Question, want drive.Input, rating float64, front rectifier
 		o.Keep("input_amps", "takes at full output", *o.SupplyAmps.Full, "A")
 	}
 	o.Verdicts = rule.Sorted(o.Verdicts)
-	return o
+	return o, front, added
 }
 
 // Weigh has its rewiring against it, and, where its maker's word is asked for, that.

@@ -7,6 +7,7 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/quantity"
+	"brackmoor/core/rectifier"
 	"brackmoor/core/rule"
 )
 
@@ -49,6 +50,9 @@ func (w *Way) Size(q *feed.Question) (feed.Page, error) {
 		return feed.Page{}, err
 	}
 	p := w.page(q, a)
+	if a.OnOne != nil {
+		p.Views = append(p.Views, onOneView(a))
+	}
 	p.Views = append(p.Views, w.controlsView(q, a),
 		feed.View{Name: "shaft", Title: "Shaft and duty", Panels: feed.ShaftPanels()})
 	return p, nil
@@ -64,8 +68,8 @@ func (w *Way) Try(q *feed.Question) (feed.Page, error) {
 	if err != nil {
 		return feed.Page{}, err
 	}
-	if a.LoadShare != base.LoadShare {
-		// What a choke does was worked out at the other load.
+	if a.LoadShare != base.LoadShare || a.Front != base.Front {
+		// What a choke does was worked out at the other load, or on another bus.
 		a.Choke.With, a.Choke.Bare = drive.Line{}, drive.Line{}
 	}
 	a = w.permitted(q, a)
@@ -84,7 +88,7 @@ func (w *Way) page(q *feed.Question, a *drive.Answer) feed.Page {
 		Workings: []rule.Working{},
 		Below:    []feed.Panel{},
 		Verdicts: rule.Sorted(append(append([]rule.Verdict{}, a.Verdicts...), s.Verdicts...)),
-		Controls: []feed.Control{load},
+		Controls: append([]feed.Control{load}, w.frontControls(q, a)...),
 		Views: []feed.View{{Name: "running", Title: "Bus and torque", Panels: []feed.Panel{
 			{Name: "bus", Kind: feed.ChartPanel, Title: "Bus", Width: feed.Half, Chart: busChart(a)},
 			{Name: "speed", Kind: feed.ChartPanel, Title: "Torque", Width: feed.Half, Chart: speedChart(a)},
@@ -124,6 +128,90 @@ func (w *Way) page(q *feed.Question, a *drive.Answer) feed.Page {
 		})
 	}
 	return p
+}
+
+// frontControls are what is told of the drive at hand: the capacitance of its bus, and what
+// stands before it.
+func (w *Way) frontControls(q *feed.Question, a *drive.Answer) (list []feed.Control) {
+	if a.Doubler {
+		return nil
+	}
+	in := w.input(q)
+	if w.Of != drive.Bus {
+		usual := drive.Front(w.Of, a.RatingWatts, q.Supply.Volts, q.Supply.Hertz).BusMicrofarad
+		list = append(list, feed.Control{
+			Name:    "bus_microfarad",
+			Kind:    feed.Slide,
+			Title:   "Its bus",
+			Unit:    "µF",
+			Value:   a.Front.BusMicrofarad,
+			Least:   50,
+			Most:    100*math.Ceil(4*usual/100) + 50,
+			Step:    10,
+			Scale:   1,
+			Live:    true,
+			Chosen:  in.BusMicrofarad != nil,
+			Options: []feed.Option{},
+		})
+	}
+	reactor := feed.Control{Name: "reactor", Kind: feed.Named, Title: "Before its bus", Scale: 1,
+		Named: string(in.Reactor), Chosen: in.Reactor != drive.NoReactor}
+	if w.Of == drive.Bus {
+		reactor.Named = string(drive.DCChoke)
+		if in.Reactor == drive.LineReactor {
+			reactor.Named = string(in.Reactor)
+		}
+	} else {
+		reactor.Options = append(reactor.Options, feed.Option{Name: "", Title: "nothing"})
+	}
+	reactor.Options = append(reactor.Options, feed.Option{Name: string(drive.LineReactor), Title: "a line reactor"},
+		feed.Option{Name: string(drive.DCChoke), Title: "a choke in the dc link"})
+	return append(list, reactor)
+}
+
+// onOneView is what one phase leaves of a three-phase drive by each of its figures, and what
+// each of them would ask for.
+func onOneView(a *drive.Answer) feed.View {
+	one := a.OnOne
+	with := fmt.Sprintf("With a reactor of %s in each line", feed.Figure(one.MilliHenry, 2, "mH"))
+	t := &feed.Table{Head: []string{"By its", "Bare", with, "Goes with"}, Rows: []feed.TableRow{}}
+	for i, l := range one.Bare.Limits {
+		goes := "nothing much"
+		switch l.Limit {
+		case rectifier.CapacitorAmps:
+			goes = fmt.Sprintf("its µF and the feed; at full output %s times theirs, life %s times",
+				quantity.Figures(one.CapacitorTimes, 2), quantity.Figures(one.LifeTimes, 2))
+		case rectifier.RippleVolts:
+			goes = fmt.Sprintf("its µF; at full output %s V, down to %.0f V", quantity.Figures(a.Full.RipplePPVolts, 2),
+				a.Full.BusMeanVolts-a.Full.RipplePPVolts/2)
+		}
+		t.Rows = append(t.Rows, feed.TableRow{Head: l.Limit, Model: l.Limit == a.Left.By, Cells: []feed.Cell{
+			{Text: fmt.Sprintf("%.0f\u00a0%%", 100*l.Share)},
+			{Text: fmt.Sprintf("%.0f\u00a0%%", 100*one.Reactor.Limits[i].Share)},
+			{Text: goes, Words: true},
+		}})
+	}
+	schools := &feed.Table{Head: []string{"School", "Drive"}, Rows: []feed.TableRow{}}
+	for _, s := range a.Schools {
+		schools.Rows = append(schools.Rows, feed.TableRow{Head: s.Title + " the motor", Cells: []feed.Cell{
+			{Text: power(s.Watts)}}})
+	}
+	schools.Rows = append(schools.Rows, feed.TableRow{Head: "by amps, as sized", Model: true,
+		Cells: []feed.Cell{{Text: power(a.ThreeWatts)}}})
+	return feed.View{Name: "left", Title: "What is left", Panels: []feed.Panel{
+		{Name: "left", Kind: feed.TablePanel, Title: "Left of its rating on one phase", Width: feed.Rest, Table: t,
+			Note: fmt.Sprintf("its bus %s µF, %s", quantity.Figures(a.Front.BusMicrofarad, 3), whose(a))},
+		{Name: "schools", Kind: feed.TablePanel, Title: "What is said of it", Width: feed.Aside, Table: schools,
+			Note: "a maker rates by the amps of diodes and line"},
+	}}
+}
+
+// whose says where the capacitance of a bus comes from.
+func whose(a *drive.Answer) string {
+	if a.OwnBus {
+		return "as typed"
+	}
+	return "assumed"
 }
 
 // controlsView is what becomes of the machine's controls.

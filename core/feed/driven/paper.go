@@ -69,18 +69,15 @@ func headline(a *drive.Answer) []rule.Row {
 		bus = rule.Row{
 			Label: "Choke",
 			Value: feed.Figure(a.Choke.MilliHenry, 2, "mH"),
-			Remark: fmt.Sprintf(
-				"in the dc link, for %s A%s",
-				quantity.Figures(a.LoadWatts/math.Max(a.Load.BusMeanVolts, 1), 2),
-				added(a.Choke),
-			),
+			Remark: fmt.Sprintf("%s, for %s A%s", place(a.Choke),
+				quantity.Figures(a.LoadWatts/math.Max(a.Load.BusMeanVolts, 1), 2), added(a.Choke)),
 			Assumed: true,
 		}
 	case a.Kind != drive.OnePhase:
 		bus = rule.Row{
 			Label:   "One phase leaves",
 			Value:   fmt.Sprintf("%.0f %%", 100*a.Left.Share),
-			Remark:  "of its rating, by " + a.Left.By,
+			Remark:  "of its amps, by " + a.Left.By,
 			Assumed: true,
 		}
 	}
@@ -114,12 +111,6 @@ func headline(a *drive.Answer) []rule.Row {
 
 // rows are the figures of a drive.
 func rows(a *drive.Answer) []rule.Row {
-	var left []string
-	for _, l := range a.Left.Limits {
-		if l.Limit != a.Left.By {
-			left = append(left, fmt.Sprintf("%.0f %% by %s", 100*l.Share, l.Limit))
-		}
-	}
 	three := power(a.ThreeWatts)
 	if !a.Covered {
 		three = "none"
@@ -210,7 +201,7 @@ func rows(a *drive.Answer) []rule.Row {
 			rule.Row{
 				Label: "With a choke",
 				Value: feed.Figure(a.Choke.MilliHenry, 2, "mH"),
-				Remark: "in the dc link: " + choke(a.Choke.With) + "; without " + choke(a.Choke.Bare) +
+				Remark: place(a.Choke) + ": " + choke(a.Choke.With) + "; without " + choke(a.Choke.Bare) +
 					added(a.Choke),
 				Assumed: true,
 			},
@@ -231,10 +222,25 @@ func rows(a *drive.Answer) []rule.Row {
 		rule.Row{
 			Label:   "Left on one phase",
 			Value:   fmt.Sprintf("%.0f %%", 100*a.Left.Share),
-			Remark:  "by " + a.Left.By + "; " + strings.Join(left, ", "),
+			Remark:  "by " + a.Left.By + ", the trade’s twice the amps",
 			Assumed: true,
 		},
+		rule.Row{
+			Label: "Bus at full output",
+			Value: fmt.Sprintf("%.0f V", a.Full.BusMeanVolts-a.Full.RipplePPVolts/2),
+			Remark: fmt.Sprintf("at its lowest, with %s µF, %s; %s times the capacitor amps of three phases",
+				quantity.Figures(a.Front.BusMicrofarad, 3), whose(a), quantity.Figures(a.OnOne.CapacitorTimes, 2)),
+			Assumed: !a.OwnBus,
+		},
 	)
+}
+
+// place words where a choke stands.
+func place(c drive.Choke) string {
+	if c.InLine {
+		return "half in each line"
+	}
+	return "in the dc link"
 }
 
 // added words the capacitance that a bus must have beside the drives' own.

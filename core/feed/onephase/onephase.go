@@ -5,7 +5,6 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/feed/driven"
-	"brackmoor/core/rectifier"
 )
 
 // Way is the way itself.
@@ -20,8 +19,8 @@ var Way = &driven.Way{
 		Balanced:   true,
 	},
 	Of: drive.OnePhase,
-	Outlined: func(q *feed.Question, _ drive.Input, a *drive.Answer, outline driven.Outliner) *feed.Outline {
-		o := outline(a.OnePhaseWatts, rectifier.Front{})
+	Outlined: func(q *feed.Question, a *drive.Answer, outline driven.Outliner) *feed.Outline {
+		o, _, _ := outline(a.OnePhaseWatts)
 		o.Parts = driven.Cost(q, a.OnePhaseWatts, q.Prices.OnePhaseFactor)
 		if a.Doubler {
 			o.Title = "Drive that doubles the volts"

@@ -860,15 +860,21 @@ export interface components {
             /** Format: double */
             balance_bc_microfarad: number | null;
             /** Format: double */
+            bus_microfarad: number | null;
+            /** Format: double */
             idler_watts: number | null;
             kept: string[];
             one_each: boolean;
             profile: string;
+            /** @enum {string} */
+            reactor: "" | "line" | "choke";
             route: string;
         };
         FeedControl: {
             chosen: boolean;
             kind: string;
+            /** Format: double */
+            least: number;
             live: boolean;
             /** Format: double */
             most: number;
@@ -1713,6 +1719,8 @@ export interface components {
             balance_ac_microfarad?: number;
             /** Format: double */
             balance_bc_microfarad?: number;
+            /** Format: double */
+            bus_microfarad?: number;
             /** Format: double */
             idler_watts?: number;
             /** Format: double */

@@ -128,7 +128,7 @@ const Slide = memo(function Slide({
   attempt: Attempt;
   keep: (control: Control, value: number) => void;
 }) {
-  const { name, title, unit, value, most, step, scale } = control;
+  const { name, title, unit, value, least, most, step, scale } = control;
   const [tried, setTried] = useState<number | null>(null);
   useEffect(() => setTried(null), [control]);
   const slide = useCallback(
@@ -143,6 +143,7 @@ const Slide = memo(function Slide({
       name={name}
       label={title}
       value={(tried ?? value) * scale}
+      least={least}
       most={most}
       step={step}
       unit={unit}

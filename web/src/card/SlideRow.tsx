@@ -9,6 +9,7 @@ export function SlideRow({
   name,
   label,
   value,
+  least,
   most,
   step,
   unit,
@@ -18,6 +19,7 @@ export function SlideRow({
   name: string;
   label: string;
   value: number;
+  least: number;
   most: number;
   step: number;
   unit: string;
@@ -32,7 +34,7 @@ export function SlideRow({
         {label}
       </span>
       <Slider
-        min={0}
+        min={least}
         max={most}
         step={step}
         value={value}
@@ -46,7 +48,7 @@ export function SlideRow({
         keep={`slide.${pathname}${search}.${name}`}
         label={`${label} in ${unit}`}
         value={Number(number(written))}
-        from={0}
+        from={least}
         to={most}
         unit={unit}
         change={v => v !== null && keep(v)}
