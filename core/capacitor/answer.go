@@ -9,6 +9,7 @@ import (
 
 	"brackmoor/core/load"
 	"brackmoor/core/network"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/search"
 	"brackmoor/core/shelf"
@@ -115,6 +116,7 @@ type Rating struct {
 type Overload struct {
 	Amps      float64 `json:"amps"`
 	MostAmps  float64 `json:"most_amps"` // the code's ceiling on plate amps
+	By        string  `json:"by"`        // that code
 	Lines     string  `json:"lines"`
 	SupplyAt  float64 `json:"supply_amps"` // what a relay in the supply lines would see at the same state
 	Percent   float64 `json:"code_percent"`
@@ -390,9 +392,13 @@ func (r *rig) overload(l *Live) Overload {
 		Amps:      rated,
 		Lines:     "all three motor leads U, V and W, between the capacitors and the motor",
 		Percent:   115,
+		By:        "NEC 430.32 (US, 2023)",
 		LimitedBy: "plate amps",
 	}
-	if r.in.Plate.ServiceFactor.Value >= 1.15 {
+	switch {
+	case !quantity.SixtyHertz(r.in.Supply.Hertz):
+		o.Percent, o.By = 100, "IEC 60204-1, 7.3; a relay trips at 1.2 times its setting, IEC 60947-4-1"
+	case r.in.Plate.ServiceFactor.Value >= 1.15:
 		o.Percent = 125
 	}
 	o.MostAmps = rated * o.Percent / 100

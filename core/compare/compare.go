@@ -4,7 +4,6 @@
 package compare
 
 import (
-	"math"
 	"sync"
 
 	"brackmoor/core/feed"
@@ -93,7 +92,7 @@ func Work(q *feed.Question) []Worked {
 }
 
 // feeding sizes breaker and conductors by the amps at full output, or at the load where
-// full output is not to be had; by a code's table where its amps are more.
+// full output is not to be had; by a code's own where that is more.
 func feeding(q *feed.Question, o *feed.Outline) {
 	amps := o.SupplyAmps.Full
 	if amps == nil {
@@ -102,10 +101,13 @@ func feeding(q *feed.Question, o *feed.Outline) {
 	if amps == nil {
 		return
 	}
-	most := math.Max(*amps, o.TableAmps)
 	hertz := q.Supply.Hertz
-	carry, rating, ok := supply.Feed(most, hertz)
-	o.Keep("conductor_amps", "conductors for", carry, "A")
+	carry, rating, ok := supply.Feed(*amps, o.Code, hertz)
+	conductors := "conductors for"
+	if o.Code.Amps > 0 && carry == o.Code.Amps {
+		conductors += ", " + o.Code.By
+	}
+	o.Keep("conductor_amps", conductors, carry, "A")
 	if !ok {
 		return
 	}

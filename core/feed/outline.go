@@ -5,6 +5,7 @@ import (
 
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
+	"brackmoor/core/supply"
 )
 
 // Three are figures at idle, at the load meant, and at full output; nil where a way has
@@ -44,8 +45,8 @@ type Outline struct {
 	Unbalance   Three
 	Volts       [3]network.Lines // idle, at the load, at full output
 	Sizes       []Size
-	TableAmps   float64 // by which a code sizes its conductors, 0 where plate amps do
-	Parts       float64 // in the shop's money
+	Code        supply.Carry // what a code has its conductors carry at least
+	Parts       float64      // in the shop's money
 	LossWatts   *float64
 	Unsolved    []string
 	Schools     []string // who sees it otherwise

@@ -341,13 +341,40 @@ func (f *Filled) power() {
 	f.Amps, f.PowerFactor, f.Efficiency = amps, powerFactor, efficiency
 }
 
+// Motors of a better class have less resistance and less leakage for the same output, and take
+// more amps standing, over fewer at full output: usual figures of published ranges.
+const (
+	lockedOfIE2 = 1.1
+	lockedOfIE3 = 1.2
+)
+
+// lockedByClass is how usual locked-rotor amps go with the class that a stated efficiency
+// reaches.
+func (f *Filled) lockedByClass() float64 {
+	classes := [2]string{"IE2", "IE3"}
+	if quantity.SixtyHertz(f.Hertz.Value) {
+		classes = [2]string{"energy-efficient", "premium"}
+	}
+	times := 1.0
+	for i, name := range classes {
+		least, _, _ := ClassEfficiency(name, f.Output.Value, int(f.Poles.Value))
+		if f.Efficiency.Origin == rule.Stated && f.Efficiency.Value >= least-classRounding {
+			times = [2]float64{lockedOfIE2, lockedOfIE3}[i]
+		}
+	}
+	return times
+}
+
+// classRounding is what a plate's efficiency is rounded by.
+const classRounding = 0.0015
+
 // starting sets the locked-rotor and breakdown figures: the plate's own, or
 // the class's limits with the usual value inside them.
 func (f *Filled) starting() {
 	p, watts, poles := f.Plate, f.Output.Value, int(f.Poles.Value)
 	// × rated amps per kVA/hp
 	perHorsepower := 1000 * watts / quantity.WattsPerHorsepower / (math.Sqrt(3) * f.Volts.Value * f.Amps.Value)
-	usual := usualLockedRotor.at(watts, poles)
+	usual := usualLockedRotor.at(watts, poles) * f.lockedByClass()
 	design := p.DesignLetter
 	if design == "" {
 		design = "B"
@@ -386,6 +413,12 @@ func (f *Filled) starting() {
 		f.Class = designBLocked.source
 		locked.Least, breakdown.Least = designBLocked.at(watts, poles)/100, designBBreakdown.at(watts, poles)/100
 		locked.Typical, breakdown.Typical = 1.1*locked.Least, 1.12*breakdown.Least
+		if !designBLocked.holds(watts, poles) {
+			// The standard has no least torque for smaller ones; they start no worse than those that
+			// the other standard has.
+			f.Class = designNLocked.source + ", where design B has none"
+			locked.Least, breakdown.Least = designNLocked.at(watts, poles)/100, designNBreakdown.at(watts, poles)/100
+		}
 	}
 	if design == "B" || design == "C" || design == "D" {
 		amps.Most = designBAmps.at(watts, poles) * 230 / f.Volts.Value / f.Amps.Value

@@ -312,7 +312,7 @@ func TestTables(t *testing.T) {
 		poles int
 		want  float64
 	}{{"IE1", 750, 4, 72.1}, {"IE2", 2200, 4, 84.3}, {"IE3", 15000, 6, 91.2}, {"IE2", 370, 2, 69.5},
-		{"energy-efficient", 3 * 745.7, 4, 87.5}, {"premium", 5 * 745.7, 4, 89.5}} {
+		{"energy-efficient", 370, 4, 72.0}, {"energy-efficient", 3 * 745.7, 4, 87.5}, {"premium", 5 * 745.7, 4, 89.5}} {
 		got, source, ok := plate.ClassEfficiency(c.class, c.watts, c.poles)
 		require.True(t, ok)
 		assert.InDelta(t, c.want, 100*got, 0.06, "%s %v W", c.class, c.watts)
@@ -340,6 +340,37 @@ func TestDesignB(t *testing.T) {
 		assert.InDelta(t, want[2], f.LockedRotorAmps.Most*f.Amps.Value, 0.2, hp)
 		assert.True(t, f.LockedRotorAmps.Typical < f.LockedRotorAmps.Most)
 	}
+}
+
+// Below a horsepower of four poles the standard has no least torque for design B, and design
+// C's is 270 percent at 3 hp and four poles; a minimum is never more than that of a rating that
+// stands in the table.
+func TestMinimaEndWithTheirTable(t *testing.T) {
+	for _, c := range []struct {
+		output, rpm, design string
+		locked, breakdown   float64
+	}{
+		{"1/2", "1725", "B", 1.9, 2.0}, {"1/4", "1725", "", 2.0, 2.0}, {"3/4", "1140", "B", 1.75, 2.75},
+		{"1/2", "1140", "B", 1.7, 1.7}, {"1", "3450", "B", 1.8, 2.0}, {"1 1/2", "3450", "B", 1.75, 2.5},
+		{"3", "1750", "C", 2.7, 2.0}, {"3", "1165", "C", 2.5, 2.25}, {"15", "1160", "C", 2.1, 1.9},
+	} {
+		f := fill(t, plate.Typed{Output: c.output + " hp", Volts: "230", RPM: c.rpm, Hertz: "60", Design: c.design}, us)
+		assert.InDelta(t, c.locked, f.LockedRotorTorque.Least, 0.11, "%s hp, %s", c.output, c.rpm)
+		assert.InDelta(t, c.breakdown, f.Breakdown.Least, 0.11, "%s hp, %s", c.output, c.rpm)
+		assert.Greater(t, f.LockedRotorTorque.Typical, f.LockedRotorTorque.Least)
+	}
+}
+
+// A motor whose plate reaches a better class takes more amps standing over its own.
+func TestABetterClassTakesMoreAmpsStanding(t *testing.T) {
+	last := 0.0
+	for _, efficiency := range []string{"76.5", "82.8", "85.3"} { // IE1, IE2 and IE3 at 1.5 kW, 4 poles, but for rounding
+		f := fill(t, plate.Typed{Output: "1.5 kW", Volts: "230/400", RPM: "1430", Hertz: "50", Efficiency: efficiency},
+			europe)
+		assert.Greater(t, f.LockedRotorAmps.Typical, 1.05*last, efficiency)
+		last = f.LockedRotorAmps.Typical
+	}
+	assert.InDelta(t, 6.9, last, 0.4, "published ranges of IE3 have 6.5 to 7.5 times")
 }
 
 func TestLockedRotorOfThePlateIsAimedAt(t *testing.T) {

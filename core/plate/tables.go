@@ -83,6 +83,16 @@ func (t table) at(watts float64, poles int) float64 {
 	return below.poles[c] + share*(above.poles[c]-below.poles[c])
 }
 
+// holds says whether a table begins at an output or below it, for its poles.
+func (t table) holds(watts float64, poles int) bool {
+	for _, r := range t.rows {
+		if r.poles[column(poles)] != 0 {
+			return watts >= 0.98*1000*r.kilowatts
+		}
+	}
+	return false
+}
+
 // Efficiency in percent by class. IE1 to IE3 at 50 Hz are IEC 60034-30-1;
 // at 60 Hz energy-efficient and premium are NEMA MG 1, tables 12-11 and 12-12,
 // with IEC 60034-30-1 below 0.75 kW.
@@ -173,7 +183,7 @@ var (
 		[]row{
 			{
 				0.37,
-				[3]float64{72.0, 70.0, 64.0},
+				[3]float64{72.0, 72.0, 64.0},
 			},
 			{0.55, [3]float64{74.0, 75.5, 68.0}},
 			{0.746, [3]float64{75.5, 82.5, 80.0}},
@@ -310,6 +320,7 @@ var (
 		"NEMA MG 1, 12.38, design C",
 		[]row{
 			{0.746, [3]float64{285, 285, 255}},
+			{1.119, [3]float64{285, 285, 250}},
 			{1.491, [3]float64{285, 285, 250}},
 			{2.237, [3]float64{270, 270, 250}},
 			{
@@ -318,6 +329,7 @@ var (
 			},
 			{5.593, [3]float64{250, 250, 225}},
 			{7.457, [3]float64{250, 250, 225}},
+			{11.19, [3]float64{225, 225, 210}},
 			{14.91, [3]float64{200, 200, 200}},
 		},
 	}
@@ -328,9 +340,9 @@ var (
 				0.746,
 				[3]float64{200, 200, 225},
 			},
-			{2.237, [3]float64{200, 225, 225}},
+			{2.237, [3]float64{200, 200, 225}},
 			{3.729, [3]float64{200, 200, 200}},
-			{14.91, [3]float64{190, 190, 190}},
+			{5.593, [3]float64{190, 190, 190}},
 		},
 	}
 )

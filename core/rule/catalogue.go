@@ -112,9 +112,9 @@ var Catalogue = []Rule{
 	{
 		"supply.third-of-torque",
 		Stop,
-		"Joined for higher volts: a third of its torque or less",
-		"A motor left in star, or in series, below its plate volts has little more than half its flux, so about a " +
-			"third of its torque or less.",
+		"Joined for higher volts: most of its torque is gone",
+		"A motor left in star, or in series, below its plate volts has about half its flux, and torque goes as the " +
+			"square of that: a third of it is left in star on delta's volts, a quarter in series on parallel's.",
 		"torque goes as volts squared, Fitzgerald, Electric Machinery",
 		Numbers{"most_flux_percent": 66},
 	},
@@ -135,7 +135,7 @@ var Catalogue = []Rule{
 		"start.slow",
 		Caution,
 		"A long start",
-		"Six times plate amps trip an overload relay of class 10 within ten seconds, and every second heats the " +
+		"At 7.2 times its setting an overload relay of class 10 trips within ten seconds, and every second heats the " +
 			"windings.",
 		"IEC 60947-4-1, trip class 10",
 		Numbers{"most_seconds": 10},
@@ -260,7 +260,7 @@ var Catalogue = []Rule{
 		"An idler's shaft and any belt need a guard, its frame a bond and a firm foot.", "IEC 60204-1; " + shop, nil},
 	{"rotary.made-leg", Caution, "Mark the made leg",
 		"The made leg feeds no control, no coil and no single-phase load, and is marked at every terminal.",
-		"NEC 455.9 and 455.6 (US, 2023)", nil},
+		"NEC 455.6(B) and 455.9 (US, 2023)", nil},
 	{
 		"rotary.load-last",
 		Caution,
@@ -668,7 +668,7 @@ var Catalogue = []Rule{
 		"Overload that sees the winding",
 		"The overload relay sits in the motor's own leads, after the capacitors join, with all three poles used. In " +
 			"the supply lines it does not see the winding's current.",
-		"NEC 430.32, 460.9 (US, 2023); IEC 60204-1",
+		"NEC 430.32, 455.23, 460.9 (US, 2023); IEC 60204-1",
 		nil,
 	},
 	{

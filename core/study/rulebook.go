@@ -165,7 +165,8 @@ func Tables() []rule.Table {
 	return slices.Concat(
 		[]rule.Table{ratings},
 		capacitor.Tables(),
-		[]rule.Table{cutting, supply.OnePhaseTable()},
+		[]rule.Table{cutting},
+		supply.AmpsTables(),
 		plate.Tables(),
 	)
 }

@@ -1,6 +1,10 @@
 package supply
 
-import "brackmoor/core/quantity"
+import (
+	"math"
+
+	"brackmoor/core/quantity"
+)
 
 // breakers are the standard ratings of breakers in amps: NEC 240.6(A) (US, 2023) on
 // 60 Hz, IEC 60898-1 preferred values on 50 Hz.
@@ -32,14 +36,15 @@ func Breaker(amps, hertz float64) (rating float64, ok bool) {
 }
 
 // Feed is what a circuit is taken for whose load draws amps for hours: the amps that its
-// conductors carry, and its breaker; ok is false where no standard breaker is that large. A
-// conductor carries what its breaker lets through, or, in the US, 125 percent of the load.
-func Feed(amps, hertz float64) (conductors, breaker float64, ok bool) {
-	breaker, ok = Breaker(amps, hertz)
+// conductors carry, no less than a code's own, and its breaker; ok is false where no standard
+// breaker is that large. A conductor carries what its breaker lets through, or, in the US,
+// 125 percent of the load.
+func Feed(amps float64, code Carry, hertz float64) (conductors, breaker float64, ok bool) {
+	breaker, ok = Breaker(math.Max(amps, code.Amps/Spare(hertz)), hertz)
 	if ok && !quantity.SixtyHertz(hertz) {
 		return breaker, breaker, true
 	}
-	return Spare(hertz) * amps, breaker, ok
+	return math.Max(Spare(hertz)*amps, code.Amps), breaker, ok
 }
 
 // leastForMachines is the least circuit in amps for machines in the US: one of 10 A is for

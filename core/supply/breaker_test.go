@@ -1,6 +1,7 @@
 package supply_test
 
 import (
+	"slices"
 	"strconv"
 	"testing"
 
@@ -22,7 +23,7 @@ func TestBreaker(t *testing.T) {
 		assert.Equal(t, c.want > 0, ok)
 		if ok {
 			assert.GreaterOrEqual(t, got, supply.Spare(c.hertz)*c.amps)
-			conductors, breaker, _ := supply.Feed(c.amps, c.hertz)
+			conductors, breaker, _ := supply.Feed(c.amps, supply.Carry{}, c.hertz)
 			assert.InDelta(t, got, breaker, 1e-12)
 			assert.InDelta(t, map[bool]float64{true: 1.25 * c.amps, false: got}[c.hertz == 60], conductors, 1e-12)
 		}
@@ -61,19 +62,45 @@ func TestOnePhaseTableAmps(t *testing.T) {
 		assert.InDelta(t, c.want, got, 1e-12, "%.0f W on %g V", c.watts, c.volts)
 		assert.Equal(t, c.want > 0, ok)
 	}
-	table := supply.OnePhaseTable()
-	for i, row := range table.Rows {
-		assert.Len(t, row, len(table.Head))
-		var last float64 // at 230 V
-		for k := range row[1:] {
-			amps, err := strconv.ParseFloat(row[len(row)-1-k], 64)
-			assert.NoError(t, err)
-			// The table's columns are of one apparent power: a tenth more at 208 V than at
-			// 230, 15 percent more at 200, twice at 115.
-			if k == 0 {
-				last = amps
+	for _, table := range supply.AmpsTables() {
+		for i, row := range table.Rows {
+			assert.Len(t, row, len(table.Head))
+			amps := func(volts string) float64 {
+				at := slices.Index(table.Head, volts+" V")
+				if at < 0 || row[at] == "–" {
+					return 0
+				}
+				value, err := strconv.ParseFloat(row[at], 64)
+				assert.NoError(t, err)
+				return value
 			}
-			assert.InDelta(t, last*[]float64{1, 1.1, 1.15, 2}[k], amps, 0.051, "row %d", i)
+			// The table's columns are of one apparent power: a tenth more at 208 V than at 230,
+			// 15 percent more at 200, twice at 115, half at 460.
+			for volts, times := range map[string]float64{"115": 2, "200": 1.15, "208": 1.1, "460": 0.5} {
+				if got := amps(volts); got > 0 {
+					assert.InDelta(t, times*amps("230"), got, 0.051+0.006*got, "%s, row %d", table.Title, i)
+				}
+			}
 		}
+	}
+}
+
+// A phase converter without a plate is fed for two and a half times the table's three-phase
+// amps, and by a breaker of the next size, under the US code alone.
+func TestConvertersAreFedByTheTable(t *testing.T) {
+	const hp = 745.7
+	for _, c := range []struct{ watts, amps, breaker float64 }{
+		{3 * hp, 24, 25}, {5 * hp, 38, 40}, {7.5 * hp, 55, 60}, {10 * hp, 70, 70}, {0.5 * hp, 5.5, 15},
+	} {
+		code := supply.Converter(c.watts, 240, 60)
+		assert.InDelta(t, c.amps, code.Amps, 1e-9)
+		conductors, breaker, ok := supply.Feed(1, code, 60)
+		assert.True(t, ok)
+		assert.InDelta(t, c.amps, conductors, 1e-9)
+		assert.InDelta(t, c.breaker, breaker, 1e-9)
+		conductors, _, _ = supply.Feed(c.amps, code, 60)
+		assert.InDelta(t, 1.25*c.amps, conductors, 1e-9, "what it takes, where that is more")
+		assert.Zero(t, supply.Converter(c.watts, 240, 50))
+		assert.Contains(t, code.By, "455.6(A)(2)")
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"brackmoor/core/feed"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
+	"brackmoor/core/supply"
 )
 
 // Way is one way of the family.
@@ -120,6 +121,9 @@ func (w *Way) Outline(q *feed.Question) *feed.Outline {
 	}
 	if l.StartMicrofarad > 0 {
 		o.Put("start_capacitor_volts", "start capacitor's rating", a.StartVolts.Rated, "V ac")
+	}
+	if w.Boxed {
+		o.Code = supply.Converter(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
 	}
 	if w.Extra != nil {
 		w.Extra(q, o)

@@ -244,7 +244,7 @@ func (w *Way) protectSection(a *capacitor.Answer) rule.Section {
 				Figure: "overload",
 				Label:  "Code ceiling",
 				Value:  feed.Figure(o.MostAmps, 3, "A"),
-				Remark: fmt.Sprintf("%.0f %% of plate amps, NEC 430.32 (US, 2023)", o.Percent),
+				Remark: fmt.Sprintf("%.0f %% of plate amps: %s", o.Percent, o.By),
 			},
 			{
 				Figure: "direction",

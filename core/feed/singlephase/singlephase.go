@@ -79,13 +79,13 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 			Starting: new(starting(q)),
 		},
 		LossWatts: new(q.Share() * q.Watts() * (1/(efficiencyTimes*q.Plate.Efficiency.Value) - 1)),
-		Unsolved:  unsolved, Verdicts: verdicts(q), TableAmps: tableAmps(q),
+		Unsolved:  unsolved, Verdicts: verdicts(q), Code: supply.Motor(q.Watts(), q.Supply.Volts, q.Supply.Hertz),
 		Parts:    p.MotorBase + p.MotorPerKilowatt*q.Watts()/1000,
 		TorqueBy: "usual starting torque of capacitor-start motors", AmpsBy: ampsBy,
 	}
 	o.Keep("motor_watts", "motor", q.Watts(), "W")
 	o.Keep("motor_amps", "takes at full output", amps(q, 1), "A")
-	o.Put("table_amps", "by the code's table", o.TableAmps, "A")
+	o.Put("table_amps", "by the code's table", tableAmps(q), "A")
 	return o
 }
 
@@ -167,15 +167,15 @@ func headline(q *feed.Question) []rule.Row {
 // rows are its figures and what must fit.
 func rows(q *feed.Question) []rule.Row {
 	full := amps(q, 1)
-	by, most := "125 % of the motor’s amps", full
+	by := "125 % of the motor’s amps"
 	if !quantity.SixtyHertz(q.Supply.Hertz) {
 		by = "its breaker, which is no less than the motor’s amps: IEC 60364-4-43, 433.1"
 	}
-	if table := tableAmps(q); table > full {
-		most = table
-		by = fmt.Sprintf("125 %% of %s A, the table’s: NEC 430.22, 430.248 (US, 2023)", quantity.Figures(table, 3))
+	code := supply.Motor(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
+	conductors, _, _ := supply.Feed(full, code, q.Supply.Hertz)
+	if conductors == code.Amps {
+		by = code.By
 	}
-	conductors, _, _ := supply.Feed(most, q.Supply.Hertz)
 	return []rule.Row{
 		{Label: "At its load", Value: feed.Figure(amps(q, q.Share()), 3, "A"),
 			Remark: "power factor and efficiency of a usual capacitor-run motor", Assumed: true},
