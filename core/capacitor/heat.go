@@ -9,15 +9,15 @@ import (
 )
 
 // Heat is a session of the duty at the load: temperatures of the hottest winding and of
-// the frame. UsableWatts is the most shaft power that keeps the hottest winding within
+// the frame. Usable is the most shaft power that keeps the hottest winding within
 // its class over the duty, nil where none does.
 type Heat struct {
-	Thermal     motor.Thermal        `json:"thermal"`
-	Duty        machine.Duty         `json:"duty"`
-	HottestC    float64              `json:"hottest_c"`
-	FrameC      float64              `json:"frame_c"` // at the same time
-	UsableWatts *float64             `json:"usable_watts"`
-	Session     []motor.Temperatures `json:"session" nullable:"false"`
+	Thermal  motor.Thermal        `json:"thermal"`
+	Duty     machine.Duty         `json:"duty"`
+	HottestC float64              `json:"hottest_c"`
+	FrameC   float64              `json:"frame_c"` // at the same time
+	Usable   *machine.Usable      `json:"usable"`
+	Session  []motor.Temperatures `json:"session" nullable:"false"`
 }
 
 // heating is what heats at a state of running.
@@ -83,14 +83,11 @@ func (r *rig) heat(run, share float64, up RunUp) Heat {
 			h.Session = append(h.Session, rounded(at))
 		}
 	}
-	most := t.MostShare(func(share float64) []motor.Spell {
+	h.Usable = r.in.UsableBy(func(share float64) []motor.Spell {
 		if s := r.at(run, share); s.Motor == network.Running {
 			return r.duty(s, up)
 		}
 		return nil
 	})
-	if most != nil {
-		h.UsableWatts = new(*most * r.in.Plate.Output.Value)
-	}
 	return h
 }

@@ -136,23 +136,23 @@ func TestTheRelayTellsTheSpeed(t *testing.T) {
 // a duty the hottest winding is at its limit.
 func TestHeatOverADuty(t *testing.T) {
 	in := input(t, shaper, us, "saw")
-	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "B", 0, 40)
+	in.Thermal = motor.ThermalOf(motor.Body{Watts: in.Watts(), Class: "B", AmbientC: 40})
 	all := capacitor.Try(in, 60, 200, 0.75).Live.Session
 	in.Duty = machine.Duty{OnMinutes: 10, OffMinutes: 20}
 	some := capacitor.Try(in, 60, 200, 0.75).Live.Session
 	assert.Less(t, some.HottestC, all.HottestC-5)
 	assert.Less(t, some.FrameC, some.HottestC)
-	require.NotNil(t, all.UsableWatts)
-	require.NotNil(t, some.UsableWatts)
-	assert.Greater(t, *some.UsableWatts, *all.UsableWatts)
+	require.NotNil(t, all.Usable)
+	require.NotNil(t, some.Usable)
+	assert.Greater(t, some.Usable.Watts, all.Usable.Watts)
 	in.Duty = machine.Duty{}
-	at := capacitor.Try(in, 60, 200, *all.UsableWatts/in.Plate.Output.Value).Live.Session
+	at := capacitor.Try(in, 60, 200, all.Usable.Watts/in.Plate.Output.Value).Live.Session
 	assert.InDelta(t, at.Thermal.LimitC, at.HottestC, 1.5)
-	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "B", 0, 20)
+	in.Thermal = motor.ThermalOf(motor.Body{Watts: in.Watts(), Class: "B", AmbientC: 20})
 	cool := capacitor.Try(in, 60, 200, 0.75).Live.Session
 	assert.InDelta(t, all.HottestC-20, cool.HottestC, 6)
 	// It says what it finds.
-	in.Thermal = motor.ThermalOf(in.Plate.Output.Value, "A", 60, 40)
+	in.Thermal = motor.ThermalOf(motor.Body{Watts: in.Watts(), Class: "A", RiseK: 60, AmbientC: 40})
 	hot := capacitor.Try(in, 60, 200, 1)
 	assert.Contains(t, said(hot), "heat.past-class")
 	assert.Contains(t, said(hot), "heat.frame-hides")
@@ -236,7 +236,9 @@ func TestNoStartHangsThatNeedNot(t *testing.T) {
 // said.
 func TestAStartThatHeatsIsSaid(t *testing.T) {
 	in := input(t, shaper, us, "fan")
-	in.Thermal = motor.ThermalOf(in.Watts(), "H", 80, 20) // far below what its insulation bears
+	in.Thermal = motor.ThermalOf(
+		motor.Body{Watts: in.Watts(), Class: "H", RiseK: 80, AmbientC: 20},
+	) // far below what its insulation bears
 	said := map[string]bool{}
 	last := 0.0
 	for _, inertia := range []float64{0.02, 0.05, 0.1, 0.2, 0.4, 0.8} {

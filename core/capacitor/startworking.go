@@ -154,8 +154,8 @@ func (r *rig) startWorkings(l *Live) (list []rule.Working) {
 	if l.Load.Motor == network.Running {
 		usable := 0.0
 		shown := "none"
-		if h.UsableWatts != nil {
-			usable, shown = *h.UsableWatts, r.power(*h.UsableWatts)
+		if h.Usable != nil {
+			usable, shown = h.Usable.Watts, h.Usable.Words(r.in.Supply.Hertz)
 		}
 		duty := "continuous"
 		if d := h.Duty; d.OffMinutes > 0 {

@@ -150,7 +150,9 @@ type HeatResult struct {
 }
 
 func (h Heat) solve() HeatResult {
-	t := motor.ThermalOf(h.OutputWatts, h.Class, h.RiseKelvin, h.AmbientCelsius)
+	t := motor.ThermalOf(motor.Body{
+		Watts: h.OutputWatts, Class: h.Class, RiseK: h.RiseKelvin, AmbientC: h.AmbientCelsius,
+	})
 	var duty []motor.Spell
 	for _, s := range h.Duty {
 		spell := motor.Spell{Minutes: s.Minutes}

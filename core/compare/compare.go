@@ -7,6 +7,7 @@ import (
 	"sync"
 
 	"brackmoor/core/feed"
+	"brackmoor/core/machine"
 	"brackmoor/core/rule"
 	"brackmoor/core/supply"
 )
@@ -27,7 +28,7 @@ type Route struct {
 	Margin      *float64           `json:"start_margin"`
 	Seconds     *float64           `json:"start_seconds"`
 	UsableWatts *[2]float64        `json:"usable_watts"`
-	DutyWatts   *float64           `json:"usable_for_duty_watts"`
+	Duty        *machine.Usable    `json:"usable_for_duty"`
 	Hottest     feed.Three         `json:"hottest_winding_percent"`
 	SupplyAmps  feed.Amps          `json:"supply_amps"`
 	Unbalance   feed.Three         `json:"unbalance_percent"`
@@ -126,7 +127,7 @@ func (w *Worked) route() Route {
 	o := *w.outline
 	r := Route{
 		Name: w.way.Info().Name, Title: w.way.Info().Title, Starts: o.Starts, Margin: o.Margin, Seconds: o.Seconds,
-		UsableWatts: o.UsableWatts, DutyWatts: o.DutyWatts, Hottest: o.Hottest, SupplyAmps: o.SupplyAmps,
+		UsableWatts: o.UsableWatts, Duty: o.Duty, Hottest: o.Hottest, SupplyAmps: o.SupplyAmps,
 		Unbalance: o.Unbalance, Sizes: map[string]float64{}, Takes: append([]feed.Size{}, o.Sizes...),
 		Unsolved: append([]string{}, o.Unsolved...), Reversal: w.way.Reversal(), way: w.way, outline: &o,
 	}

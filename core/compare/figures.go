@@ -37,10 +37,10 @@ func Figures(hertz float64) []Line {
 			return quantity.PowerRange(r.UsableWatts[0], r.UsableWatts[1], hertz)
 		}},
 		{"At its duty, by heat", func(r *Route) string {
-			if r.DutyWatts == nil {
+			if r.Duty == nil {
 				return "–"
 			}
-			return quantity.Power(*r.DutyWatts, hertz)
+			return r.Duty.Words(hertz)
 		}},
 		{"Hottest winding, %: idle · load · full", func(r *Route) string { return three(r.Hottest) }},
 		{"Legs apart, %: idle · load · full", func(r *Route) string { return three(r.Unbalance) }},

@@ -109,11 +109,11 @@ func stated(q *feed.Question, r *Route) []rule.Working {
 			},
 		)
 	}
-	if r.DutyWatts != nil {
+	if r.Duty != nil {
 		add(
 			"duty",
 			"output at its duty",
-			quantity.Power(*r.DutyWatts, hertz),
+			r.Duty.Words(hertz),
 			"heat.past-class",
 			rule.Step{
 				Formula: "most shaft power, up to a fifth over plate output, with the hottest winding within what " +
@@ -129,9 +129,9 @@ func stated(q *feed.Question, r *Route) []rule.Working {
 						Source: "IEC 60034-1, class " + q.Thermal.Class,
 					},
 				},
-				Result: *r.DutyWatts,
+				Result: r.Duty.Watts,
 				Unit:   "W",
-				Source: "thermal model, two time constants",
+				Source: "thermal model, two time constants, each a third either way; a rise that is assumed, a tenth",
 			},
 		)
 	}

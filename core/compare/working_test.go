@@ -42,8 +42,8 @@ func TestChoicesTellInTheComparison(t *testing.T) {
 			assert.GreaterOrEqual(t, r.Sizes["breaker_amps"], r.Sizes["conductor_amps"], r.Name)
 		}
 		if r.Starts && r.UsableWatts != nil {
-			require.NotNil(t, r.DutyWatts, r.Name)
-			assert.Greater(t, *r.DutyWatts, 0.8*r.UsableWatts[1], "%s: heat allows about what plate amps allow", r.Name)
+			require.NotNil(t, r.Duty, r.Name)
+			assert.Greater(t, r.Duty.Watts, 0.8*r.UsableWatts[1], "%s: heat allows about what plate amps allow", r.Name)
 		}
 	}
 	notes := compare.Compare(in).Notes
@@ -76,8 +76,14 @@ func TestEveryFigureHasItsWorking(t *testing.T) {
 		assert.Len(t, steps["hottest"], count(r.Hottest), r.Name)
 		assert.Len(t, steps["amps"], count(r.SupplyAmps.Three), r.Name)
 		assert.Len(t, steps["apart"], count(r.Unbalance), r.Name)
-		for figure, value := range map[string]*float64{"start": r.Margin, "seconds": r.Seconds, "duty": r.DutyWatts,
-			"starting": r.SupplyAmps.Starting} {
+		figures := map[string]*float64{"start": r.Margin, "seconds": r.Seconds, "duty": nil,
+			"starting": r.SupplyAmps.Starting}
+		if r.Duty != nil {
+			figures["duty"] = &r.Duty.Watts
+			assert.LessOrEqual(t, r.Duty.Band[0], r.Duty.Watts)
+			assert.GreaterOrEqual(t, r.Duty.Band[1], r.Duty.Watts)
+		}
+		for figure, value := range figures {
 			if assert.Equal(t, value != nil, len(steps[figure]) == 1, "%s %s", r.Name, figure); value != nil {
 				assert.InDelta(t, *value, steps[figure][0].Result, 1e-9)
 			}

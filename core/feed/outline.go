@@ -3,6 +3,7 @@ package feed
 import (
 	"strings"
 
+	"brackmoor/core/machine"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
 	"brackmoor/core/supply"
@@ -39,7 +40,7 @@ type Outline struct {
 	Margin      *float64
 	Seconds     *float64
 	UsableWatts *[2]float64
-	DutyWatts   *float64
+	Duty        *machine.Usable
 	Hottest     Three
 	SupplyAmps  Amps
 	Unbalance   Three

@@ -10,6 +10,7 @@ import (
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
 )
 
 // Machine is a motor on a supply. LoadShare is the share of plate output that somebody
@@ -39,7 +40,7 @@ const usualAirC = 40
 // Whole is the machine with a usual thermal model where it has none.
 func (m Machine) Whole() Machine {
 	if m.Thermal.LimitC == 0 {
-		m.Thermal = motor.ThermalOf(m.Watts(), "", 0, usualAirC)
+		m.Thermal = motor.ThermalOf(motor.Body{Watts: m.Watts(), AmbientC: usualAirC})
 	}
 	return m
 }
@@ -135,19 +136,47 @@ func (m *Machine) Heating(windingAmps [3]float64, lostWatts float64, turning boo
 	return h
 }
 
-// DutyWatts is the most shaft power, a fifth over plate output at most, that the windings
+// Usable is the most shaft power in watts that windings bear in a duty, and between which
+// figures it lies by what is not known of the motor.
+type Usable struct {
+	Watts float64    `json:"watts"`
+	Band  [2]float64 `json:"band_watts" nullable:"false"`
+}
+
+// Most is those watts, 0 where none are borne.
+func (u *Usable) Most() float64 {
+	if u == nil {
+		return 0
+	}
+	return u.Watts
+}
+
+// Words print it as a band, in the unit of the country's motors.
+func (u *Usable) Words(hertz float64) string {
+	if u == nil {
+		return "none"
+	}
+	return quantity.PowerRange(u.Band[0], u.Band[1], hertz)
+}
+
+// Usable is the most shaft power, a fifth over plate output at most, that the windings
 // bear in the machine's duty; heating gives what heats at a share of plate output, ok
 // false where it does not run there. Nil where none is borne.
-func (m *Machine) DutyWatts(heating func(share float64) (h motor.Heating, ok bool)) *float64 {
-	most := m.Thermal.MostShare(func(share float64) []motor.Spell {
+func (m *Machine) Usable(heating func(share float64) (h motor.Heating, ok bool)) *Usable {
+	return m.UsableBy(func(share float64) []motor.Spell {
 		h, ok := heating(share)
 		if !ok {
 			return nil
 		}
 		return h.Work(m.Duty.OnMinutes, m.Duty.OffMinutes)
 	})
+}
+
+// UsableBy is Usable by the spells of a round of the duty at a share of plate output.
+func (m *Machine) UsableBy(spells func(share float64) []motor.Spell) *Usable {
+	most, band := m.Thermal.MostShares(spells)
 	if most == nil {
 		return nil
 	}
-	return new(*most * m.Watts())
+	return &Usable{Watts: *most * m.Watts(), Band: [2]float64{band[0] * m.Watts(), band[1] * m.Watts()}}
 }

@@ -12,15 +12,19 @@ import (
 // Thermal is a motor as bodies that store heat: each winding, and the frame with the
 // iron. Rises are in kelvin over ambient at plate load on balanced lines, settled;
 // minutes are time constants of winding to frame and of frame to air. A shaft fan
-// stands with its motor: StandingShare of the frame's cooling is left then. LimitC is
-// what the insulation bears, by resistance.
+// stands with its motor: StandingShare of the frame's cooling is left then. CopperShare is
+// what the stator's copper has of the losses at plate load: it heats the windings, and through
+// them the frame; the rest heats the frame at once. LimitC is what the insulation bears, by
+// resistance.
 type Thermal struct {
 	AmbientC       float64 `json:"ambient_c"`
 	WindingRiseK   float64 `json:"winding_rise_k"`
+	RiseAssumed    bool    `json:"rise_assumed"`
 	FrameRiseK     float64 `json:"frame_rise_k"`
 	WindingMinutes float64 `json:"winding_minutes"`
 	FrameMinutes   float64 `json:"frame_minutes"`
 	StandingShare  float64 `json:"standing_share"`
+	CopperShare    float64 `json:"copper_share"`
 	LimitC         float64 `json:"limit_c"`
 	Class          string  `json:"class"`
 	ClassAssumed   bool    `json:"class_assumed"`
@@ -31,33 +35,102 @@ type Thermal struct {
 // 12.43).
 var classRise = map[string]float64{"A": 60, "E": 75, "B": 80, "F": 105, "H": 125}
 
-const (
-	ratedAmbientC = 40
-	usualRiseK    = 80   // what most motors of class B and F rise by at plate load
-	frameShare    = 0.55 // of the winding's rise, that the frame shows
-	standing      = 0.35
+// Body is a motor as far as it stores heat: its output in watts, its insulation class (empty
+// where unknown: B is then assumed), the rise in kelvin that its plate states (0 for none), the
+// air around it in °C, the mass in kg that its frame is usual for (0 where the frame is not
+// known), what it loses at plate load in watts and the share of the stator's copper in that
+// (0 where not known), and whether air goes through it.
+type Body struct {
+	Watts       float64
+	Class       string
+	RiseK       float64
+	AmbientC    float64
+	MassKg      float64
+	LostWatts   float64
+	CopperShare float64
+	Open        bool
+}
+
+// cooled is how a kind of enclosure gives its heat off, between textbook values of small
+// machines: what share of the winding's rise the frame shows, what is left of its cooling at
+// standstill, its mass and its copper's current density over those of a closed one.
+type cooled struct{ frame, standing, mass, density float64 }
+
+var (
+	closed = cooled{0.55, 0.35, 1, 1}
+	open   = cooled{0.40, 0.25, 0.8, 1.15} // air goes through it, over the windings themselves
 )
 
-// ThermalOf is the usual thermal model of a standard enclosed motor by its output in
-// watts, its insulation class (empty where unknown: B is then assumed), the rise in
-// kelvin that its plate states (0 for none) and the air around it in °C. Time constants
-// are assumed, between textbook values of small enclosed machines.
-func ThermalOf(watts float64, class string, riseK, ambientC float64) Thermal {
-	t := Thermal{AmbientC: ambientC, StandingShare: standing, Class: strings.ToUpper(class)}
+const (
+	ratedAmbientC = 40
+	usualRiseK    = 80  // what most motors of class B and F rise by at plate load
+	usualCopper   = 0.4 // share of the stator's copper in all losses, small motors
+	usualLoss     = 0.22
+
+	// J/(kg·K): steel has 480, aluminium 900, copper 385.
+	massHeat = 480.0
+	// A winding's first rise at plate amps is ρ·J²/(c·γ): ρ of hot copper in Ω·m, c·γ in
+	// J/(m³·K), with a quarter more for insulation and the teeth's share.
+	copperOhm  = 2.2e-8
+	copperHeat = 3.45e6
+	insulation = 1.25
+)
+
+// ThermalOf is the usual thermal model of a standard motor. The frame's time constant is its
+// mass times what a kilogram stores over what it gives off a kelvin; the winding's follows from
+// the current density that is usual for its size (4 to 7 A/mm²). Both are assumed, to a third
+// either way: Doubt.
+func ThermalOf(b Body) Thermal {
+	kind := closed
+	if b.Open {
+		kind = open
+	}
+	t := Thermal{AmbientC: b.AmbientC, StandingShare: kind.standing, Class: strings.ToUpper(b.Class)}
 	limit, known := classRise[t.Class]
 	if !known {
 		t.Class, t.ClassAssumed, limit = "B", true, classRise["B"]
 	}
 	t.LimitC = ratedAmbientC + limit
-	t.WindingRiseK = riseK
-	if riseK <= 0 {
-		t.WindingRiseK = math.Min(usualRiseK, limit)
+	t.WindingRiseK = b.RiseK
+	if b.RiseK <= 0 {
+		t.WindingRiseK, t.RiseAssumed = math.Min(usualRiseK, limit), true
 	}
-	t.FrameRiseK = frameShare * t.WindingRiseK
-	kilowatts := math.Max(watts, 50) / 1000
-	t.WindingMinutes = 4 * math.Pow(kilowatts, 0.2)
-	t.FrameMinutes = 30 * math.Pow(kilowatts, 0.25)
+	t.FrameRiseK = kind.frame * t.WindingRiseK
+	kilowatts := math.Max(b.Watts, 50) / 1000
+	mass, lost := b.MassKg, b.LostWatts
+	if mass <= 0 {
+		mass = 13.5 * math.Pow(kilowatts, 0.7) // usual mass of four poles
+	}
+	if lost <= 0 {
+		lost = usualLoss * 1000 * math.Pow(kilowatts, 0.75)
+	}
+	t.CopperShare = b.CopperShare
+	if t.CopperShare <= 0 {
+		t.CopperShare = usualCopper
+	}
+	t.FrameMinutes = kind.mass * mass * massHeat * t.FrameRiseK / lost / 60
+	density := kind.density * 6.3e6 * math.Pow(kilowatts, -0.08) // A/m²
+	first := copperOhm * density * density / (insulation * copperHeat)
+	t.WindingMinutes = (t.WindingRiseK - t.FrameRiseK) / first / 60
 	return t
+}
+
+// MassOf is the usual mass in kg of a motor of a shaft height in mm, which goes nearly as its
+// cube: 9 kg at 71, 24 at 100, 54 at 132, 94 at 160.
+func MassOf(heightMM float64) float64 { return 24 * math.Pow(heightMM/100, 2.9) }
+
+// Doubt is the model at its less and at its more favourable end: time constants a third off
+// and, where the plate states no rise, a tenth of the rise.
+func (t Thermal) Doubt() (worse, better Thermal) {
+	const minutes, rise = 1.4, 1.1
+	worse, better = t, t
+	worse.WindingMinutes, worse.FrameMinutes = t.WindingMinutes/minutes, t.FrameMinutes/minutes
+	better.WindingMinutes, better.FrameMinutes = t.WindingMinutes*minutes, t.FrameMinutes*minutes
+	if t.RiseAssumed {
+		worse.WindingRiseK, worse.FrameRiseK = t.WindingRiseK*rise, t.FrameRiseK*rise
+		better.WindingRiseK, better.FrameRiseK = t.WindingRiseK/rise, t.FrameRiseK/rise
+	}
+	return worse, better
 }
 
 // Heating is what heats at one state of running: the square of each winding's amps over
@@ -106,8 +179,19 @@ func (t Thermal) slope(h Heating, at Temperatures) (d Temperatures) {
 		gain := h.Windings[k] * (t.WindingRiseK - t.FrameRiseK) * t.heat(math.Min(w, runaway))
 		d.Windings[k] = (gain - (w - at.Frame)) / t.WindingMinutes
 	}
-	d.Frame = (h.Losses*t.FrameRiseK - cooling*(at.Frame-t.AmbientC)) / t.FrameMinutes
+	through := 0.0
+	for _, w := range at.Windings {
+		through += (w - at.Frame) / 3
+	}
+	gain := t.direct(h) + t.CopperShare*through/(t.WindingRiseK-t.FrameRiseK)
+	d.Frame = (gain*t.FrameRiseK - cooling*(at.Frame-t.AmbientC)) / t.FrameMinutes
 	return d
+}
+
+// direct is what heats the frame at once, over the losses at plate load: all losses but those
+// of the stator's copper, which come through the windings.
+func (t Thermal) direct(h Heating) float64 {
+	return math.Max(0, h.Losses-t.CopperShare*(h.Windings[0]+h.Windings[1]+h.Windings[2])/3)
 }
 
 func (t Temperatures) plus(d Temperatures, h float64) Temperatures {
@@ -184,15 +268,23 @@ func (t Thermal) Settled(h Heating) Temperatures {
 	if !h.Turning {
 		cooling = t.StandingShare
 	}
-	var s Temperatures
-	s.Frame = math.Min(t.AmbientC+h.Losses*t.FrameRiseK/cooling, runaway)
+	// w = F + g·(z + w) with g = q·Δ/(z + rated), and F − air = D + s·R/Δ·mean(w − F): straight
+	// in F as long as no winding runs away.
+	z, rise := copperZero, t.WindingRiseK-t.FrameRiseK
+	var gain [3]float64
+	through, settles := 0.0, true
 	for k, q := range h.Windings {
-		// w = frame + q·Δ·(z + w)/(z + rated), which is straight in w.
-		gain := q * (t.WindingRiseK - t.FrameRiseK) / (copperZero + t.AmbientC + t.WindingRiseK)
-		s.Windings[k] = runaway
-		if gain < 1 {
-			s.Windings[k] = math.Min((s.Frame+gain*copperZero)/(1-gain), runaway)
-		}
+		gain[k] = q * rise / (z + t.AmbientC + t.WindingRiseK)
+		settles = settles && gain[k] < 1
+		through += t.CopperShare * t.FrameRiseK / rise * gain[k] / (1 - gain[k]) / 3 / cooling
+	}
+	if settles = settles && through < 1; !settles {
+		return Temperatures{Windings: [3]float64{runaway, runaway, runaway}, Frame: runaway}
+	}
+	var s Temperatures
+	s.Frame = math.Min((t.AmbientC+t.direct(h)*t.FrameRiseK/cooling+z*through)/(1-through), runaway)
+	for k := range h.Windings {
+		s.Windings[k] = math.Min((s.Frame+gain[k]*z)/(1-gain[k]), runaway)
 	}
 	return s
 }
@@ -272,6 +364,30 @@ func (t Thermal) MostShare(spells func(share float64) []Spell) *float64 {
 		return new(search.Edge(low, high, 6, good))
 	}
 	return nil
+}
+
+// MostShares is MostShare, and between which shares it lies by what is not known of the motor;
+// the band reaches down to nothing where the worse end bears none.
+func (t Thermal) MostShares(spells func(share float64) []Spell) (most *float64, band [2]float64) {
+	seen := map[float64][]Spell{}
+	once := func(share float64) []Spell {
+		round, ok := seen[share]
+		if !ok {
+			round = spells(share)
+			seen[share] = round
+		}
+		return round
+	}
+	worse, better := t.Doubt()
+	if most = t.MostShare(once); most == nil {
+		return nil, band
+	}
+	for i, end := range []Thermal{worse, better} {
+		if share := end.MostShare(once); share != nil {
+			band[i] = *share
+		}
+	}
+	return most, band
 }
 
 // Work is a round of minutes at work and of rest, for a motor whose start is not counted;

@@ -100,6 +100,39 @@ func usualOutput(frame string, poles int, hertz float64) (watts float64, source 
 	return 0, "", false
 }
 
+// ShaftHeight is the height of a frame's shaft in mm: what a metric frame is called by, a
+// quarter of an inch for each of the first two of three American digits, a sixteenth for each of
+// two (NEMA MG 1, 4.2); ok is false for a name that is neither.
+func ShaftHeight(frame string, hertz float64) (mm float64, ok bool) {
+	m := frameName.FindStringSubmatch(strings.ToUpper(strings.TrimSpace(frame)))
+	if m == nil {
+		return 0, false
+	}
+	number, _ := strconv.Atoi(m[1]) // digits, by the pattern
+	const inch = 25.4
+	american := strings.ContainsAny(m[2], "TUHZYCJ") || quantity.SixtyHertz(hertz) && m[2] == ""
+	switch {
+	case american && number < 100:
+		mm = float64(number) / 16 * inch
+	case american:
+		mm = float64(number/10) / 4 * inch
+	default:
+		mm = float64(number)
+	}
+	return mm, mm >= leastHeight && mm <= mostHeight
+}
+
+// Shaft heights of small motors in mm.
+const leastHeight, mostHeight = 50, 280
+
+var openWords = regexp.MustCompile(`(?i)\b(O\.?D\.?P|D\.?P|open|drip.?proof|tropfwasser|IP ?[0-2][0-3])\b`)
+
+// Open says whether air goes through a motor of this enclosure and protection, as typed.
+func Open(enclosure, ip string) bool {
+	return openWords.MatchString(enclosure) || openWords.MatchString(ip) ||
+		openWords.MatchString("IP"+strings.TrimSpace(ip))
+}
+
 // frameAgainstOutput asks whether so much output fits into the frame.
 func frameAgainstOutput(f Filled) *rule.Verdict {
 	const id = "plate.frame-against-output"

@@ -150,3 +150,28 @@ func TestDesignH(t *testing.T) {
 	assert.InDelta(t, least("H"), least("HY"), 1e-9)
 	assert.InDelta(t, least("N"), least("NE"), 1e-9)
 }
+
+// Shaft heights by both manners of naming frames, and which enclosures let air through.
+func TestShaftHeight(t *testing.T) {
+	for _, c := range []struct {
+		frame string
+		hertz float64
+		mm    float64
+	}{
+		{"90L", 50, 90}, {"IEC 112M", 50, 112}, {"71", 50, 71}, {"182T", 60, 114.3}, {"145T", 60, 88.9},
+		{"FR 213", 60, 133.35}, {"56C", 60, 88.9}, {"56", 60, 88.9}, {"56", 50, 56}, {"48", 60, 76.2}, {"X1", 60, 0},
+		{"", 50, 0}, {"999", 50, 0}, {"100L", 60, 100},
+	} {
+		mm, ok := plate.ShaftHeight(c.frame, c.hertz)
+		assert.Equal(t, c.mm > 0, ok, c.frame)
+		if ok {
+			assert.InDelta(t, c.mm, mm, 0.01, c.frame)
+		}
+	}
+	for words, through := range map[[2]string]bool{
+		{"ODP", ""}: true, {"open drip-proof", ""}: true, {"TEFC", ""}: false, {"", "IP23"}: true, {"", "55"}: false,
+		{"", "22"}: true, {"TEFC", "IP 44"}: false, {"", ""}: false,
+	} {
+		assert.Equal(t, through, plate.Open(words[0], words[1]), words)
+	}
+}

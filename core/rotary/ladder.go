@@ -3,6 +3,7 @@ package rotary
 import (
 	"math"
 
+	"brackmoor/core/machine"
 	"brackmoor/core/rule"
 )
 
@@ -10,34 +11,29 @@ import (
 // be for. Usable are the machine's shaft watts by plate amps, by service factor and by the
 // heat of its duty, nil for none.
 type Rung struct {
-	Watts        float64  `json:"watts"`
-	Times        float64  `json:"times"` // the machine's output
-	AC           float64  `json:"ac_microfarad"`
-	BC           float64  `json:"bc_microfarad"`
-	ByAmps       *float64 `json:"usable_watts"`
-	ByFactor     *float64 `json:"usable_by_factor_watts"`
-	ByHeat       *float64 `json:"usable_for_duty_watts"`
-	FullPercent  float64  `json:"full_percent"`    // hottest winding of the machine at full output, 0 where it stalls
-	IdlerPercent float64  `json:"idler_percent"`   // the idler's own, in its worst state
-	IdleMade     float64  `json:"idle_made_volts"` // of the made leg, nothing else running
-	LoadMade     float64  `json:"load_made_volts"` // at full output
-	IdleWatts    float64  `json:"idle_watts"`
-	StartMargin  float64  `json:"start_margin"`
-	StartSeconds *float64 `json:"start_seconds"`
-	Fits         bool     `json:"fits"` // starts the machine and carries the load meant
-	Full         bool     `json:"full"` // leaves the whole output, by service factor or heat
-	Usual        bool     `json:"usual"`
-	Taken        bool     `json:"taken"`
+	Watts        float64         `json:"watts"`
+	Times        float64         `json:"times"` // the machine's output
+	AC           float64         `json:"ac_microfarad"`
+	BC           float64         `json:"bc_microfarad"`
+	ByAmps       *float64        `json:"usable_watts"`
+	ByFactor     *float64        `json:"usable_by_factor_watts"`
+	ByHeat       *machine.Usable `json:"usable_for_duty"`
+	FullPercent  float64         `json:"full_percent"`    // hottest winding of the machine at full output, 0 where it stalls
+	IdlerPercent float64         `json:"idler_percent"`   // the idler's own, in its worst state
+	IdleMade     float64         `json:"idle_made_volts"` // of the made leg, nothing else running
+	LoadMade     float64         `json:"load_made_volts"` // at full output
+	IdleWatts    float64         `json:"idle_watts"`
+	StartMargin  float64         `json:"start_margin"`
+	StartSeconds *float64        `json:"start_seconds"`
+	Fits         bool            `json:"fits"` // starts the machine and carries the load meant
+	Full         bool            `json:"full"` // leaves the whole output, by service factor or heat
+	Usual        bool            `json:"usual"`
+	Taken        bool            `json:"taken"`
 }
 
 // best is the larger of what is left by service factor and by heat, at most the output.
-func (g Rung) best(output float64) (watts float64) {
-	for _, w := range []*float64{g.ByFactor, g.ByHeat} {
-		if w != nil {
-			watts = math.Max(watts, math.Min(*w, output))
-		}
-	}
-	return watts
+func (g Rung) best(output float64) float64 {
+	return math.Min(math.Max(watts(g.ByFactor), g.ByHeat.Most()), output)
 }
 
 // How large idlers are looked at, times the machine's output: the usual choice is no larger
@@ -156,8 +152,7 @@ func (r *rig) bears(s State, share float64) bool {
 	if s.HottestPercent <= r.factor()*bearable {
 		return true
 	}
-	watts := r.forDuty()
-	return watts != nil && *watts >= share*r.in.Plate.Output.Value
+	return r.forDuty().Most() >= share*r.in.Plate.Output.Value
 }
 
 // Ladder is the standard idlers from one to three times the machine side by side, given the

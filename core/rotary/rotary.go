@@ -115,16 +115,16 @@ type Answer struct {
 	// What is left of the machine's output, the idler within its plate amps, nil for none: no
 	// winding past plate amps, none past them times the service factor, none too hot in the
 	// machine's duty.
-	UsableWatts  *float64       `json:"usable_watts"`
-	FactorWatts  *float64       `json:"usable_by_factor_watts"`
-	DutyWatts    *float64       `json:"usable_for_duty_watts"`
-	Starts       []Start        `json:"starts" nullable:"false"`
-	Accept       []rule.Judged  `json:"accept" nullable:"false"`
-	StartsAnHour float64        `json:"starts_an_hour"` // of the idler, each from warm
-	Electronics  Electronics    `json:"electronics"`
-	Banks        Banks          `json:"banks"`
-	Transformer  *plate.Step    `json:"transformer"` // behind the converter, nil where the volts suit
-	Verdicts     []rule.Verdict `json:"verdicts" nullable:"false"`
+	UsableWatts  *float64        `json:"usable_watts"`
+	FactorWatts  *float64        `json:"usable_by_factor_watts"`
+	Duty         *machine.Usable `json:"usable_for_duty"`
+	Starts       []Start         `json:"starts" nullable:"false"`
+	Accept       []rule.Judged   `json:"accept" nullable:"false"`
+	StartsAnHour float64         `json:"starts_an_hour"` // of the idler, each from warm
+	Electronics  Electronics     `json:"electronics"`
+	Banks        Banks           `json:"banks"`
+	Transformer  *plate.Step     `json:"transformer"` // behind the converter, nil where the volts suit
+	Verdicts     []rule.Verdict  `json:"verdicts" nullable:"false"`
 }
 
 // reference is the circuit of a usual idler at one volts and frequency, from which those

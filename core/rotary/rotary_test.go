@@ -168,7 +168,7 @@ func TestTheSmallestIdlerIsAnEdge(t *testing.T) {
 
 // left is what is left of the output by service factor or by heat.
 func left(a rotary.Answer) (watts float64) {
-	for _, w := range []*float64{a.FactorWatts, a.DutyWatts} {
+	for _, w := range []*float64{a.FactorWatts, &a.Duty.Watts} {
 		if w != nil {
 			watts = math.Max(watts, *w)
 		}

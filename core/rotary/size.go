@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -58,7 +59,7 @@ func Size(in Input) (Answer, error) {
 	up := r.startWays(&a)
 	a.Banks = r.banks(&a, up)
 	a.IdlePerDay = a.IdleWatts / 1000 * in.HoursPerDay * in.Tariff
-	a.UsableWatts, a.FactorWatts, a.DutyWatts = r.usable(1), r.usable(r.factor()), r.forDuty()
+	a.UsableWatts, a.FactorWatts, a.Duty = r.usable(1), r.usable(r.factor()), r.forDuty()
 	a.Electronics = Electronics{
 		Pair:       "a and b",
 		Idle:       a.States[0].Unbalance,
@@ -220,8 +221,8 @@ func (r *rig) factor() float64 { return math.Max(1, r.in.Plate.ServiceFactor.Val
 
 // forDuty is the most shaft power that the machine's windings bear in its duty, the idler
 // within its plate amps.
-func (r *rig) forDuty() *float64 {
-	return r.in.DutyWatts(func(share float64) (motor.Heating, bool) {
+func (r *rig) forDuty() *machine.Usable {
+	return r.in.Usable(func(share float64) (motor.Heating, bool) {
 		s := r.at("", share)
 		return s.heating, s.Runs && s.IdlerRuns && !s.IdlerOver
 	})
@@ -269,7 +270,7 @@ func (r *rig) judge(a *Answer) {
 			least,
 		)
 	}
-	most := max(watts(a.FactorWatts), watts(a.DutyWatts))
+	most := max(watts(a.FactorWatts), a.Duty.Most())
 	switch full := a.States[3]; {
 	case loaded.Runs && !r.bears(loaded, a.LoadShare):
 		say(

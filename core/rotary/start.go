@@ -236,7 +236,7 @@ func (r *rig) startsAnHour(run startup.Result, alone State) float64 {
 		return 0
 	}
 	watts := r.watts
-	t := motor.ThermalOf(watts, "", 0, 40)
+	t := motor.ThermalOf(motor.Body{Watts: watts, AmbientC: 40, LostWatts: watts * (1/idlerEfficiency - 1)})
 	var starts [3]float64
 	for k, heat := range run.Motors[0].WindingAmps2Seconds {
 		starts[k] = heat / (r.amps * r.amps)

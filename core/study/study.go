@@ -161,7 +161,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 		Load:      kind,
 		LoadShare: m.LoadShare,
 		Known:     shaft,
-		Thermal:   thermalOf(filled, m.Plate, shaft),
+		Thermal:   thermalOf(filled, fit, m.Plate, shaft),
 		Duty:      machine.Duty{OnMinutes: shaft.On, OffMinutes: shaft.Off},
 	}
 	st.motor = m
@@ -172,7 +172,7 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 const usualAirC = 40
 
 // thermalOf is the motor as it heats, by what its plate says of insulation and rise.
-func thermalOf(f plate.Filled, typed plate.Typed, shaft load.Shaft) motor.Thermal {
+func thermalOf(f plate.Filled, fit motor.Fit, typed plate.Typed, shaft load.Shaft) motor.Thermal {
 	air := float64(usualAirC)
 	if shaft.AirC != nil {
 		air = *shaft.AirC
@@ -181,7 +181,17 @@ func thermalOf(f plate.Filled, typed plate.Typed, shaft load.Shaft) motor.Therma
 	if err != nil {
 		rise = 0
 	}
-	return motor.ThermalOf(f.Output.Value, strings.TrimSpace(typed.Insulation), rise, air)
+	amps, lost := f.Amps.Value, f.Output.Value*(1/f.Efficiency.Value-1)
+	height, _ := plate.ShaftHeight(typed.Frame, f.Hertz.Value)
+	mass := 0.0
+	if height > 0 {
+		mass = motor.MassOf(height)
+	}
+	return motor.ThermalOf(motor.Body{
+		Watts: f.Output.Value, Class: strings.TrimSpace(typed.Insulation), RiseK: rise, AmbientC: air, MassKg: mass,
+		LostWatts: lost, CopperShare: 3 * amps * amps * fit.Circuit.R1Ohm / lost,
+		Open: plate.Open(typed.Enclosure, typed.IP),
+	})
 }
 
 // unmet says which starting figures the fitted circuit does not give back, and

@@ -18,6 +18,7 @@ import (
 
 	"brackmoor/core/compare"
 	"brackmoor/core/feed"
+	"brackmoor/core/machine"
 	"brackmoor/core/feed/singlephase"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
@@ -40,7 +41,7 @@ func (wheel) Info() feed.Info {
 
 func (wheel) Outline(q *feed.Question) *feed.Outline {
 	o := &feed.Outline{
-		Starts: true, Margin: new(9.0), UsableWatts: &[2]float64{0, q.Watts()}, DutyWatts: new(q.Watts()),
+		Starts: true, Margin: new(9.0), UsableWatts: &[2]float64{0, q.Watts()}, Duty: &machine.Usable{Watts: q.Watts()},
 		LossWatts: new(0.0), Unsolved: []string{"drought"}, Verdicts: []rule.Verdict{},
 	}
 	o.Keep("wheel_metres", "wheel", 4, "m")

@@ -89,7 +89,7 @@ func (w *Way) Outline(q *feed.Question) *feed.Outline {
 	l := &a.Live
 	o := &feed.Outline{
 		Starts: l.OverBreakaway >= rule.Limit("capacitor.no-start", "least_margin") && l.RunUp.Seconds != nil,
-		Margin: &l.OverBreakaway, Seconds: l.RunUp.Seconds, DutyWatts: l.Session.UsableWatts,
+		Margin: &l.OverBreakaway, Seconds: l.RunUp.Seconds, Duty: l.Session.Usable,
 		Verdicts: w.verdicts(q, l), Unsolved: w.Unsolved, Parts: w.Parts(q, l),
 	}
 	if u := l.Usable; u != nil {

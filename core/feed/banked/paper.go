@@ -204,12 +204,9 @@ func heatRows(l *capacitor.Live) []rule.Row {
 	usable := rule.Row{
 		Figure:  "usable-duty",
 		Label:   "Usable at this duty",
-		Value:   "none",
+		Value:   h.Usable.Words(l.Hertz),
 		Remark:  fmt.Sprintf("class %s bears %.0f °C", h.Thermal.Class, h.Thermal.LimitC),
 		Assumed: true,
-	}
-	if h.UsableWatts != nil {
-		usable.Value = quantity.Power(*h.UsableWatts, l.Hertz)
 	}
 	return []rule.Row{
 		{

@@ -151,7 +151,7 @@ func outline(
 		}
 		return new(100 * m.LineAmps.A / plate.Amps.Value)
 	}
-	o.DutyWatts = q.DutyWatts(func(share float64) (h motor.Heating, ok bool) {
+	o.Duty = q.Usable(func(share float64) (h motor.Heating, ok bool) {
 		m, ok := on(share)
 		if !ok {
 			return h, false

@@ -93,7 +93,7 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 	}
 	o := &feed.Outline{
 		Starts: a.StartMargin >= 1 && a.StartSeconds != nil && a.ModelReached,
-		Margin: &a.StartMargin, Seconds: a.StartSeconds, DutyWatts: a.DutyWatts, Verdicts: a.Verdicts,
+		Margin: &a.StartMargin, Seconds: a.StartSeconds, Duty: a.Duty, Verdicts: a.Verdicts,
 		Unsolved:  []string{"it idles and hums while nothing is cut", "the made leg moves with load"},
 		LossWatts: new(a.States[2].SupplyWatts - q.Share()*q.Watts()),
 	}
@@ -129,7 +129,7 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 
 // schools are what is said of idlers beside what the model finds.
 func schools(q *feed.Question, a *rotary.Answer) (list []string) {
-	if usable := max(watts(a.FactorWatts), watts(a.DutyWatts)); usable < saidToGive*q.Watts() {
+	if usable := max(watts(a.FactorWatts), a.Duty.Most()); usable < saidToGive*q.Watts() {
 		list = append(list, fmt.Sprintf("A rotary converter is said to give the whole output; the model finds "+
 			"%.0f percent on this one, since the legs match at one load only and the idle leg is kept safe. A larger "+
 			"idler, or capacitors for full output, give more.", 100*usable/q.Watts()))
@@ -270,7 +270,7 @@ func rungs(q *feed.Question, ladder []rotary.Rung) *feed.Table {
 	t := &feed.Table{Head: []string{"Idler", "by plate amps", "by service factor", "by heat", "hottest at full",
 		"made leg idle", "at full", "start", "idle", "parts"}, Rows: []feed.TableRow{}}
 	share := func(w *float64) feed.Cell {
-		if w == nil {
+		if w == nil || *w <= 0 {
 			return feed.Cell{Text: "none", Bad: true}
 		}
 		return feed.Cell{Text: quantity.Fixed(100*math.Min(*w/q.Watts(), 1), 0) + " %"}
@@ -287,10 +287,11 @@ func rungs(q *feed.Question, ladder []rotary.Rung) *feed.Table {
 		if g.FullPercent > 0 {
 			full = feed.Cell{Text: quantity.Fixed(g.FullPercent, 0) + " %", Bad: !g.Full}
 		}
+		heat := g.ByHeat.Most()
 		t.Rows = append(t.Rows, feed.TableRow{Head: head, Cells: []feed.Cell{
 			share(g.ByAmps),
 			share(g.ByFactor),
-			share(g.ByHeat),
+			share(&heat),
 			full,
 			{Text: quantity.Fixed(g.IdleMade, 0) + " V"},
 			{Text: quantity.Fixed(g.LoadMade, 0) + " V"},

@@ -106,7 +106,7 @@ func idlerParts(a *rotary.Answer) rule.Section {
 // headline is the answer of a rotary converter in a handful of large figures.
 func headline(q *feed.Question, a *rotary.Answer) []rule.Row {
 	usable := rule.Row{Label: "Usable", Value: "none", Remark: "no load keeps machine and idler cool", Assumed: true}
-	if w := max(watts(a.FactorWatts), watts(a.DutyWatts)); w > 0 {
+	if w := max(watts(a.FactorWatts), a.Duty.Most()); w > 0 {
 		usable.Value, usable.Remark = q.Power(math.Min(w, q.Watts())), "by service factor and heat"
 		if a.UsableWatts != nil {
 			usable.Remark += "; " + q.Power(math.Min(*a.UsableWatts, q.Watts())) + " by plate amps"
@@ -233,7 +233,8 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 		),
 		left("Left by service factor", a.FactorWatts, fmt.Sprintf("plate amps times %s",
 			quantity.Fixed(math.Max(1, q.Plate.ServiceFactor.Value), 2))),
-		left("Left by heat", a.DutyWatts, "what its windings bear in its duty"),
+		{Label: "Left by heat", Value: a.Duty.Words(q.Supply.Hertz), Assumed: true,
+			Remark: "what its windings bear in its duty, by what is not known of its heating"},
 		{Label: "Capacitors for", Value: aim.Title, Remark: aim.Says},
 		{Label: "Left on", Value: feed.Figure(a.IdleWatts, 3, "W"), Remark: leftOn(a), Assumed: true},
 		{

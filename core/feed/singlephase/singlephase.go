@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"brackmoor/core/feed"
+	"brackmoor/core/machine"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/supply"
@@ -73,15 +74,21 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 	start := margin(q)
 	p := q.Prices
 	o := &feed.Outline{
-		Starts: start >= 1, Margin: &start, UsableWatts: &[2]float64{0, q.Watts()}, DutyWatts: new(q.Watts()),
+		Starts:      start >= 1,
+		Margin:      &start,
+		UsableWatts: &[2]float64{0, q.Watts()},
+		Duty:        &machine.Usable{Watts: q.Watts(), Band: [2]float64{q.Watts(), q.Watts()}},
 		SupplyAmps: feed.Amps{
 			Three:    feed.Three{Idle: new(amps(q, 0)), Load: new(amps(q, q.Share())), Full: new(amps(q, 1))},
 			Starting: new(starting(q)),
 		},
 		LossWatts: new(q.Share() * q.Watts() * (1/(efficiencyTimes*q.Plate.Efficiency.Value) - 1)),
-		Unsolved:  unsolved, Verdicts: verdicts(q), Code: supply.Motor(q.Watts(), q.Supply.Volts, q.Supply.Hertz),
-		Parts:    p.MotorBase + p.MotorPerKilowatt*q.Watts()/1000,
-		TorqueBy: "usual starting torque of capacitor-start motors", AmpsBy: ampsBy,
+		Unsolved:  unsolved,
+		Verdicts:  verdicts(q),
+		Code:      supply.Motor(q.Watts(), q.Supply.Volts, q.Supply.Hertz),
+		Parts:     p.MotorBase + p.MotorPerKilowatt*q.Watts()/1000,
+		TorqueBy:  "usual starting torque of capacitor-start motors",
+		AmpsBy:    ampsBy,
 	}
 	o.Keep("motor_watts", "motor", q.Watts(), "W")
 	o.Keep("motor_amps", "takes at full output", amps(q, 1), "A")

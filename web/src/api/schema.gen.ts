@@ -692,8 +692,7 @@ export interface components {
             title: string;
             unbalance_percent: components["schemas"]["FeedThree"];
             unsolved: string[];
-            /** Format: double */
-            usable_for_duty_watts: number | null;
+            usable_for_duty: components["schemas"]["MachineUsable"];
             usable_watts: number[] | null;
             verdicts: components["schemas"]["RuleVerdict"][];
             why: string[];
@@ -1182,6 +1181,11 @@ export interface components {
             shop: components["schemas"]["ShopHead"];
             /** Format: int64 */
             version: number;
+        };
+        MachineUsable: {
+            band_watts: number[];
+            /** Format: double */
+            watts: number;
         };
         MotorCard: {
             amps: string;
