@@ -18,8 +18,8 @@ import (
 
 	"brackmoor/core/compare"
 	"brackmoor/core/feed"
-	"brackmoor/core/machine"
 	"brackmoor/core/feed/singlephase"
+	"brackmoor/core/machine"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/wiring"
