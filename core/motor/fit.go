@@ -59,8 +59,12 @@ type Parameter struct {
 	High  float64 `json:"high"`
 }
 
-// Inside says whether the parameter is inside its bounds by more than a hair.
-func (p Parameter) Inside() bool { return p.Value >= p.Low*1.001 && p.Value <= p.High*0.999 }
+// fence is how near to a bound, as a share of it, a parameter rests on it: the fit fences its
+// bounds softly, from two percent inside.
+const fence = 0.025
+
+// Inside says whether the parameter is inside its bounds and does not rest on one of them.
+func (p Parameter) Inside() bool { return p.Value >= p.Low*(1+fence) && p.Value <= p.High*(1-fence) }
 
 // Fit is a fitted motor at the volts of its target.
 type Fit struct {
@@ -72,7 +76,7 @@ type Fit struct {
 }
 
 // Holds says whether every residual holds and every parameter is inside its
-// bounds by more than a hair.
+// bounds without resting on one.
 func (f Fit) Holds() bool {
 	for _, r := range f.Residuals {
 		if !r.Holds {
@@ -122,16 +126,16 @@ type bound struct {
 }
 
 var bounds = [parameters]bound{
-	pR1:       {"stator resistance", "per unit", 0.004, 0.045, 0.20, 0.9},
+	pR1:       {"stator resistance", "per unit", 0.004, 0.045, 0.25, 0.9},
 	pX1:       {"stator leakage", "per unit", 0.025, 0.09, 0.25, 0.5},
-	pXm:       {"magnetising reactance", "per unit", 1.2, 2.0, 3.5, 0.6},
+	pXm:       {"magnetising reactance", "per unit", 0.8, 2.0, 3.5, 0.6},
 	pCore:     {"core loss", "share of losses", 0.04, 0.19, 0.45, 0.4},
 	pFriction: {"friction, windage and stray", "share of losses", 0.03, 0.13, 0.35, 0.4},
 	pRi:       {"inner cage resistance", "per unit", 0.006, 0.06, 0.40, 1.0},
 	pXi:       {"inner cage leakage", "per unit", 0.03, 0.13, 0.60, 0.6},
-	pRo:       {"outer cage resistance", "per unit", 0.02, 0.20, 1.5, 0.9},
-	pXo:       {"outer cage leakage", "per unit", 0.015, 0.06, 0.50, 0.8},
-	pFloor:    {"leakage floor", "share", 0.40, 0.65, 0.98, 0.5},
+	pRo:       {"outer cage resistance", "per unit", 0.02, 0.20, 2.5, 0.9},
+	pXo:       {"outer cage leakage", "per unit", 0.015, 0.06, 0.80, 0.8},
+	pFloor:    {"leakage floor", "share", 0.25, 0.65, 0.98, 0.5},
 	pOnset:    {"leakage onset", "× rated amps", 1.15, 2.0, 4.5, 0.4},
 }
 

@@ -3,6 +3,7 @@ package motor_test
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -106,6 +107,31 @@ func TestFitOverTheStandardRatings(t *testing.T) {
 	}
 }
 
+// Small and slow motors are inside the bounds, where their magnetising reactance really is, and
+// a plate of nothing but its rated figures rests on no fence.
+func TestSmallMotorsRestOnNoFence(t *testing.T) {
+	for _, c := range []struct{ output, rpm, hertz string }{
+		{"1/4 hp", "1725", "60"}, {"1/3 hp", "1725", "60"}, {"1/2 hp", "1725", "60"}, {"3/4 hp", "1140", "60"},
+		{"1/2 hp", "1140", "60"}, {"1 hp", "1140", "60"}, {"0.12 kW", "1350", "50"}, {"0.18 kW", "1350", "50"},
+		{"0.25 kW", "900", "50"}, {"0.37 kW", "910", "50"}, {"0.75 kW", "700", "50"}, {"3 hp", "860", "60"},
+	} {
+		typed := plate.Typed{Output: c.output, Volts: "230", RPM: c.rpm, Hertz: c.hertz}
+		read, problems := plate.Read(typed)
+		require.Empty(t, problems)
+		hertz, _ := strconv.ParseFloat(c.hertz, 64)
+		filled, problems := plate.Fill(read, plate.Supply{Volts: 230, Hertz: hertz})
+		require.Empty(t, problems)
+		fit, err := motor.FitCircuit(filled.Target())
+		require.NoError(t, err)
+		for _, p := range fit.Parameters {
+			assert.True(t, p.Inside(), "%s: %s %.3g of %.3g to %.3g", c.output, p.Name, p.Value, p.Low, p.High)
+			if p.Name == "magnetising reactance" && filled.PowerFactor.Value < 0.65 {
+				assert.InDelta(t, 1.0, p.Value, 0.15)
+			}
+		}
+	}
+}
+
 // checkAgainstCircuit works the residuals out again from the circuit alone.
 func checkAgainstCircuit(t *testing.T, target motor.Target, fit motor.Fit) {
 	t.Helper()
@@ -125,7 +151,7 @@ func checkAgainstCircuit(t *testing.T, target motor.Target, fit motor.Fit) {
 // efficiency, power factor, locked-rotor amps, locked-rotor and breakdown torque
 // over rated. One fast small one is beyond what the bounds allow, and says so.
 func TestFitOfCatalogueFigures(t *testing.T) {
-	beyond := 0
+	beyond, onFence := 0, 0
 	for _, c := range [][9]float64{
 		{0.37, 4, 50, 1400, 0.727, 0.72, 4.2, 2.2, 2.5}, {0.75, 4, 50, 1420, 0.796, 0.77, 5.3, 2.4, 2.7}, {1.5, 4, 50,
 			1430, 0.828, 0.79, 6, 2.6, 3.0},
@@ -160,17 +186,20 @@ func TestFitOfCatalogueFigures(t *testing.T) {
 			},
 		)
 		require.NoError(t, err)
-		assert.True(t, fit.InBounds(), "%v", c)
-		if !fit.Holds() {
+		if !fit.InBounds() {
+			onFence++ // said as plate.unusual-circuit
+		}
+		worst := 0.0
+		for _, r := range fit.Residuals[3:] {
+			worst = math.Max(worst, math.Abs(r.ErrorPercent))
+		}
+		assert.Less(t, worst, 10.0, "%v", c)
+		if worst > 5 {
 			beyond++
-			worst := 0.0
-			for _, r := range fit.Residuals[3:] {
-				worst = math.Max(worst, math.Abs(r.ErrorPercent))
-			}
-			assert.Less(t, worst, 10.0, "%v", c)
 		}
 	}
 	assert.LessOrEqual(t, beyond, 1)
+	assert.LessOrEqual(t, onFence, 3, "of 21 with all their starting figures stated")
 }
 
 // What was read of a motor beside its plate pulls its circuit, the more the surer it is;

@@ -101,7 +101,7 @@ func TestUnmetStartingFiguresAreSaid(t *testing.T) {
 		rules = append(rules, v.Rule)
 	}
 	assert.Contains(t, rules, "plate.starting-figures")
-	odd := of(plate.Typed{Output: "3 hp", Volts: "230", RPM: "1745", PowerFactor: "0.45", Efficiency: "45"})
+	odd := of(plate.Typed{Output: "3 hp", Volts: "230", RPM: "1745", PowerFactor: "0.35", Efficiency: "40"})
 	require.True(t, odd.Reading.Sound)
 	said := slices.ContainsFunc(
 		odd.Reading.Verdicts,
