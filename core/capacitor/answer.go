@@ -65,7 +65,8 @@ type Live struct {
 	StandingShare   float64        `json:"standing_share"` // of rated torque, run and start capacitor in
 	OverBreakaway   float64        `json:"over_breakaway"`
 	Usable          *Range         `json:"usable"`
-	CutOutRPM       float64        `json:"cut_out_rpm"` // 0 without a start capacitor
+	ByFactor        *Range         `json:"usable_by_factor"` // by service factor
+	CutOutRPM       float64        `json:"cut_out_rpm"`      // 0 without a start capacitor
 	CutOutVolts     float64        `json:"cut_out_volts"`
 	Curve           []CurvePoint   `json:"curve" nullable:"false"`
 	Heat            []HeatPoint    `json:"heat" nullable:"false"`
@@ -90,6 +91,7 @@ type Answer struct {
 	StartSchools   []StartCandidate  `json:"start_schools" nullable:"false"`
 	OutputSchools  []Share           `json:"output_schools" nullable:"false"`
 	UsableBare     *Range            `json:"usable_bare"` // without a run capacitor
+	Short          *Short            `json:"two_thirds"`  // from cold
 	Overload       Overload          `json:"overload"`
 	Feed           Feed              `json:"feed"`
 	Direction      Direction         `json:"direction"`
@@ -163,7 +165,7 @@ func Solve(in Input) Answer {
 		start = a.ModelStart
 	}
 	r.with(&a, run, start, share)
-	a.UsableBare = r.usable(0)
+	a.UsableBare, a.Short = r.usable(0), r.short(run, twoThirds)
 	a.OutputSchools = outputSchools
 	r.candidates(&a, target)
 	a.Workings = r.workings(&a, target)
@@ -232,8 +234,20 @@ const heatPoints = 20
 
 // live computes what follows the hand.
 func (r *rig) live(run, start, share float64) Live {
-	l := Live{RunMicrofarad: run, StartMicrofarad: start, LoadShare: share, Hertz: r.in.Supply.Hertz,
-		Idle: r.at(run, 0), Load: r.at(run, share), Full: r.at(run, 1), Usable: r.usable(run)}
+	l := Live{
+		RunMicrofarad:   run,
+		StartMicrofarad: start,
+		LoadShare:       share,
+		Hertz:           r.in.Supply.Hertz,
+		Idle: r.at(
+			run,
+			0,
+		),
+		Load:     r.at(run, share),
+		Full:     r.at(run, 1),
+		Usable:   r.usable(run),
+		ByFactor: r.byFactor(run),
+	}
 	l.StandingShare, l.Standing = r.standing(run + start)
 	if r.in.Load.BreakawayShare > 0 {
 		l.OverBreakaway = l.StandingShare / r.in.Load.BreakawayShare

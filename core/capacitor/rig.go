@@ -159,10 +159,13 @@ func (r Range) ExcludesIdling(outputWatts float64) bool {
 
 // usable is the range of shaft power, from none to plate output, in which the
 // motor runs with every winding within plate amps; nil when there is none.
-func (r *rig) usable(microfarad float64) *Range {
+func (r *rig) usable(microfarad float64) *Range { return r.within(microfarad, 1) }
+
+// within is usable for windings within plate amps so many times.
+func (r *rig) within(microfarad, times float64) *Range {
 	good := func(share float64) bool {
 		s := r.at(microfarad, share)
-		return s.Motor == network.Running && !s.Over
+		return s.Motor == network.Running && s.HottestPercent <= times*platePercent+hair
 	}
 	edge := func(in, out float64) float64 { return search.Edge(in, out, 14, good) }
 	const steps = 20

@@ -252,3 +252,49 @@ func TestAStartThatHeatsIsSaid(t *testing.T) {
 	}
 	assert.True(t, said["start.heat"])
 }
+
+// On two bare legs two thirds of output is more in a delta winding than in a wye one, and from
+// cold it takes minutes until the insulation is at its limit, fewer at more load; the service
+// factor leaves no less than plate amps do.
+func TestTwoThirdsOnBareLegs(t *testing.T) {
+	for _, c := range []struct {
+		typed plate.Typed
+		at    network.Supply
+		delta bool
+	}{
+		{plate.Typed{Output: "3 hp", Volts: "230/460", RPM: "1745", Hertz: "60"}, us, false},
+		{plate.Typed{Output: "1 hp", Volts: "230/460", RPM: "1740", Hertz: "60"}, us, false},
+		{plate.Typed{Output: "5 hp", Volts: "230/460", RPM: "1745", Hertz: "60", ServiceFactor: "1.15"}, us, false},
+		{plate.Typed{Output: "0.75 kW", Volts: "230/400", RPM: "1400", Hertz: "50"}, europe, true},
+		{plate.Typed{Output: "2.2 kW", Volts: "230/400", RPM: "1430", Hertz: "50"}, europe, true},
+		{plate.Typed{Output: "4 kW", Volts: "230/400", RPM: "1440", Hertz: "50"}, europe, true},
+	} {
+		in := input(t, c.typed, c.at, "saw")
+		require.Equal(t, c.delta, in.Plate.Delta)
+		in.RunMicrofarad = new(0.0)
+		a := capacitor.Solve(in)
+		require.NotNil(t, a.Short, c.typed.Output)
+		if c.delta {
+			assert.InDelta(t, 171, a.Short.Percent, 15, c.typed.Output)
+		} else {
+			assert.InDelta(t, 142, a.Short.Percent, 13, c.typed.Output)
+		}
+		require.NotNil(t, a.Short.Minutes, c.typed.Output)
+		assert.Less(t, *a.Short.Minutes, 45.0)
+		high := func(r *capacitor.Range) float64 {
+			if r == nil {
+				return 0
+			}
+			return r.HighWatts
+		}
+		assert.GreaterOrEqual(t, high(a.Live.ByFactor), high(a.Live.Usable))
+		assert.Equal(t, high(a.Live.ByFactor) > high(a.Live.Usable), in.Plate.ServiceFactor.Value > 1)
+		// The time again, by the temperatures of that load followed from cold.
+		in.LoadShare, in.Duty = new(2.0/3), machine.Duty{}
+		for _, at := range capacitor.Solve(in).Live.Session.Session {
+			if at.Minutes < *a.Short.Minutes-1 {
+				assert.LessOrEqual(t, at.Hottest(), a.Live.Session.Thermal.LimitC+0.1)
+			}
+		}
+	}
+}

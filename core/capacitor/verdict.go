@@ -162,6 +162,9 @@ func (r *rig) windingVerdicts(l Live, say rule.Say) {
 		)
 	} else if l.Load.Over {
 		do := "Take another run capacitor."
+		if l.RunMicrofarad == 0 {
+			do = "Less load, shorter cuts, a run capacitor on it, or another route."
+		}
 		if l.Usable != nil && !l.Usable.ExcludesIdling(r.in.Plate.Output.Value) {
 			do = "Keep the load under " + r.power(l.Usable.HighWatts) + ", or take another run capacitor."
 		} else if l.Usable != nil {
@@ -186,7 +189,7 @@ func (r *rig) windingVerdicts(l Live, say rule.Say) {
 		say(
 			"capacitor.no-usable-output",
 			rule.Numbers{"run_microfarad": l.RunMicrofarad},
-			"Take another run capacitor, or another route.",
+			"Short cuts by what its heat allows, another run capacitor, or another route.",
 			"With %s µF some winding is past plate amps at every load.",
 			quantity.Figures(l.RunMicrofarad, 3),
 		)

@@ -50,10 +50,6 @@ func HardOnAStarter(kind load.Kind) *rule.Verdict {
 // never hang on it.
 func (w *Way) notes(q *feed.Question, a *capacitor.Answer) []feed.Note {
 	l := &a.Live
-	left := "none"
-	if l.Usable != nil {
-		left = quantity.PowerRange(l.Usable.LowWatts, l.Usable.HighWatts, q.Supply.Hertz)
-	}
 	var schools []string
 	for _, s := range a.OutputSchools {
 		schools = append(schools, strings.ToLower(s.Title)+" "+percents(s.Low, s.High))
@@ -82,8 +78,9 @@ func (w *Way) notes(q *feed.Question, a *capacitor.Answer) []feed.Note {
 		}
 	}
 	list := append([]feed.Note{
-		{Title: "Output left", Value: left,
-			Says: "by the model, no winding past plate amps; schools: " + strings.Join(schools, ", ")},
+		{Title: "Output left", Value: l.Session.Usable.Words(q.Supply.Hertz),
+			Says: "in its duty, by the heat its windings bear; " + byAmps(q, l) + shortly(q, a) +
+				"; schools: " + strings.Join(schools, ", ")},
 		start,
 	}, w.Notes(q, l, turns)...)
 	var never []string
@@ -109,6 +106,45 @@ func (w *Way) notes(q *feed.Question, a *capacitor.Answer) []feed.Note {
 		feed.Note{Title: "Never on it", Value: "stop",
 			Says: strings.Join(never, ", ") + "; electronics and coils on the third leg; a second motor beside it"},
 		feed.Note{Title: "Before it turns", Value: "c is live", Says: before})
+}
+
+// byAmps words what is left by the yardsticks that know no duty.
+func byAmps(q *feed.Question, l *capacitor.Live) string {
+	words := func(r *capacitor.Range) string {
+		if r == nil {
+			return "none"
+		}
+		return quantity.PowerRange(r.LowWatts, r.HighWatts, q.Supply.Hertz)
+	}
+	text := "by plate amps " + words(l.Usable)
+	if factor := q.Plate.ServiceFactor.Value; factor > 1 {
+		text += fmt.Sprintf(", by the service factor of %s %s", quantity.Figures(factor, 3), words(l.ByFactor))
+	}
+	return text
+}
+
+// shortly words what practice has of such boxes: short runs, past plate amps.
+func shortly(q *feed.Question, a *capacitor.Answer) string {
+	s := a.Short
+	if s == nil {
+		return "; at two thirds of it, it stalls"
+	}
+	text := fmt.Sprintf("; at two thirds a winding of its %s carries %.0f %% of plate amps and, from cold, ",
+		connection(q), s.Percent)
+	if s.Minutes == nil {
+		return text + "never passes what it bears"
+	}
+	return text + fmt.Sprintf("is at what it bears after %s min: light starts and short cuts are how such boxes last",
+		quantity.Figures(*s.Minutes, 2))
+}
+
+// connection words how the windings are joined, since a delta's carry more of a line's amps
+// where one leg is bare.
+func connection(q *feed.Question) string {
+	if q.Plate.Delta {
+		return "delta"
+	}
+	return "wye"
 }
 
 // boxSection is the same on paper.

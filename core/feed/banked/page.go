@@ -84,6 +84,9 @@ func (w *Way) headline(q *feed.Question, a *capacitor.Answer) []rule.Row {
 		Figure: "usable", Label: "Usable", Value: "none", Remark: "some winding is past plate amps at every load",
 		Assumed: assumed,
 	}
+	if l.Usable == nil && l.Session.Usable != nil {
+		usable.Value, usable.Remark = l.Session.Usable.Words(hertz), "in its duty, by heat; by plate amps none"
+	}
 	if u := l.Usable; u != nil {
 		usable.Value, usable.Remark = quantity.Power(u.HighWatts, hertz), "all day, no winding past plate amps"
 		if u.ExcludesIdling(q.Watts()) {

@@ -105,7 +105,7 @@ func leftSchools(q *feed.Question, a *capacitor.Answer) *feed.Table {
 		t.Rows = append(t.Rows, feed.TableRow{Head: title, Model: true, Cells: []feed.Cell{{Text: words}}})
 	}
 	model("Model, with this run capacitor", a.Live.Usable)
-	model("Model, on two bare legs", a.UsableBare)
+	model("Model, on two bare legs in "+connection(q), a.UsableBare)
 	for _, s := range a.OutputSchools {
 		t.Rows = append(
 			t.Rows,

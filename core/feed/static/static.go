@@ -33,11 +33,12 @@ var Way = &banked.Way{
 			if o.UsableWatts != nil {
 				left = fmt.Sprintf("%.0f percent", 100*o.UsableWatts[1]/q.Watts())
 			}
-			o.Schools = append(
-				o.Schools,
-				"A static converter is said to leave two thirds of the output; the model finds "+
-					left+" within plate amps.",
-			)
+			o.Schools = append(o.Schools, fmt.Sprintf(
+				"A static converter is said to leave two thirds of the output; the model finds %s within plate amps, and %s "+
+					"in its duty by heat: short cuts and light starts are how such boxes last.",
+				left,
+				o.Duty.Words(q.Supply.Hertz),
+			))
 		}
 	},
 	Notes: func(_ *feed.Question, l *capacitor.Live, turns feed.Note) []feed.Note {
