@@ -46,6 +46,8 @@ type Trial struct {
 	IdlerWatts      *float64 `json:"idler_watts,omitempty" minimum:"100" maximum:"100000"`
 	BalanceAC       *float64 `json:"balance_ac_microfarad,omitempty" minimum:"0" maximum:"5000"`
 	BalanceBC       *float64 `json:"balance_bc_microfarad,omitempty" minimum:"0" maximum:"5000"`
+	SecondAC        *float64 `json:"second_ac_microfarad,omitempty" minimum:"0" maximum:"5000"`
+	SecondBC        *float64 `json:"second_bc_microfarad,omitempty" minimum:"0" maximum:"5000"`
 	LoadShare       *float64 `json:"load_share,omitempty" minimum:"0" maximum:"1"`
 	BusMicrofarad   *float64 `json:"bus_microfarad,omitempty" minimum:"50" maximum:"50000"`
 }
@@ -58,6 +60,7 @@ func (t Trial) into(q *feed.Question, w feed.Way) *feed.Question {
 			{&tried.Bank.RunMicrofarad, &t.RunMicrofarad}, {&tried.Bank.StartMicrofarad, &t.StartMicrofarad},
 			{&tried.Choice.IdlerWatts, &t.IdlerWatts}, {&tried.Choice.BalanceAC, &t.BalanceAC},
 			{&tried.Choice.BalanceBC, &t.BalanceBC}, {&tried.LoadShare, &t.LoadShare},
+			{&tried.Choice.SecondAC, &t.SecondAC}, {&tried.Choice.SecondBC, &t.SecondBC},
 			{&tried.Choice.BusMicrofarad, &t.BusMicrofarad},
 		} {
 			if *c.from != nil {

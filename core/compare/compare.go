@@ -84,6 +84,7 @@ func Work(q *feed.Question) []Worked {
 			continue
 		}
 		feeding(q, o)
+		o.Parts += q.Prices.Switchgear
 		w := Worked{way: ways[i], outline: o}
 		r := w.route()
 		w.steady = stated(q, &r)

@@ -1,6 +1,9 @@
 package drive
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
 // Existing is what a machine has for controls: Switch is "two-wire" (a switch that stays
 // where it is put), "three-wire" (start and stop buttons), "drum" (forward, off,
@@ -28,12 +31,16 @@ type Control struct {
 	Has     string `json:"has"`
 	Becomes string `json:"becomes"`
 	Input   string `json:"input"`
+	Opens   bool   `json:"opens"` // its contact opens, so that a broken wire stops too
 }
 
 // Controls maps a machine's controls to the inputs of a drive.
 func Controls(e Existing) []Control {
 	list := []Control{}
-	add := func(has, input, becomes string) { list = append(list, Control{has, becomes, input}) }
+	add := func(has, input, becomes string) {
+		stops := slices.Contains([]string{"stop", "safe torque off", "enable"}, input)
+		list = append(list, Control{has, becomes, input, stops})
+	}
 	switch e.Switch {
 	case "three-wire":
 		add("Start button", "run, by an edge", "its normally open contact alone, low volts; the drive holds the run")

@@ -17,10 +17,12 @@ type Prices struct {
 	Reactor          float64 `json:"reactor" minimum:"0" maximum:"10000000"`
 	MotorPerKilowatt float64 `json:"motor_per_kilowatt" minimum:"0" maximum:"10000000"` // a single-phase motor
 	MotorBase        float64 `json:"motor_base" minimum:"0" maximum:"10000000"`
-	Hour             float64 `json:"hour" minimum:"0" maximum:"1000000"` // of wiring
-	Tariff           float64 `json:"tariff" minimum:"0" maximum:"10000"`
-	Years            float64 `json:"years" minimum:"1" maximum:"50"` // over which parts and hours are spread
-	DaysPerYear      float64 `json:"days_per_year" minimum:"1" maximum:"366"`
+	// contactor, overload and enclosure of the machine, whatever feeds it
+	Switchgear  float64 `json:"switchgear,omitempty" minimum:"0" maximum:"10000000"`
+	Hour        float64 `json:"hour" minimum:"0" maximum:"1000000"` // of wiring
+	Tariff      float64 `json:"tariff" minimum:"0" maximum:"10000"`
+	Years       float64 `json:"years" minimum:"1" maximum:"50"` // over which parts and hours are spread
+	DaysPerYear float64 `json:"days_per_year" minimum:"1" maximum:"366"`
 }
 
 // PriceField names a price for people.
@@ -61,6 +63,7 @@ var PriceFields = []PriceField{
 	},
 	{"motor_per_kilowatt", "Single-phase motor", "a kW"},
 	{"motor_base", "Single-phase motor, fixed part", ""},
+	{"switchgear", "Contactor, overload, enclosure", "any way"},
 }
 
 // SamplePrices are made up, to be replaced by the shop's own.
@@ -78,6 +81,7 @@ var SamplePrices = Prices{
 	Reactor:            70,
 	MotorPerKilowatt:   140,
 	MotorBase:          90,
+	Switchgear:         85,
 	Hour:               45,
 	Tariff:             0.20,
 	Years:              6,

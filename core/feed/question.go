@@ -18,7 +18,9 @@ type Choice struct {
 	IdlerWatts *float64 `json:"idler_watts" minimum:"100" maximum:"100000"`
 	BalanceAC  *float64 `json:"balance_ac_microfarad" minimum:"0" maximum:"5000"`
 	BalanceBC  *float64 `json:"balance_bc_microfarad" minimum:"0" maximum:"5000"`
-	Balance    string   `json:"balance" enum:",safe,load,idle,full"` // what an idler's capacitors are for, "" as usual
+	SecondAC   *float64 `json:"second_ac_microfarad" minimum:"0" maximum:"5000"`
+	SecondBC   *float64 `json:"second_bc_microfarad" minimum:"0" maximum:"5000"`
+	Balance    string   `json:"balance" enum:",safe,load,idle,full,switched"` // what an idler's capacitors are for, "" as usual
 	OneEach    bool     `json:"one_each"`
 	// BusMicrofarad is the capacitance of the drive at hand, by its maker's word, and Reactor what
 	// stands before it.

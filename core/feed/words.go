@@ -5,8 +5,10 @@ import (
 	"strings"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
+	"brackmoor/core/wiring"
 )
 
 // Figure prints a value to so many figures with its unit.
@@ -147,6 +149,14 @@ func (q *Question) SupplyWords() string {
 // Joined words how the motor is joined, for a drawing.
 func (q *Question) Joined() string {
 	return fmt.Sprintf("joined for %s V", quantity.Figures(q.Plate.Volts.Value, 4))
+}
+
+// Fed is what every drawing of it begins with, and what must not be passed.
+func (q *Question) Fed(verdicts []rule.Verdict) wiring.Fed {
+	return wiring.Fed{
+		Supply: q.SupplyWords(), Neutral: q.Supply.Earthing == network.EarthB, Guards: q.Matters.Controls.Interlocks,
+		Stops: q.StopsWith(verdicts),
+	}
 }
 
 // StopsWith are the stops that stand beside the plate and those among verdicts, for a

@@ -162,7 +162,7 @@ func Ladder(in Input, a Answer) ([]Rung, error) {
 	if err != nil {
 		return nil, err
 	}
-	in.IdlerWatts, in.BalanceAC, in.BalanceBC = nil, nil, nil
+	in.IdlerWatts, in.BalanceAC, in.BalanceBC, in.SecondAC, in.SecondBC = nil, nil, nil, nil, nil
 	var list []Rung
 	for _, watts := range sizes(in) {
 		r := newRig(in, ref, watts)

@@ -26,6 +26,8 @@ type Input struct {
 	IdlerWatts  *float64
 	BalanceAC   *float64 // microfarads
 	BalanceBC   *float64
+	SecondAC    *float64
+	SecondBC    *float64
 	Balance     string  // what the capacitors are for, of Balances; "" for the usual
 	Tariff      float64 // money a kilowatt-hour
 	HoursPerDay float64
@@ -60,6 +62,7 @@ type State struct {
 	IdlerRuns      bool          `json:"idler_runs"`
 	MachineOver    bool          `json:"machine_over"` // past plate amps, rounding allowed for
 	IdlerOver      bool          `json:"idler_over"`
+	LineAmps       float64       `json:"line_amps"` // the machine's highest
 
 	heating motor.Heating // of the machine
 }
@@ -84,9 +87,23 @@ type Electronics struct {
 
 // Banks are the parts that balance and start the idler.
 type Banks struct {
-	AC    capacitor.Bank `json:"ac"`
-	BC    capacitor.Bank `json:"bc"`
-	Start capacitor.Bank `json:"start"`
+	AC       capacitor.Bank `json:"ac"`
+	BC       capacitor.Bank `json:"bc"`
+	SecondAC capacitor.Bank `json:"second_ac"`
+	SecondBC capacitor.Bank `json:"second_bc"`
+	Start    capacitor.Bank `json:"start"`
+}
+
+// Second is a bank that comes in with the load: its capacitors in microfarads, between which
+// line amps of the machine its relay is to pick up, and what it does where it is left in with
+// nothing cut: the made leg in percent of plate volts, the idler's hottest line of plate amps.
+type Second struct {
+	AC          float64 `json:"ac_microfarad"`
+	BC          float64 `json:"bc_microfarad"`
+	IdleAmps    float64 `json:"idle_amps"`
+	LoadAmps    float64 `json:"load_amps"`
+	LeftIn      float64 `json:"left_in_made_percent"`
+	LeftInIdler float64 `json:"left_in_idler_percent"`
 }
 
 // Answer is a rotary converter for the machine.
@@ -98,6 +115,7 @@ type Answer struct {
 	Schools      []School `json:"schools" nullable:"false"`
 	BalanceAC    float64  `json:"balance_ac_microfarad"`
 	BalanceBC    float64  `json:"balance_bc_microfarad"`
+	Second       *Second  `json:"second"`              // nil where one bank stands all the time
 	TunedAC      float64  `json:"tuned_ac_microfarad"` // by the model over the states that matter
 	TunedBC      float64  `json:"tuned_bc_microfarad"`
 	ClosedAC     float64  `json:"closed_ac_microfarad"` // by the closed form, idler alone
@@ -187,7 +205,8 @@ type rig struct {
 	amps    float64 // plate amps of the idler
 	machine network.Motor
 	ac, bc  float64
-	stepped bool // the machine stands behind a transformer
+	second  [2]float64 // what comes in with the load beside them
+	stepped bool       // the machine stands behind a transformer
 }
 
 func newRig(in Input, r reference, watts float64) *rig {
@@ -242,13 +261,18 @@ func (r *rig) network(share float64) network.Case {
 		m.Load = &network.Load{Kind: "power", Watts: share * r.in.Plate.Output.Value}
 		c.Motors = append(c.Motors, m)
 	}
-	c.Capacitors = r.capacitors()
+	c.Capacitors = r.capacitors(share > 0)
 	return c
 }
 
-func (r *rig) capacitors() (list []network.Capacitor) {
-	for _, p := range []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: r.ac}, {ID: "bc",
-		Between: network.BC, Microfarad: r.bc}} {
+// capacitors are those that are in, the second bank's where the machine is loaded.
+func (r *rig) capacitors(loaded bool) (list []network.Capacitor) {
+	ac, bc := r.ac, r.bc
+	if loaded {
+		ac, bc = ac+r.second[0], bc+r.second[1]
+	}
+	for _, p := range []network.Capacitor{{ID: "ac", Between: network.AC, Microfarad: ac}, {ID: "bc",
+		Between: network.BC, Microfarad: bc}} {
 		if p.Microfarad > 0 {
 			list = append(list, p)
 		}
@@ -269,7 +293,7 @@ func (r *rig) at(title string, share float64) State {
 	s.IdlerPercent = 100 * result.Motors[0].LineAmps.Max() / r.amps
 	if share >= 0 {
 		m := result.Motors[1]
-		s.Runs = m.State == network.Running
+		s.Runs, s.LineAmps = m.State == network.Running, m.LineAmps.Max()
 		for _, amps := range m.WindingAmps {
 			s.HottestPercent = math.Max(s.HottestPercent, 100*amps/r.in.WindingAmps())
 		}
@@ -301,7 +325,7 @@ func (r *rig) start(most float64) (startup.Result, error) {
 	curve := r.in.LoadCurve(r.in.Share())
 	m.Shaft = &curve
 	c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{i, m}, MostSeconds: most}
-	for _, p := range r.capacitors() {
+	for _, p := range r.capacitors(false) {
 		c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: p})
 	}
 	return startup.Run(c)

@@ -105,15 +105,22 @@ func (r *rig) banks(a *Answer, up startup.Result) Banks {
 		start = math.Max(start, p.Volts.CA)
 	}
 	return Banks{
-		capacitor.RunBank(a.BalanceAC, ca, r.in.Supply),
-		capacitor.RunBank(a.BalanceBC, bc, r.in.Supply),
-		capacitor.StartBank(a.Idler.StartMicrofarad, start, r.in.Supply),
+		AC:       capacitor.RunBank(a.BalanceAC, ca, r.in.Supply),
+		BC:       capacitor.RunBank(a.BalanceBC, bc, r.in.Supply),
+		SecondAC: capacitor.RunBank(r.second[0], ca, r.in.Supply),
+		SecondBC: capacitor.RunBank(r.second[1], bc, r.in.Supply),
+		Start:    capacitor.StartBank(a.Idler.StartMicrofarad, start, r.in.Supply),
 	}
 }
 
 // choose puts what somebody chose in the place of what was tuned.
 func (r *rig) choose() {
-	for _, c := range []struct{ to, typed *float64 }{{&r.ac, r.in.BalanceAC}, {&r.bc, r.in.BalanceBC}} {
+	switched := []struct{ to, typed *float64 }{{&r.second[0], r.in.SecondAC}, {&r.second[1], r.in.SecondBC}}
+	if r.in.Balance != Switched {
+		switched = nil
+	}
+	for _, c := range append(switched, []struct{ to, typed *float64 }{
+		{&r.ac, r.in.BalanceAC}, {&r.bc, r.in.BalanceBC}}...) {
 		if c.typed != nil {
 			*c.to = *c.typed
 		}
@@ -131,9 +138,25 @@ func (r *rig) states(a *Answer) {
 		r.at(fmt.Sprintf("at %.0f %% load", 100*share), share),
 		r.at("at full output", 1),
 	)
+	if r.in.Balance == Switched {
+		a.Second = r.leftIn(a.States)
+	}
 	a.StartMargin, a.StartAmps = r.standing()
 	a.IdleWatts = a.States[0].SupplyWatts
 	a.Accept = r.accept(a.States)
+}
+
+// leftIn is the second bank, and what it does where it is left in with nothing cut.
+func (r *rig) leftIn(states []State) *Second {
+	out := &Second{AC: r.second[0], BC: r.second[1], IdleAmps: states[1].LineAmps, LoadAmps: states[2].LineAmps}
+	all := *r
+	all.ac, all.bc = r.ac+r.second[0], r.bc+r.second[1]
+	for _, share := range []float64{-1, 0} {
+		s := all.at("", share)
+		out.LeftIn = math.Max(out.LeftIn, 100*max(s.Volts.BC, s.Volts.CA)/r.plateVolts())
+		out.LeftInIdler = math.Max(out.LeftInIdler, s.IdlerPercent)
+	}
+	return out
 }
 
 // accept judges each state by what counts in it: idle by the hottest winding and the
@@ -299,6 +322,18 @@ func (r *rig) judge(a *Answer) {
 			"With the idler alone the made leg stands at %.0f V, %.0f percent of the plate's.",
 			made*r.plateVolts()/100,
 			made,
+		)
+	}
+	if s := a.Second; s != nil && s.AC+s.BC > 0 {
+		say(
+			"rotary.second-bank",
+			rule.Numbers{"left_in_percent": s.LeftIn, "left_in_idler_percent": s.LeftInIdler},
+			"A contactor for capacitors, by a relay in the machine's line or by its own contactor; bleeds that "+
+				"discharge the bank before it comes in again.",
+			"Left in with nothing cut it puts the made leg at %.0f percent of plate volts and the idler at %.0f of "+
+				"plate amps.",
+			s.LeftIn,
+			s.LeftInIdler,
 		)
 	}
 	if r.in.IdlerWatts == nil && a.ModelReached && !a.ModelFull {

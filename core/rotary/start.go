@@ -63,7 +63,7 @@ func (r *rig) synchronous() float64 { return motor.SynchronousRPM(r.in.Supply.He
 // startCase is the idler alone with its balance capacitors, from standstill.
 func (r *rig) startCase() startup.Case {
 	c := startup.Case{Supply: r.in.Supply, Motors: []startup.Motor{{Motor: r.idler, Shaft: r.drag()}}}
-	for _, p := range r.capacitors() {
+	for _, p := range r.capacitors(false) {
 		c.Capacitors = append(c.Capacitors, startup.Capacitor{Capacitor: p})
 	}
 	return c

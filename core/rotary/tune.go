@@ -22,6 +22,7 @@ const (
 	ForLoad   = "load"
 	ForIdle   = "idle"
 	ForFull   = "full"
+	Switched  = "switched"
 )
 
 // Balances are what the balance capacitors can be chosen for, the usual one first.
@@ -34,6 +35,8 @@ var Balances = []Balance{
 	{ForLoad, "The load meant", "coolest at the load that it is meant for, the made leg safe"},
 	{ForIdle, "Idle", "legs alike while nothing is cut; under load the made leg falls"},
 	{ForFull, "Full output alone", "coolest at full output; idle, the made leg stands high"},
+	{Switched, "Switched with the load", "one bank for idle, a second that comes in with the load, by hand or by a " +
+		"current relay, and must leave with it"},
 }
 
 // balanced is a state of work in few figures, percents of plate amps.
@@ -86,31 +89,54 @@ func (b *bench) at(share, ac, bc float64) (s balanced) {
 // no cooler winding pays for it.
 const beyond = 20
 
+// aim is what two capacitors are looked for: the share of output at which the hottest winding
+// is to be small, whether legs that are alike count in its place, the states without load that
+// they stand in too, and whether the made leg is to be safe in those.
+type aim struct {
+	share       float64
+	alike, safe bool
+	unloaded    []float64
+	least       [2]float64 // microfarads that are there already, a to c and b to c
+}
+
+// aim is what the capacitors of one bank are for.
+func (r *rig) aim() aim {
+	a := aim{share: 1, safe: true, unloaded: []float64{-1, 0}}
+	switch r.in.Balance {
+	case ForLoad:
+		a.share = r.in.Share()
+	case ForIdle, Switched:
+		a.share, a.alike = 0, true
+	case ForFull:
+		a.safe = false
+	}
+	return a
+}
+
 // cost is what is to be made small: the hottest winding, machine's and idler's, in the state
 // that the capacitors are for, or the legs' difference, with what passes a limit on top.
-func (b *bench) cost(ac, bc float64) float64 {
-	if ac < 0 || bc < 0 || max(ac, bc) > b.most {
+func (b *bench) cost(a aim, ac, bc float64) float64 {
+	if ac < a.least[0] || bc < a.least[1] || max(ac, bc) > b.most {
 		return math.Inf(1)
 	}
-	aim := 1.0
-	switch b.r.in.Balance {
-	case ForLoad:
-		aim = b.r.in.Share()
-	case ForIdle:
-		aim = 0
+	loaded := b.at(a.share, ac, bc)
+	runs, idler, apart, made := loaded.runs, loaded.idler, 0.0, 0.0
+	for _, share := range a.unloaded {
+		s := b.at(share, ac, bc)
+		runs = runs && s.runs
+		idler, apart, made = max(idler, s.idler), max(apart, s.apart), max(made, s.made)
 	}
-	alone, idle, loaded := b.at(-1, ac, bc), b.at(0, ac, bc), b.at(aim, ac, bc)
-	if !alone.runs || !idle.runs || !loaded.runs {
+	if !runs {
 		return 1e4 - ac/b.most // more capacitance brings it up
 	}
-	hottest := max(loaded.machine, loaded.idler, alone.idler, idle.idler)
+	hottest := max(loaded.machine, idler)
 	cost := hottest
-	if b.r.in.Balance == ForIdle {
-		cost = max(alone.apart, idle.apart) + hottest/1e4
+	if a.alike {
+		cost = apart + hottest/1e4
 	}
-	cost += beyond * math.Max(0, max(alone.idler, idle.idler, loaded.idler)-100)
-	if b.r.in.Balance != ForFull {
-		cost += beyond * math.Max(0, 100*max(alone.made, idle.made)/b.r.plateVolts()-mostMade)
+	cost += beyond * math.Max(0, idler-100)
+	if a.safe {
+		cost += beyond * math.Max(0, 100*made/b.r.plateVolts()-mostMade)
 	}
 	return cost
 }
@@ -131,15 +157,25 @@ func (r *rig) plateVolts() float64 {
 // them helps: by no part of a circle, so that they come to lie everywhere.
 const turn = 2.399963229728653
 
-// tune looks for the two capacitors of least cost. The hottest of several windings has
+// tune looks for the capacitors of least cost: one bank of two, or one for idle and a second
+// beside it for full output.
+func (r *rig) tune() {
+	b := newBench(r)
+	r.ac, r.bc = b.search(r.aim())
+	if r.in.Balance == Switched {
+		ac, bc := b.search(aim{share: 1, least: [2]float64{r.ac, r.bc}})
+		r.second = [2]float64{ac - r.ac, bc - r.bc}
+	}
+}
+
+// search looks for the two capacitors of least cost. The hottest of several windings has
 // kinks, on which a search along few directions sticks: so it goes out in directions that
 // keep turning, from each of several places (mesh adaptive direct search; Audet and Dennis,
 // SIAM Journal on Optimization 17, 2006).
-func (r *rig) tune() {
-	b := newBench(r)
-	idleAC, idleBC := r.closed(-1)
-	loadAC, loadBC := r.closed(r.in.Share())
-	fullAC, fullBC := r.closed(1)
+func (b *bench) search(a aim) (ac, bc float64) {
+	idleAC, idleBC := b.r.closed(-1)
+	loadAC, loadBC := b.r.closed(b.r.in.Share())
+	fullAC, fullBC := b.r.closed(1)
 	scale := math.Max(max(idleAC, loadAC, fullAC), 10)
 	b.most = 5 * scale
 	var places []place
@@ -147,13 +183,14 @@ func (r *rig) tune() {
 		{ac: idleAC, bc: idleBC}, {ac: loadAC, bc: loadBC}, {ac: fullAC, bc: fullBC}, {ac: 1.3 * idleAC, bc: idleBC},
 		{ac: 1.6 * idleAC, bc: 0.6 * idleBC}, {ac: 0.5 * idleAC, bc: 0.5 * idleBC},
 	} {
-		p.cost = b.cost(p.ac, p.bc)
-		places = append(places, b.descend(p, 0.3*scale, 0.08*scale))
+		p.ac, p.bc = math.Max(p.ac, a.least[0]), math.Max(p.bc, a.least[1])
+		p.cost = b.cost(a, p.ac, p.bc)
+		places = append(places, b.descend(a, p, 0.3*scale, 0.08*scale))
 	}
 	slices.SortStableFunc(places, func(a, b place) int { return cmp.Compare(a.cost, b.cost) })
 	best := places[0]
 	for _, p := range places[:2] {
-		if p = b.descend(p, 0.08*scale, 0.004*scale); p.cost < best.cost {
+		if p = b.descend(a, p, 0.08*scale, 0.004*scale); p.cost < best.cost {
 			best = p
 		}
 	}
@@ -161,26 +198,26 @@ func (r *rig) tune() {
 	whole := place{cost: math.Inf(1)}
 	for ac := math.Floor(best.ac) - 1; ac <= best.ac+2; ac++ {
 		for bc := math.Floor(best.bc) - 1; bc <= best.bc+2; bc++ {
-			if cost := b.cost(ac, bc); cost < whole.cost {
+			if cost := b.cost(a, ac, bc); cost < whole.cost {
 				whole = place{ac, bc, cost}
 			}
 		}
 	}
-	r.ac, r.bc = whole.ac, whole.bc
+	return whole.ac, whole.bc
 }
 
 // place is a pair of capacitors in microfarads with its cost.
 type place struct{ ac, bc, cost float64 }
 
 // descend goes on from a place, in steps that shrink from the first to the last.
-func (b *bench) descend(p place, first, last float64) place {
+func (b *bench) descend(a aim, p place, first, last float64) place {
 	angle := 0.0
 	for step := first; step > last; {
 		moved := false
 		for k := range 6 {
-			a := angle + float64(k)*math.Pi/3
-			ac, bc := p.ac+step*math.Cos(a), p.bc+step*math.Sin(a)
-			if cost := b.cost(ac, bc); cost < p.cost {
+			towards := angle + float64(k)*math.Pi/3
+			ac, bc := p.ac+step*math.Cos(towards), p.bc+step*math.Sin(towards)
+			if cost := b.cost(a, ac, bc); cost < p.cost {
 				p, moved = place{ac, bc, cost}, true
 				break
 			}

@@ -71,18 +71,73 @@ func TestTheSearchAgainstAGrid(t *testing.T) {
 			r := newRig(in, ref, watts)
 			r.tune()
 			b := newBench(r)
-			found := b.cost(r.ac, r.bc)
-			best := math.Inf(1)
-			most := 3 * math.Max(r.ac, 10)
-			step := math.Max(1, math.Round(most/30))
-			for ac := 0.0; ac <= most; ac += step {
-				for bc := 0.0; bc <= most; bc += step {
-					best = math.Min(best, b.cost(ac, bc))
+			grid := func(a aim, foundAC, foundBC float64) {
+				found, best := b.cost(a, foundAC, foundBC), math.Inf(1)
+				most := 3 * math.Max(foundAC, 10)
+				step := math.Max(1, math.Round(most/30))
+				for ac := a.least[0]; ac <= most; ac += step {
+					for bc := a.least[1]; bc <= most; bc += step {
+						best = math.Min(best, b.cost(a, ac, bc))
+					}
 				}
+				assert.LessOrEqual(t, found, 1.005*best, "%s %s at %.0f W: %.0f and %.0f µF",
+					in.Balance, in.Load.Name, watts, foundAC, foundBC)
 			}
-			assert.LessOrEqual(t, found, 1.005*best, "%s %s at %.0f W: %.0f and %.0f µF",
-				in.Balance, in.Load.Name, watts, r.ac, r.bc)
+			grid(r.aim(), r.ac, r.bc)
+			if in.Balance == Switched {
+				grid(aim{share: 1, least: [2]float64{r.ac, r.bc}}, r.ac+r.second[0], r.bc+r.second[1])
+			}
 		}
+	}
+}
+
+// A second bank that comes in with the load leaves about as much as capacitors for full output alone,
+// with the idle leg as even as those for idle have it; left in, it does what those for full
+// output do, and that is said.
+func TestASecondBank(t *testing.T) {
+	all := several(t)
+	for i := 2; i < len(all); i += 6 {
+		answers := map[string]Answer{}
+		rungs := map[string]Rung{}
+		for _, balance := range []string{ForIdle, ForFull, Switched} {
+			in := all[i]
+			in.Balance, in.IdlerWatts = balance, new(standard(1.5*in.Plate.Output.Value, in.Supply.Hertz))
+			a, err := Size(in)
+			require.NoError(t, err)
+			answers[balance] = a
+			ref, err := referenceIdler(in.Supply.Volts, in.Supply.Hertz)
+			require.NoError(t, err)
+			r := newRig(in, ref, *in.IdlerWatts)
+			r.tune()
+			rungs[balance] = r.rung()
+		}
+		a, output := answers[Switched], all[i].Plate.Output.Value
+		require.NotNil(t, a.Second)
+		assert.Nil(t, answers[ForFull].Second)
+		assert.InDelta(t, answers[ForIdle].BalanceAC, a.BalanceAC, 1e-9)
+		assert.InDelta(t, answers[ForIdle].States[1].Unbalance, a.States[1].Unbalance, 1e-9)
+		// All but what the bank for idle, which stays, takes of it.
+		assert.GreaterOrEqual(t, rungs[Switched].best(output), 0.92*rungs[ForFull].best(output))
+		assert.GreaterOrEqual(t, rungs[Switched].best(output), 0.98*rungs[ForIdle].best(output))
+		assert.Greater(t, a.Second.LoadAmps, 0.0)
+		assert.GreaterOrEqual(t, a.Second.LeftIn, 100*max(a.States[0].Volts.BC, a.States[0].Volts.CA)/
+			all[i].Plate.Volts.Value, "it pushes the idle leg up")
+		said := false
+		for _, v := range a.Verdicts {
+			said = said || v.Rule == "rotary.second-bank"
+		}
+		assert.Equal(t, a.Second.AC+a.Second.BC > 0, said)
+		// By hand it is another.
+		in := all[i]
+		in.Balance, in.IdlerWatts, in.BalanceAC, in.BalanceBC = Switched, &a.IdlerWatts, &a.BalanceAC, &a.BalanceBC
+		in.SecondAC, in.SecondBC = new(0.0), new(0.0)
+		without, err := Try(in)
+		require.NoError(t, err)
+		in.SecondAC, in.SecondBC = &a.Second.AC, &a.Second.BC
+		with, err := Try(in)
+		require.NoError(t, err)
+		assert.InDelta(t, a.States[3].HottestPercent, with.States[3].HottestPercent, 0.1)
+		assert.InDelta(t, without.States[1].Unbalance, with.States[1].Unbalance, 0.05, "it is out while it idles")
 	}
 }
 

@@ -256,6 +256,10 @@ var Catalogue = []Rule{
 		"machine model, hottest winding by plate amps, service factor and heat", nil},
 	{"rotary.idler-hot", Caution, "The idler is past its plate amps",
 		"Capacitors sized for load push an idle idler's amps up.", "machine model", nil},
+	{"rotary.second-bank", Caution, "The second bank leaves with the load",
+		"Capacitors for full output, left in while nothing is cut, push the made leg high and the idler's amps up; a " +
+			"bank that is switched in charged draws a surge that welds contacts.",
+		"machine model; IEC 60831-1, switching of capacitors", nil},
 	{"rotary.guard", Caution, "It turns all day",
 		"An idler's shaft and any belt need a guard, its frame a bond and a firm foot.", "IEC 60204-1; " + shop, nil},
 	{"rotary.made-leg", Caution, "Mark the made leg",

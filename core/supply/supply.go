@@ -69,5 +69,9 @@ func (s Supply) Network() network.Supply {
 		Hertz:         s.Hertz,
 		ResistanceOhm: s.ResistanceOhm,
 		ReactanceOhm:  s.ReactanceOhm,
+		Earthing:      earthings[s.Kind],
 	}
 }
+
+// earthings are where the kinds are earthed, as far as that is known without measuring.
+var earthings = map[string]string{"split-phase": network.EarthMid, "line-neutral": network.EarthB}

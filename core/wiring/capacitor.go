@@ -4,21 +4,21 @@ package wiring
 // shows. Line is the supply line, "a" or "b", on which the capacitors hang.
 // Texts are as printed; an empty Run or Start leaves that branch out.
 type CapacitorMotor struct {
-	Supply, Line      string
+	Fed
+	Line              string
 	Run, RunBleed     string
 	Start, StartBleed string
 	CutOut            string
 	Overload          string
 	Motor, Plate      string
-	Stops             []string // what must not be passed, in words
 }
 
-// CapacitorCircuit draws isolator, contactor, capacitors with their bleeds,
-// start contact, overload and motor leads.
+// CapacitorCircuit draws isolator, breaker, contactor, capacitors with their bleeds,
+// start contact, overload, motor leads and protective conductor, and the control circuit.
 func CapacitorCircuit(m CapacitorMotor) Drawing {
 	const a, c, b = 84.0, 190.0, 296.0
 	const runX, startX = 326.0, 512.0
-	d := Drawing{Width: 860, Height: 376, Title: "Circuit of the motor on its capacitors"}
+	d := Drawing{Width: 860, Title: "Circuit of the motor on its capacitors"}
 	supplyY := map[string]float64{"a": a, "b": b}[m.Line]
 	top, bottom := min(supplyY, c), max(supplyY, c)
 	branch := "wire-" + m.Line
@@ -27,7 +27,7 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 		above, below = below, above
 	}
 
-	d.incoming(m.Supply, a, b, true)
+	d.incoming(m.Fed, a, b, "K1")
 	d.line("wire-a", 228, a, 610, a)
 	d.line("wire-b", 228, b, 610, b)
 
@@ -87,6 +87,9 @@ func CapacitorCircuit(m CapacitorMotor) Drawing {
 	}
 
 	d.protected(a, c, b, m.Overload, m.Motor, m.Plate)
+	d.protective(b+64, motorFrame(c))
+	d.Height = d.control(m.Fed, b+112, []contactor{{"K1", append(append(m.stopsAll(),
+		opening("Overload 95–96", "trips")), starting("Stop", "Start")...)}})
 	d.closing("Isolate, lock, prove dead, discharge every capacitor. Local code has the last word.", m.Stops)
 	return d
 }

@@ -34,8 +34,8 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 // circuit draws the motor on its capacitors.
 func (w *Way) circuit(q *feed.Question, a *capacitor.Answer) wiring.Drawing {
 	m := wiring.CapacitorMotor{
-		Supply: q.SupplyWords(), Line: a.Direction.Line, Overload: "set " + feed.Figure(a.Overload.Amps, 3, "A"),
-		Motor: q.Title, Plate: q.Joined(), Stops: q.StopsWith(a.Live.Verdicts),
+		Fed: q.Fed(a.Live.Verdicts), Line: a.Direction.Line, Overload: "set " + feed.Figure(a.Overload.Amps, 3, "A"),
+		Motor: q.Title, Plate: q.Joined(),
 	}
 	if a.Live.RunMicrofarad > 0 {
 		m.Run = "Run " + feed.Run(a.RunParts.Parts) + " " + feed.Rated(a.RunVolts)

@@ -20,8 +20,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		return feed.Paper{}, err
 	}
 	m := wiring.DriveMotor{
-		Supply: q.SupplyWords(), Drive: power(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
-		Stops: q.StopsWith(a.Verdicts),
+		Fed: q.Fed(a.Verdicts), Drive: power(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
 	}
 	if w.Of == drive.Bus {
 		m.Bus = feed.Figure(a.Choke.MilliHenry, 2, "mH")
@@ -32,7 +31,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		if into == "" {
 			into = "–"
 		} else {
-			m.Inputs = append(m.Inputs, [2]string{c.Has, c.Input})
+			m.Inputs = append(m.Inputs, wiring.DriveInput{Has: c.Has, Input: c.Input, Opens: c.Opens})
 		}
 		control.Rows = append(control.Rows, rule.Row{Label: c.Has, Value: into, Remark: c.Becomes})
 	}

@@ -32,6 +32,8 @@ func input(q *feed.Question) rotary.Input {
 		IdlerWatts:  q.Choice.IdlerWatts,
 		BalanceAC:   q.Choice.BalanceAC,
 		BalanceBC:   q.Choice.BalanceBC,
+		SecondAC:    q.Choice.SecondAC,
+		SecondBC:    q.Choice.SecondBC,
 		Balance:     q.Choice.Balance,
 		Tariff:      q.Prices.Tariff,
 		HoursPerDay: q.Matters.HoursPerDay,
@@ -116,13 +118,21 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 	o.Keep("idler_watts", "idler", a.IdlerWatts, "W")
 	o.Keep("balance_ac_microfarad", "balance a to c", a.BalanceAC, "µF")
 	o.Keep("balance_bc_microfarad", "balance b to c", a.BalanceBC, "µF")
+	if s := a.Second; s != nil {
+		o.Put("second_ac_microfarad", "second bank a to c", s.AC, "µF")
+		o.Put("second_bc_microfarad", "second bank b to c", s.BC, "µF")
+	}
 	o.Keep("idler_start_microfarad", "idler's start", a.Idler.StartMicrofarad, "µF")
 	o.Keep("idle_watts", "left on it takes", a.IdleWatts, "W")
 	o.Keep("overload_amps", "overload", q.Plate.Amps.Value, "A")
 	o.Put("balance_capacitor_volts", "balance capacitors' rating",
 		math.Max(a.Banks.AC.Volts.Rated, a.Banks.BC.Volts.Rated), "V ac")
 	o.Put("idler_start_capacitor_volts", "start capacitors' rating", a.Banks.Start.Volts.Rated, "V ac")
-	o.Parts = parts(q.Prices, a.IdlerWatts, a.BalanceAC+a.BalanceBC)
+	o.Parts = parts(q.Prices, a.IdlerWatts, a.BalanceAC+a.BalanceBC) +
+		q.Prices.StartPerMicrofarad*a.Idler.StartMicrofarad + q.Prices.StartRelay
+	if s := a.Second; s != nil {
+		o.Parts += q.Prices.RunPerMicrofarad*(s.AC+s.BC) + q.Prices.StartRelay + q.Prices.Switchgear
+	}
 	o.Schools = schools(q, a)
 	return o
 }
@@ -369,8 +379,13 @@ func controls(q *feed.Question, a *rotary.Answer) []feed.Control {
 	for _, b := range rotary.Balances {
 		aim.Options = append(aim.Options, feed.Option{Name: b.Name, Title: b.Title})
 	}
-	return []feed.Control{
+	list := []feed.Control{
 		slide("balance_ac_microfarad", "a–c", a.BalanceAC, c.BalanceAC),
-		slide("balance_bc_microfarad", "b–c", a.BalanceBC, c.BalanceBC), feed.LoadControl(q), pick, aim,
+		slide("balance_bc_microfarad", "b–c", a.BalanceBC, c.BalanceBC),
 	}
+	if s := a.Second; s != nil {
+		list = append(list, slide("second_ac_microfarad", "2nd, a–c", s.AC, c.SecondAC),
+			slide("second_bc_microfarad", "2nd, b–c", s.BC, c.SecondBC))
+	}
+	return append(list, feed.LoadControl(q), pick, aim)
 }

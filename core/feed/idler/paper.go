@@ -3,6 +3,7 @@ package idler
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"brackmoor/core/capacitor"
@@ -69,12 +70,11 @@ func ladderPaper(q *feed.Question, a *rotary.Answer) rule.Table {
 // circuit draws the machine behind its converter.
 func circuit(q *feed.Question, a *rotary.Answer) wiring.Drawing {
 	m := wiring.IdlerMotor{
-		Supply:   q.SupplyWords(),
+		Fed:      q.Fed(a.Verdicts),
 		Idler:    q.Power(a.IdlerWatts),
 		Overload: "set " + feed.Figure(q.Plate.Amps.Value, 3, "A"),
 		Motor:    q.Title,
 		Plate:    q.Joined(),
-		Stops:    q.StopsWith(a.Verdicts),
 	}
 	if a.BalanceAC > 0 {
 		m.BalanceAC = "balance " + feed.Run(a.Banks.AC.Run)
@@ -82,10 +82,31 @@ func circuit(q *feed.Question, a *rotary.Answer) wiring.Drawing {
 	if a.BalanceBC > 0 {
 		m.BalanceBC = "balance " + feed.Run(a.Banks.BC.Run)
 	}
+	if s := a.Second; s != nil {
+		m.SecondAC, m.SecondBC = second(s.AC, a.Banks.SecondAC), second(s.BC, a.Banks.SecondBC)
+	}
 	if a.Idler.StartMicrofarad > 0 {
 		m.Start, m.CutOut = "Start "+feed.Start(a.Banks.Start.Start), fmt.Sprintf("out at %.0f rpm", a.Idler.CutOutRPM)
 	}
 	return wiring.IdlerCircuit(m)
+}
+
+// second words a part of the second bank for the drawing, "" where there is none.
+func second(microfarad float64, bank capacitor.Bank) string {
+	if microfarad <= 0 {
+		return ""
+	}
+	return feed.Run(bank.Run)
+}
+
+// secondRow is the bank that comes in with the load, and how it is to come and go.
+func secondRow(s *rotary.Second) rule.Row {
+	return rule.Row{
+		Label: "Second bank", Value: fmt.Sprintf("%.0f + %.0f µF", s.AC, s.BC), Assumed: true,
+		Remark: fmt.Sprintf("with the load, a to c and b to c: by a current relay in the machine’s line between %s A, "+
+			"idle, and %s A, at the load, or by hand; discharged where it opens",
+			quantity.Figures(s.IdleAmps, 3), quantity.Figures(s.LoadAmps, 3)),
+	}
 }
 
 // idlerParts are the capacitors of an idler, made up of what is sold.
@@ -96,6 +117,12 @@ func idlerParts(a *rotary.Answer) rule.Section {
 	}
 	if a.BalanceBC > 0 {
 		s.Rows = append(s.Rows, feed.RunRows("", "", "Balance b to c", a.Banks.BC)...)
+	}
+	if two := a.Second; two != nil && two.AC > 0 {
+		s.Rows = append(s.Rows, feed.RunRows("", "", "Second bank a to c", a.Banks.SecondAC)...)
+	}
+	if two := a.Second; two != nil && two.BC > 0 {
+		s.Rows = append(s.Rows, feed.RunRows("", "", "Second bank b to c", a.Banks.SecondBC)...)
 	}
 	if a.Idler.StartMicrofarad > 0 {
 		s.Rows = append(s.Rows, feed.StartRows("", "", "Idler’s start", a.Banks.Start)...)
@@ -255,6 +282,10 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 			),
 			Assumed: true,
 		},
+	}
+	if a.Second != nil {
+		at := slices.IndexFunc(rows, func(r rule.Row) bool { return r.Label == "Idler’s start" })
+		rows = slices.Insert(rows, at, secondRow(a.Second))
 	}
 	if t := a.Transformer; t != nil {
 		rows = append(

@@ -139,8 +139,8 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 		Headline: headline(q), Verdicts: verdicts(q),
 		Sections: []rule.Section{{Title: "Single-phase motor", Rows: rows(q)}},
 		Drawing: wiring.SinglePhaseCircuit(wiring.SinglePhaseMotor{
-			Supply: q.SupplyWords(), Overload: "set " + feed.Figure(amps(q, 1), 3, "A"), Motor: q.Title,
-			Plate: quantity.Figures(q.Plate.RPM.Value, 4) + " rpm", Stops: q.StopsWith(verdicts(q)),
+			Fed: q.Fed(verdicts(q)), Overload: "set " + feed.Figure(amps(q, 1), 3, "A"), Motor: q.Title,
+			Plate: quantity.Figures(q.Plate.RPM.Value, 4) + " rpm",
 		}),
 	}, nil
 }

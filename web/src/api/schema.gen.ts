@@ -853,7 +853,7 @@ export interface components {
         };
         FeedChoice: {
             /** @enum {string} */
-            balance: "" | "safe" | "load" | "idle" | "full";
+            balance: "" | "safe" | "load" | "idle" | "full" | "switched";
             /** Format: double */
             balance_ac_microfarad: number | null;
             /** Format: double */
@@ -868,6 +868,10 @@ export interface components {
             /** @enum {string} */
             reactor: "" | "line" | "choke";
             route: string;
+            /** Format: double */
+            second_ac_microfarad: number | null;
+            /** Format: double */
+            second_bc_microfarad: number | null;
         };
         FeedControl: {
             chosen: boolean;
@@ -1024,6 +1028,8 @@ export interface components {
             start_relay: number;
             /** Format: double */
             static_box: number;
+            /** Format: double */
+            switchgear?: number;
             /** Format: double */
             tariff: number;
             /** Format: double */
@@ -1731,6 +1737,10 @@ export interface components {
             load_share?: number;
             /** Format: double */
             run_microfarad?: number;
+            /** Format: double */
+            second_ac_microfarad?: number;
+            /** Format: double */
+            second_bc_microfarad?: number;
             /** Format: double */
             start_microfarad?: number;
         };
