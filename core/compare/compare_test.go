@@ -1,6 +1,7 @@
 package compare_test
 
 import (
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -151,7 +152,8 @@ func TestImpossibleWishes(t *testing.T) {
 	assert.Empty(t, hoist.Recommended, "a lifted load is its maker's")
 }
 
-// What is wrong with a motor across the lines stops the ways that put it there, and no drive.
+// What is wrong with a motor across the lines is said of the ways that put it there, and of no
+// drive: they stand behind a transformer, and nothing is left to be stopped.
 func TestStopsBelongToTheWay(t *testing.T) {
 	in := ask(t, "3 hp 190 V 60 Hz 1745 rpm", "240/60", "spindle", feed.Wishes{})
 	filled := in.Plate
@@ -159,12 +161,40 @@ func TestStopsBelongToTheWay(t *testing.T) {
 	require.Equal(t, "supply.far-over-flux", in.Line[0].Rule)
 	for _, r := range compare.Compare(in).Routes {
 		w, _ := feed.ByName(r.Name)
-		said := slices.ContainsFunc(r.Verdicts, func(v rule.Verdict) bool { return v.Rule == "supply.far-over-flux" })
-		assert.Equal(t, !w.Info().OwnVolts, said, r.Name)
-		if said {
-			assert.False(t, r.Fits, r.Name)
+		said := func(id string) bool {
+			return slices.ContainsFunc(r.Verdicts, func(v rule.Verdict) bool { return v.Rule == id })
+		}
+		assert.False(t, said("supply.far-over-flux"), r.Name)
+		assert.Equal(t, !w.Info().OwnVolts, said("route.transformer"), r.Name)
+		_, has := r.Sizes["transformer_va"]
+		assert.Equal(t, !w.Info().OwnVolts, has, r.Name)
+	}
+}
+
+// A motor for other volts behind its transformer is the same motor on its own volts: what its
+// windings carry and what is left of it are those of the motor joined for the supply, its
+// capacitors are fewer by the square of the volts, and the mains give the same amps and a
+// little more.
+func TestBehindATransformer(t *testing.T) {
+	joined := compare.Compare(ask(t, "3 hp 230 V 9 A 60 Hz 1745 rpm", "230/60", "saw", feed.Wishes{}))
+	high := compare.Compare(ask(t, "3 hp 460 V 4.5 A 60 Hz 1745 rpm", "230/60", "saw", feed.Wishes{}))
+	for _, name := range []string{"run-capacitor", "start-run-capacitor", "phase-box", "rotary"} {
+		own, stepped := named(t, joined, name), named(t, high, name)
+		if own.UsableWatts != nil {
+			assert.InEpsilon(t, own.UsableWatts[1], stepped.UsableWatts[1], 0.08, name)
+		}
+		assert.InEpsilon(t, *own.Hottest.Load, *stepped.Hottest.Load, 0.06, name)
+		assert.InEpsilon(t, *own.SupplyAmps.Load, *stepped.SupplyAmps.Load, 0.15, name)
+		assert.Greater(t, *stepped.SupplyAmps.Load, 0.98**own.SupplyAmps.Load, name)
+		assert.InDelta(t, 2.0, stepped.Sizes["transformer_ratio"], 1e-9)
+		assert.GreaterOrEqual(t, stepped.Sizes["transformer_va"], 2*math.Sqrt(3)*460*4.5)
+		if own.Sizes["run_microfarad"] > 0 {
+			assert.InEpsilon(t, own.Sizes["run_microfarad"]/4, stepped.Sizes["run_microfarad"], 0.2, name)
 		}
 	}
+	// A drive that doubles, and none that stands below its base point, is the drive for it.
+	assert.Contains(t, named(t, high, "drive-single-phase").Title, "doubles")
+	assert.True(t, named(t, high, "drive-single-phase").Fits)
 }
 
 // No way that fits has an unsolved figure among those that its feed is sized by; its amps at
@@ -309,5 +339,5 @@ func TestOnTheLowerVolts(t *testing.T) {
 	assert.Equal(t, "drive-single-phase", a.Recommended)
 	assert.Contains(t, named(t, a, a.Recommended).Title, "doubles")
 	assert.Len(t, a.Routes, 7)
-	assert.False(t, named(t, a, "start-run-capacitor").Fits, "a quarter of the torque")
+	assert.Positive(t, named(t, a, "start-run-capacitor").Sizes["transformer_va"], "else a quarter of the torque")
 }

@@ -109,8 +109,16 @@ func withCans(f rectifier.Front, microfarad, hertz float64) rectifier.Front {
 // doublerVolts is the supply under which a drive doubles it: drives for 100 to 130 V.
 const doublerVolts = 150.0
 
-// Doubles says whether a drive on this supply is one that doubles its volts.
-func (in Input) Doubles() bool { return in.Supply.Volts < doublerVolts }
+// doublesFor is how many times the supply's volts a motor's must be, at the supply's volts per
+// hertz, for a drive that doubles them to be looked for.
+const doublesFor = 1.5
+
+// Doubles says whether a drive on this supply is one that doubles its volts: where they are too
+// few for any other, or, of those built for one phase, for this motor.
+func (in Input) Doubles() bool {
+	wanted := in.Plate.Volts.Value * in.Supply.Hertz / in.Plate.Hertz.Value
+	return in.Supply.Volts < doublerVolts || in.Kind == OnePhase && wanted > doublesFor*in.Supply.Volts
+}
 
 // most are the volts, line to line, that a drive gives its motor on this supply.
 func (in Input) most() float64 {

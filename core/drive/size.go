@@ -151,7 +151,7 @@ func (in Input) full(a *Answer, front rectifier.Front) (err error) {
 func (in Input) doubled(a Answer) (Answer, error) {
 	a.Doubler = true
 	a.Left.Limits = []rectifier.Left{}
-	if in.Plate.Output.Value > mostDoubled {
+	if in.Plate.Output.Value > in.mostDoubled() {
 		a.Covered = false
 	}
 	if err := in.across(&a); err != nil {
@@ -166,8 +166,14 @@ func Try(in Input, a Answer) (Answer, error) {
 	return a, in.loaded(&a, false)
 }
 
-// mostDoubled is the output in watts up to which drives are made for 100 to 130 V.
-const mostDoubled = 1150.0
+// mostDoubled is the output in watts up to which drives are made that double 100 to 130 V, or
+// 200 to 240.
+func (in Input) mostDoubled() float64 {
+	if in.Supply.Volts < doublerVolts {
+		return 1150
+	}
+	return 4000
+}
 
 // loaded fills in what a front end does at the load, at switch-on and at a stop; at first, also
 // what does not go with the load.
@@ -261,7 +267,7 @@ func (in Input) judge(a *Answer) {
 	_, weak := in.Start()
 	a.Verdicts = append(a.Verdicts, weak...)
 	if in.Kind == OnePhase {
-		a.Verdicts = append(a.Verdicts, BuiltForOne(a.OnePhaseWatts)...)
+		a.Verdicts = append(a.Verdicts, in.Rare(a.OnePhaseWatts)...)
 	}
 	if a.Load.Alternates {
 		say(
@@ -347,6 +353,17 @@ func (a *Answer) Weak() []rule.Verdict {
 			100*a.LoadShare,
 		),
 	}
+}
+
+// Rare are the cautions of a drive of an output in watts for this machine that is built for one
+// phase.
+func (in Input) Rare(watts float64) []rule.Verdict {
+	if in.Doubles() && in.Supply.Volts >= doublerVolts {
+		return []rule.Verdict{rule.Speak("drive.one-phase-rare", rule.Numbers{"drive_watts": watts},
+			"Look for one before the route is taken; else break the star point out, a transformer, or an idler.",
+			"Drives that double %.0f V for a motor of %.0f are few.", in.Supply.Volts, in.Plate.Volts.Value)}
+	}
+	return BuiltForOne(watts)
 }
 
 // BuiltForOne are the cautions of a drive of an output in watts that is built for one

@@ -139,7 +139,7 @@ func TestBuiltForOne(t *testing.T) {
 // past what is left is stopped, and just under it is not.
 func TestWeakAtPlateHertz(t *testing.T) {
 	in := plated(t, plate.Typed{Output: "2.2 kW", Volts: "400", Connection: "wye", RPM: "1430", Hertz: "50"}, 0.6)
-	in.Kind = drive.OnePhase
+	in.Kind = drive.Three
 	a, err := drive.Size(in)
 	require.NoError(t, err)
 	assert.InEpsilon(t, 230.0/400, a.PlateShare, 0.02, "constant power above the base point")

@@ -144,12 +144,23 @@ func CautionsOf(w Way, q *Question) []rule.Verdict {
 	return append(list, turn, rule.Standing("always.local-code"))
 }
 
-// Across is what is said of the motor across the supply's lines, where the way puts it there.
+// Across is what is said of the motor across the supply's lines, or of the transformer that it
+// stands behind there, where the way puts it so.
 func Across(w Way, q *Question) []rule.Verdict {
 	if w.Info().OwnVolts {
 		return nil
 	}
-	return q.Line
+	t := q.Stepped().Step
+	if t == nil {
+		return q.Line
+	}
+	list := []rule.Verdict{Behind(t, q.Supply.Hertz)}
+	for _, v := range q.Line {
+		if !slices.Contains(fluxRules, v.Rule) {
+			list = append(list, v)
+		}
+	}
+	return list
 }
 
 // Said are verdicts of a way with what is said of the motor across the lines, gravest first.

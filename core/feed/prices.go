@@ -18,11 +18,13 @@ type Prices struct {
 	MotorPerKilowatt float64 `json:"motor_per_kilowatt" minimum:"0" maximum:"10000000"` // a single-phase motor
 	MotorBase        float64 `json:"motor_base" minimum:"0" maximum:"10000000"`
 	// contactor, overload and enclosure of the machine, whatever feeds it
-	Switchgear  float64 `json:"switchgear,omitempty" minimum:"0" maximum:"10000000"`
-	Hour        float64 `json:"hour" minimum:"0" maximum:"1000000"` // of wiring
-	Tariff      float64 `json:"tariff" minimum:"0" maximum:"10000"`
-	Years       float64 `json:"years" minimum:"1" maximum:"50"` // over which parts and hours are spread
-	DaysPerYear float64 `json:"days_per_year" minimum:"1" maximum:"366"`
+	Switchgear float64 `json:"switchgear,omitempty" minimum:"0" maximum:"10000000"`
+	// an autotransformer, by what it makes itself
+	TransformerPerKVA float64 `json:"transformer_per_kva,omitempty" minimum:"0" maximum:"10000000"`
+	Hour              float64 `json:"hour" minimum:"0" maximum:"1000000"` // of wiring
+	Tariff            float64 `json:"tariff" minimum:"0" maximum:"10000"`
+	Years             float64 `json:"years" minimum:"1" maximum:"50"` // over which parts and hours are spread
+	DaysPerYear       float64 `json:"days_per_year" minimum:"1" maximum:"366"`
 }
 
 // PriceField names a price for people.
@@ -64,6 +66,7 @@ var PriceFields = []PriceField{
 	{"motor_per_kilowatt", "Single-phase motor", "a kW"},
 	{"motor_base", "Single-phase motor, fixed part", ""},
 	{"switchgear", "Contactor, overload, enclosure", "any way"},
+	{"transformer_per_kva", "Autotransformer", "a kVA of its own"},
 }
 
 // SamplePrices are made up, to be replaced by the shop's own.
@@ -82,6 +85,7 @@ var SamplePrices = Prices{
 	MotorPerKilowatt:   140,
 	MotorBase:          90,
 	Switchgear:         85,
+	TransformerPerKVA:  200,
 	Hour:               45,
 	Tariff:             0.20,
 	Years:              6,
@@ -101,13 +105,14 @@ type Weights struct {
 	Bus         float64 `json:"bus" minimum:"0" maximum:"1000"`
 	Fit         float64 `json:"fit" minimum:"0" maximum:"1000"`
 	Caution     float64 `json:"caution,omitempty" minimum:"0" maximum:"1000"`
+	Transformer float64 `json:"transformer,omitempty" minimum:"0" maximum:"1000"`
 }
 
 // SampleWeights are those that the shops of the demo go by, to be replaced by the shop's
 // own.
 var SampleWeights = Weights{
 	NotIdling: 2.0 / 3, Electronics: 4.0 / 3, Noise: 16.0 / 9, Rewiring: 4.0 / 3, Permit: 5.0 / 9, Rare: 4.0 / 3,
-	Bus: 8.0 / 9, Fit: 8.0 / 9, Caution: 4,
+	Bus: 8.0 / 9, Fit: 8.0 / 9, Caution: 4, Transformer: 4.0 / 3,
 }
 
 // WeightField names a weight for people, and why it weighs.
@@ -142,6 +147,8 @@ var WeightFields = []WeightField{
 		func(w *Weights) *float64 { return &w.Fit }},
 	{"caution", "A caution for which few trust it", "it is left for another way by most who have tried it",
 		func(w *Weights) *float64 { return &w.Caution }},
+	{"transformer", "A transformer ahead of it", "one must be found, fused and given a place, and hums",
+		func(w *Weights) *float64 { return &w.Transformer }},
 }
 
 // Money is what a reason against a way counts for a year; a name that is no weight's is a

@@ -151,10 +151,14 @@ func (q *Question) Joined() string {
 	return fmt.Sprintf("joined for %s V", quantity.Figures(q.Plate.Volts.Value, 4))
 }
 
-// Fed is what every drawing of it begins with, and what must not be passed.
-func (q *Question) Fed(verdicts []rule.Verdict) wiring.Fed {
+// Fed is what every drawing of a way begins with, and what must not be passed.
+func (q *Question) Fed(w Way, verdicts []rule.Verdict) wiring.Fed {
+	step := ""
+	if t := q.Stepped().Step; t != nil && !w.Info().OwnVolts {
+		step = fmt.Sprintf("T1: autotransformer %.0f to %.0f V, %s kVA", t.FromVolts, t.ToVolts, quantity.Figures(t.VA/1000, 3))
+	}
 	return wiring.Fed{
-		Supply: q.SupplyWords(), Neutral: q.Supply.Earthing == network.EarthB, Guards: q.Matters.Controls.Interlocks,
+		Step: step, Supply: q.SupplyWords(), Neutral: q.Supply.Earthing == network.EarthB, Guards: q.Matters.Controls.Interlocks,
 		Stops: q.StopsWith(verdicts),
 	}
 }

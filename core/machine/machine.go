@@ -25,6 +25,7 @@ type Machine struct {
 	Known     load.Shaft
 	Thermal   motor.Thermal
 	Duty      Duty
+	Step      *Transformer // that it stands behind, nil for none
 }
 
 // Duty is how long a motor works and pauses, in minutes; OffMinutes 0 is continuous.

@@ -133,16 +133,16 @@ type Answer struct {
 	// What is left of the machine's output, the idler within its plate amps, nil for none: no
 	// winding past plate amps, none past them times the service factor, none too hot in the
 	// machine's duty.
-	UsableWatts  *float64        `json:"usable_watts"`
-	FactorWatts  *float64        `json:"usable_by_factor_watts"`
-	Duty         *machine.Usable `json:"usable_for_duty"`
-	Starts       []Start         `json:"starts" nullable:"false"`
-	Accept       []rule.Judged   `json:"accept" nullable:"false"`
-	StartsAnHour float64         `json:"starts_an_hour"` // of the idler, each from warm
-	Electronics  Electronics     `json:"electronics"`
-	Banks        Banks           `json:"banks"`
-	Transformer  *plate.Step     `json:"transformer"` // behind the converter, nil where the volts suit
-	Verdicts     []rule.Verdict  `json:"verdicts" nullable:"false"`
+	UsableWatts  *float64             `json:"usable_watts"`
+	FactorWatts  *float64             `json:"usable_by_factor_watts"`
+	Duty         *machine.Usable      `json:"usable_for_duty"`
+	Starts       []Start              `json:"starts" nullable:"false"`
+	Accept       []rule.Judged        `json:"accept" nullable:"false"`
+	StartsAnHour float64              `json:"starts_an_hour"` // of the idler, each from warm
+	Electronics  Electronics          `json:"electronics"`
+	Banks        Banks                `json:"banks"`
+	Transformer  *machine.Transformer `json:"transformer"` // ahead of the converter, nil where the volts suit
+	Verdicts     []rule.Verdict       `json:"verdicts" nullable:"false"`
 }
 
 // reference is the circuit of a usual idler at one volts and frequency, from which those
@@ -206,7 +206,6 @@ type rig struct {
 	machine network.Motor
 	ac, bc  float64
 	second  [2]float64 // what comes in with the load beside them
-	stepped bool       // the machine stands behind a transformer
 }
 
 func newRig(in Input, r reference, watts float64) *rig {
@@ -222,13 +221,7 @@ func newRig(in Input, r reference, watts float64) *rig {
 		watts:   watts,
 		amps:    r.amps * watts / r.watts,
 		machine: m,
-		stepped: transformer(in) != nil,
 	}
-}
-
-// transformer is what stands between the converter and a machine for other volts.
-func transformer(in Input) *plate.Step {
-	return plate.TransformerFor(in.Plate, plate.Supply{Volts: in.Supply.Volts, Hertz: in.Supply.Hertz})
 }
 
 // closed is the capacitors that balance the idler with the machine at a share of its
@@ -287,8 +280,8 @@ func (r *rig) at(title string, share float64) State {
 	if err != nil {
 		return s
 	}
-	s.Volts, s.Degrees, s.Unbalance, s.SupplyAmps, s.SupplyWatts = result.Volts, result.Degrees,
-		result.UnbalancePercent, result.Supply.Amps, result.Supply.Watts
+	s.Volts, s.Degrees, s.Unbalance = result.Volts, result.Degrees, result.UnbalancePercent
+	s.SupplyAmps, s.SupplyWatts = r.in.Mains(result.Supply.Amps), r.in.MainsWatts(result.Supply.Watts)
 	s.IdlerRuns, s.Runs = result.Motors[0].State == network.Running, true
 	s.IdlerPercent = 100 * result.Motors[0].LineAmps.Max() / r.amps
 	if share >= 0 {
@@ -315,7 +308,7 @@ func (r *rig) standing() (margin, supplyAmps float64) {
 		return 0, 0
 	}
 	asked := r.in.Load.BreakawayShare * r.in.Fit.RatedNm / r.in.TorqueFactor()
-	return math.Abs(result.Motors[1].TorqueNm) / asked, result.Supply.Amps
+	return math.Abs(result.Motors[1].TorqueNm) / asked, r.in.Mains(result.Supply.Amps)
 }
 
 // start follows the machine's start on the running idler, for so long at most; 0 for as

@@ -54,7 +54,7 @@ func Size(in Input) (Answer, error) {
 	r.states(&a)
 	if run, err := r.start(0); err == nil {
 		a.StartSeconds, a.StartLowest = run.Motors[1].TimeTo90, math.Min(run.LowestVolts.BC, run.LowestVolts.CA)
-		a.StartAmps = math.Max(a.StartAmps, run.PeakSupplyAmps)
+		a.StartAmps = math.Max(a.StartAmps, in.Mains(run.PeakSupplyAmps))
 	}
 	up := r.startWays(&a)
 	a.Banks = r.banks(&a, up)
@@ -67,7 +67,7 @@ func Size(in Input) (Answer, error) {
 		Dip:        100 * (1 - a.StartLowest/in.Supply.Volts),
 		DipSeconds: a.StartSeconds,
 	}
-	a.Transformer = transformer(in)
+	a.Transformer = in.Step
 	r.judge(&a)
 	return a, nil
 }

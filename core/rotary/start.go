@@ -82,7 +82,7 @@ func (r *rig) byCapacitors(microfarad float64) (out Idler, run startup.Result) {
 	if err != nil {
 		return out, startup.Result{}
 	}
-	out.Seconds, out.PeakSupplyAmps = run.Motors[0].TimeTo90, run.PeakSupplyAmps
+	out.Seconds, out.PeakSupplyAmps = run.Motors[0].TimeTo90, r.in.Mains(run.PeakSupplyAmps)
 	if at := run.Capacitors[len(run.Capacitors)-1].OutSeconds; at != nil {
 		out.TimerSeconds = new(1.3 * *at)
 		relay := Relay{Standing: run.Points[0].Volts.BC}
@@ -214,7 +214,7 @@ func (r *rig) pony(
 			"pony",
 			"Pony motor",
 			run.Pony.Seconds,
-			watts/(r.in.Supply.Volts*powerFactor*efficiency),
+			watts/(r.in.MainsVolts()*powerFactor*efficiency),
 			"%s W single-phase on a 1:1 belt, guarded, brings it to %s rpm (%s rpm pulls in); connect by a timer at "+
 				"%s s, and note the sense: it follows the pony",
 			quantity.Figures(

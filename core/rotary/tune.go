@@ -144,12 +144,8 @@ func (b *bench) cost(a aim, ac, bc float64) float64 {
 // mostMade is the percent of plate volts that an idle made leg is to stay under.
 var mostMade = rule.Limit("capacitor.made-leg-high", "most_percent")
 
-// plateVolts are what the made leg is judged by: the plate's at this frequency, or the
-// lines' where a transformer stands between.
+// plateVolts are what the made leg is judged by: the plate's at this frequency.
 func (r *rig) plateVolts() float64 {
-	if r.stepped {
-		return r.in.Supply.Volts
-	}
 	return r.in.Plate.Volts.Value * r.in.Supply.Hertz / r.in.Plate.Hertz.Value
 }
 

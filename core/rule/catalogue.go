@@ -237,6 +237,17 @@ var Catalogue = []Rule{
 		Numbers{"most_watts": 7500},
 	},
 
+	{
+		"route.transformer",
+		Caution,
+		"Behind an autotransformer",
+		"It brings the supply's volts to the motor's, changes nothing else and makes no third leg. Its high line stands " +
+			"at the high volts against the common one, and with it at more to earth than the supply's; it parts nothing " +
+			"from the mains.",
+		"transformers, Fitzgerald, Electric Machinery; NEC 450.4 (US, 2023); IEC 61558-2-13",
+		nil,
+	},
+
 	// A rotary converter.
 	{"rotary.none", Stop, "No idler does",
 		"The idler must hold the made leg up against the machine's locked rotor and carry its load within amps.",

@@ -53,7 +53,11 @@ const (
 // control draws the control circuit at a height: its fuses, then a rung for each contactor,
 // between lines a and b. A neutral has no fuse.
 func (d *Drawing) control(f Fed, top float64, list []contactor) (bottom float64) {
-	d.text("label", "start", 12, top, "Control, on a and b, never on the made leg; nothing starts again by itself")
+	title := "Control, on a and b, never on the made leg; nothing starts again by itself"
+	if f.Step != "" {
+		title = "Control, on a and b ahead of T1, never on the made leg; nothing starts again by itself"
+	}
+	d.text("label", "start", 12, top, title)
 	y := top + 34
 	last := y + rungPitch*float64(len(list)-1)
 	d.text("label", "middle", 20, y+5, "a")

@@ -4,6 +4,7 @@ package wiring
 // is a neutral, how many guards and interlocks the machine has, and what must not be passed.
 type Fed struct {
 	Supply  string
+	Step    string // an autotransformer ahead of it, "" for none
 	Neutral bool
 	Guards  int
 	Stops   []string
@@ -29,6 +30,11 @@ func (d *Drawing) incoming(f Fed, a, b float64, contactor string) {
 		} else {
 			d.line(l.class, 196, l.y, 228, l.y)
 		}
+	}
+	if f.Step != "" {
+		d.rect("machine", 176, a-12, 14, b-a+24)
+		d.text("label", "end", 172, (a+b)/2+5, "T1")
+		d.text("small", "start", 12, 42, f.Step)
 	}
 	d.line("link", 86, a-8, 86, b-8)
 	d.line("link", 153, a+9, 153, b-9)

@@ -42,7 +42,7 @@ func (w *Way) input(q *feed.Question) capacitor.Input {
 	return feed.Shared(q, "rigged "+w.About.Name, func() capacitor.Input {
 		bank := q.For(w).Bank
 		in := capacitor.Input{
-			Machine: q.Machine, RunMicrofarad: bank.RunMicrofarad, StartMicrofarad: bank.StartMicrofarad,
+			Machine: q.Stepped(), RunMicrofarad: bank.RunMicrofarad, StartMicrofarad: bank.StartMicrofarad,
 			TowardsB: bank.Reversed,
 		}
 		if w.Rig == nil {
@@ -122,6 +122,7 @@ func (w *Way) Outline(q *feed.Question) *feed.Outline {
 	if l.StartMicrofarad > 0 {
 		o.Put("start_capacitor_volts", "start capacitor's rating", a.StartVolts.Rated, "V ac")
 	}
+	feed.Transformed(q, o)
 	if w.Boxed {
 		o.Code = supply.Converter(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
 	}
@@ -131,8 +132,10 @@ func (w *Way) Outline(q *feed.Question) *feed.Outline {
 	return o
 }
 
-// Weigh has nothing against it beside what holds for all ways.
-func (w *Way) Weigh(*feed.Question, *feed.Outline) []feed.Against { return nil }
+// Weigh has the transformer that it may stand behind against it.
+func (w *Way) Weigh(q *feed.Question, _ *feed.Outline) []feed.Against {
+	return feed.AgainstTransformer(q)
+}
 
 // Hours of wiring: every further motor wants its own leads.
 func (w *Way) Hours(c feed.Controls) float64 { return w.BaseHours + 0.5*float64(c.Motors-1) }

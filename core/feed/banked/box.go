@@ -93,7 +93,7 @@ func (w *Way) notes(q *feed.Question, a *capacitor.Answer) []feed.Note {
 	if q.For(w).Bank.Reversed {
 		near, far = far, near
 	}
-	volts := q.Supply.Volts
+	volts := w.input(q).Supply.Volts
 	before := fmt.Sprintf(
 		"motor joined and standing, its start out: c reads about %.0f V to either line; motor off and "+
 			"a capacitor left in: near 0 V to %s and %.0f V to %s. It is live all the same",

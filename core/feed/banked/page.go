@@ -190,7 +190,7 @@ func (w *Way) running(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 	}
 	return []feed.Panel{
 		{Name: "legs", Kind: feed.LegsPanel, Title: "Leg volts", Note: note, Width: feed.Third,
-			Legs: &feed.Legs{Volts: l.Load.Volts, Degrees: l.Load.Degrees, Supply: q.Supply.Volts}},
+			Legs: &feed.Legs{Volts: l.Load.Volts, Degrees: l.Load.Degrees, Supply: w.input(q).Supply.Volts}},
 		{Name: "windings", Kind: feed.WindingsPanel, Title: "Windings", Note: "% of plate amps", Width: feed.Third,
 			Windings: &bars},
 		{Name: "torque", Kind: feed.ChartPanel, Title: "Torque", Note: "% of rated", Turn: "curve", Width: feed.Third,

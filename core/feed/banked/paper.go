@@ -15,7 +15,11 @@ import (
 func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 	a := w.Solved(q)
 	p := feed.Paper{Headline: w.headline(q, a), Verdicts: a.Live.Verdicts, Drawing: w.circuit(q, a)}
-	p.Sections = []rule.Section{partsSection(a), w.runningSection(q, a)}
+	parts := partsSection(a)
+	if t := w.input(q).Step; t != nil {
+		parts.Rows = append([]rule.Row{feed.TransformerRow(t)}, parts.Rows...)
+	}
+	p.Sections = []rule.Section{parts, w.runningSection(q, a)}
 	if w.Boxed {
 		p.Tables = []rule.Table{feed.AcceptPaper(capacitor.Accept(w.input(q), &a.Live))}
 		p.Sections = append(p.Sections, boxSection(w.notes(q, a)))
@@ -34,7 +38,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 // circuit draws the motor on its capacitors.
 func (w *Way) circuit(q *feed.Question, a *capacitor.Answer) wiring.Drawing {
 	m := wiring.CapacitorMotor{
-		Fed: q.Fed(a.Live.Verdicts), Line: a.Direction.Line, Overload: "set " + feed.Figure(a.Overload.Amps, 3, "A"),
+		Fed: q.Fed(w, a.Live.Verdicts), Line: a.Direction.Line, Overload: "set " + feed.Figure(a.Overload.Amps, 3, "A"),
 		Motor: q.Title, Plate: q.Joined(),
 	}
 	if a.Live.RunMicrofarad > 0 {

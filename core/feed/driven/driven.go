@@ -68,7 +68,11 @@ func (w *Way) Outline(q *feed.Question) *feed.Outline {
 	if w.NotDoubled && want.Doubles() {
 		return nil
 	}
-	s := feed.Shared(q, "drives", func() *sized {
+	key := "drives"
+	if own := w.input(q); own.Doubles() && !want.Doubles() {
+		key, want = key+" "+w.About.Name, own
+	}
+	s := feed.Shared(q, key, func() *sized {
 		a, err := drive.Size(want)
 		return &sized{a, err}
 	})

@@ -230,7 +230,7 @@ func (w *Way) controlsView(q *feed.Question, a *drive.Answer) feed.View {
 		{Name: "controls", Kind: feed.TablePanel, Title: "Controls on the drive",
 			Note: "what there is was noted on the Route step", Width: feed.Full, Table: t},
 	}}
-	if !w.Permit {
+	if high := 150.0; !w.Permit && !(a.Doubler && q.Supply.Volts > high) { // no supply has twice as much
 		v.Panels = append(v.Panels, feed.Panel{Name: "change-over", Kind: feed.StepsPanel,
 			Title: "Changed over from the lower volts", Width: feed.Full, Steps: changeOver(q, a)})
 	}

@@ -20,7 +20,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		return feed.Paper{}, err
 	}
 	m := wiring.DriveMotor{
-		Fed: q.Fed(a.Verdicts), Drive: power(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
+		Fed: q.Fed(w, a.Verdicts), Drive: power(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
 	}
 	if w.Of == drive.Bus {
 		m.Bus = feed.Figure(a.Choke.MilliHenry, 2, "mH")

@@ -28,7 +28,7 @@ func (way) Info() feed.Info {
 // input is the machine as an idler is sized for it.
 func input(q *feed.Question) rotary.Input {
 	return rotary.Input{
-		Machine:     q.Machine,
+		Machine:     q.Stepped(),
 		IdlerWatts:  q.Choice.IdlerWatts,
 		BalanceAC:   q.Choice.BalanceAC,
 		BalanceBC:   q.Choice.BalanceBC,
@@ -133,6 +133,7 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 	if s := a.Second; s != nil {
 		o.Parts += q.Prices.RunPerMicrofarad*(s.AC+s.BC) + q.Prices.StartRelay + q.Prices.Switchgear
 	}
+	feed.Transformed(q, o)
 	o.Schools = schools(q, a)
 	return o
 }
@@ -157,10 +158,11 @@ func watts(figure *float64) float64 {
 
 // Weigh has its hum against it.
 func (way) Weigh(q *feed.Question, _ *feed.Outline) []feed.Against {
-	if !q.Matters.Quiet {
-		return nil
+	list := feed.AgainstTransformer(q)
+	if q.Matters.Quiet {
+		list = append(list, feed.Against{Weight: "noise", Says: "an idler hums all day"})
 	}
-	return []feed.Against{{Weight: "noise", Says: "an idler hums all day"}}
+	return list
 }
 
 func (way) Hours(c feed.Controls) float64 { return 5 + 0.5*float64(c.Motors-1) }
@@ -238,7 +240,7 @@ func page(q *feed.Question, a *rotary.Answer) feed.Page {
 		Views: []feed.View{{Name: "legs", Title: "Legs and windings", Panels: []feed.Panel{
 			{Name: "legs", Kind: feed.LegsPanel, Title: "Leg volts", Width: feed.Third,
 				Note: fmt.Sprintf("%s, %.1f %% apart", loaded.Title, loaded.Unbalance),
-				Legs: &feed.Legs{Volts: loaded.Volts, Degrees: loaded.Degrees, Supply: q.Supply.Volts}},
+				Legs: &feed.Legs{Volts: loaded.Volts, Degrees: loaded.Degrees, Supply: input(q).Supply.Volts}},
 			{
 				Name:  "states",
 				Kind:  feed.TablePanel,

@@ -70,7 +70,7 @@ func ladderPaper(q *feed.Question, a *rotary.Answer) rule.Table {
 // circuit draws the machine behind its converter.
 func circuit(q *feed.Question, a *rotary.Answer) wiring.Drawing {
 	m := wiring.IdlerMotor{
-		Fed:      q.Fed(a.Verdicts),
+		Fed:      q.Fed(way{}, a.Verdicts),
 		Idler:    q.Power(a.IdlerWatts),
 		Overload: "set " + feed.Figure(q.Plate.Amps.Value, 3, "A"),
 		Motor:    q.Title,
@@ -288,20 +288,7 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 		rows = slices.Insert(rows, at, secondRow(a.Second))
 	}
 	if t := a.Transformer; t != nil {
-		rows = append(
-			rows,
-			rule.Row{
-				Label: "Transformer",
-				Value: fmt.Sprintf("%.0f to %.0f V", t.FromVolts, t.ToVolts),
-				Remark: fmt.Sprintf(
-					"three-phase, behind the converter, %s kVA; an autotransformer of that throughput %s kVA. It "+
-						"changes volts only. Figures here are without it",
-					quantity.Figures(t.VA/1000, 2),
-					quantity.Figures(t.AutoVA/1000, 2),
-				),
-				Assumed: true,
-			},
-		)
+		rows = append(rows, feed.TransformerRow(t))
 	}
 	return rows
 }

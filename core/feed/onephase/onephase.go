@@ -5,6 +5,7 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/feed/driven"
+	"brackmoor/core/rule"
 )
 
 // Way is the way itself.
@@ -24,7 +25,7 @@ var Way = &driven.Way{
 		o.Parts = driven.Cost(q, a.OnePhaseWatts, q.Prices.OnePhaseFactor)
 		if a.Doubler {
 			o.Title = "Drive that doubles the volts"
-			o.Starts, o.Verdicts = o.Starts && a.Covered, a.Verdicts
+			o.Starts, o.Verdicts = o.Starts && a.Covered, rule.Once(a.Verdicts, o.Verdicts)
 			return o
 		}
 		o.Verdicts = append(drive.BuiltForOne(a.OnePhaseWatts), o.Verdicts...)

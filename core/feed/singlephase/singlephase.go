@@ -139,7 +139,7 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 		Headline: headline(q), Verdicts: verdicts(q),
 		Sections: []rule.Section{{Title: "Single-phase motor", Rows: rows(q)}},
 		Drawing: wiring.SinglePhaseCircuit(wiring.SinglePhaseMotor{
-			Fed: q.Fed(verdicts(q)), Overload: "set " + feed.Figure(amps(q, 1), 3, "A"), Motor: q.Title,
+			Fed: q.Fed(way{}, verdicts(q)), Overload: "set " + feed.Figure(amps(q, 1), 3, "A"), Motor: q.Title,
 			Plate: quantity.Figures(q.Plate.RPM.Value, 4) + " rpm",
 		}),
 	}, nil

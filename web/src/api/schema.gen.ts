@@ -1033,6 +1033,8 @@ export interface components {
             /** Format: double */
             tariff: number;
             /** Format: double */
+            transformer_per_kva?: number;
+            /** Format: double */
             years: number;
         };
         FeedSize: {
@@ -1090,6 +1092,8 @@ export interface components {
             rare: number;
             /** Format: double */
             rewiring: number;
+            /** Format: double */
+            transformer?: number;
         };
         FeedWindingState: {
             over: boolean[];

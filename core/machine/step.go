@@ -1,0 +1,107 @@
+package machine
+
+import (
+	"math"
+
+	"brackmoor/core/network"
+	"brackmoor/core/plate"
+	"brackmoor/core/rule"
+)
+
+// Transformer is an autotransformer ahead of a machine that cannot be joined for the supply's
+// volts: from and to in volts, the standard size in volt-amperes that it passes on, those of
+// its own core, and what it takes by itself. It changes volts only; by itself it makes no third
+// leg.
+type Transformer struct {
+	FromVolts float64 `json:"from_volts"`
+	ToVolts   float64 `json:"to_volts"`
+	VA        float64 `json:"va"`
+	OwnVA     float64 `json:"own_va"`
+	IdleAmps  float64 `json:"idle_amps"`
+	IdleWatts float64 `json:"idle_watts"`
+}
+
+// Ratio is its high volts over its low, or the other way where it steps down.
+func (t *Transformer) Ratio() float64 { return t.ToVolts / t.FromVolts }
+
+// transformerVA are the standard sizes in volt-amperes.
+var transformerVA = []float64{500, 750, 1000, 1500, 2000, 3000, 5000, 7500, 10000, 15000, 25000, 37500, 50000}
+
+// What a usual small transformer is made like: of its own volt-amperes, its resistance, its
+// leakage, its iron's amps and watts; and how many times the motor's own volt-amperes it is
+// taken for, so that a start, at six times them for seconds, is three times what it is rated
+// for (shop practice).
+const (
+	seriesOhm     = 0.025
+	seriesLeakage = 0.03
+	idleShare     = 0.06
+	ironShare     = 0.012
+	startVA       = 2.0
+)
+
+// transformer is what stands ahead of the machine, nil where it may be fed across the supply's
+// volts, with a caution or without.
+func (m *Machine) transformer() *Transformer {
+	s := plate.Supply{Volts: m.Supply.Volts, Hertz: m.Supply.Hertz}
+	step, flux := plate.TransformerFor(m.Plate, s), m.FluxPercent()
+	if step == nil || flux > rule.Limit("supply.third-of-torque", "most_flux_percent") &&
+		flux <= rule.Limit("supply.far-over-flux", "most_percent") {
+		return nil
+	}
+	wanted := startVA * math.Sqrt(3) * m.Plate.Volts.Value * m.Plate.Amps.Value
+	t := &Transformer{FromVolts: step.FromVolts, ToVolts: step.ToVolts, VA: transformerVA[len(transformerVA)-1]}
+	for _, size := range transformerVA {
+		if size >= wanted {
+			t.VA = size
+			break
+		}
+	}
+	t.OwnVA = t.VA * (1 - math.Min(t.FromVolts, t.ToVolts)/math.Max(t.FromVolts, t.ToVolts))
+	t.IdleAmps, t.IdleWatts = idleShare*t.OwnVA/t.FromVolts, ironShare*t.OwnVA
+	return t
+}
+
+// Stepped is the machine behind an autotransformer where the supply's volts would stop it, and
+// the machine as it is where they would not: its supply is then what the transformer gives, the
+// source's ohms seen through it and its own in series. What it takes from the mains is Mains.
+func (m Machine) Stepped() Machine {
+	t := m.transformer()
+	if t == nil || m.Step != nil {
+		return m
+	}
+	ratio := t.Ratio()
+	// Of a throughput, only what it makes itself passes its windings: its ohms are that share.
+	base := t.ToVolts * t.ToVolts / t.VA * t.OwnVA / t.VA
+	m.Step = t
+	m.Supply = network.Supply{
+		Phases: m.Supply.Phases, Volts: t.ToVolts, Hertz: m.Supply.Hertz, Earthing: m.Supply.Earthing,
+		ResistanceOhm: m.Supply.ResistanceOhm*ratio*ratio + seriesOhm*base,
+		ReactanceOhm:  m.Supply.ReactanceOhm*ratio*ratio + seriesLeakage*base,
+	}
+	return m
+}
+
+// Mains are the supply's amps where its lines take so many: those of its transformer, and
+// what that takes itself, added as if they were in phase.
+func (m *Machine) Mains(amps float64) float64 {
+	if m.Step == nil {
+		return amps
+	}
+	return amps*m.Step.Ratio() + m.Step.IdleAmps
+}
+
+// MainsVolts are the supply's, ahead of its transformer.
+func (m *Machine) MainsVolts() float64 {
+	if m.Step == nil {
+		return m.Supply.Volts
+	}
+	return m.Step.FromVolts
+}
+
+// MainsWatts are the supply's watts where its lines take so many.
+func (m *Machine) MainsWatts(watts float64) float64 {
+	if m.Step == nil {
+		return watts
+	}
+	return watts + m.Step.IdleWatts
+}
