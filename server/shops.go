@@ -55,6 +55,7 @@ type MotorCard struct {
 	Amps    string        `json:"amps"`
 	RPM     string        `json:"rpm"`
 	Stage   string        `json:"stage"`
+	Step    string        `json:"step" enum:"plate,route,size"` // where it goes on
 	Worst   rule.Severity `json:"worst" enum:",stop,caution,note"`
 	Says    string        `json:"says"`
 	Answer  string        `json:"answer"`
@@ -290,6 +291,7 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 		Amps:    m.Plate.Amps,
 		RPM:     m.Plate.RPM,
 		Stage:   st.Stage(m),
+		Step:    "plate",
 		Assumed: len(st.Reading.Assumed),
 	}
 	verdicts := st.Reading.Verdicts
@@ -303,7 +305,11 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 			brief = "not taken; would be " + brief // a size of what nobody has taken is none yet
 		}
 		card.Answer = brief
-		verdicts = append(append([]rule.Verdict{}, verdicts...), feed.Said(q.Choice.Taken(), q, said)...)
+		card.Step = "route"
+		if m.Way.Route != "" { // what is said of a way is said of one that somebody has taken
+			card.Step = "size"
+			verdicts = append(append([]rule.Verdict{}, verdicts...), feed.Said(q.Choice.Taken(), q, said)...)
+		}
 	}
 	if sorted := rule.Sorted(verdicts); len(sorted) > 0 {
 		card.Worst, card.Says = sorted[0].Severity, sorted[0].Title

@@ -51,7 +51,7 @@ func TestChoicesTellInTheComparison(t *testing.T) {
 	high := ask(t, "3 hp 460 V 4.5 A 60 Hz 1745 rpm", "240/60", "ram", feed.Wishes{})
 	notes = compare.Compare(high).Notes
 	require.Len(t, notes, 1)
-	assert.Contains(t, notes[0], "by itself neither makes a third phase")
+	assert.Contains(t, notes[0], "by itself it makes no third phase")
 }
 
 // Every figure that a route has comes with its arithmetic, and the arithmetic gives it.

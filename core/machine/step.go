@@ -28,15 +28,12 @@ func (t *Transformer) Ratio() float64 { return t.ToVolts / t.FromVolts }
 var transformerVA = []float64{500, 750, 1000, 1500, 2000, 3000, 5000, 7500, 10000, 15000, 25000, 37500, 50000}
 
 // What a usual small transformer is made like: of its own volt-amperes, its resistance, its
-// leakage, its iron's amps and watts; and how many times the motor's own volt-amperes it is
-// taken for, so that a start, at six times them for seconds, is three times what it is rated
-// for (shop practice).
+// leakage, its iron's amps and watts (shop practice).
 const (
 	seriesOhm     = 0.025
 	seriesLeakage = 0.03
 	idleShare     = 0.06
 	ironShare     = 0.012
-	startVA       = 2.0
 )
 
 // transformer is what stands ahead of the machine, nil where it may be fed across the supply's
@@ -48,10 +45,9 @@ func (m *Machine) transformer() *Transformer {
 		flux <= rule.Limit("supply.far-over-flux", "most_percent") {
 		return nil
 	}
-	wanted := startVA * math.Sqrt(3) * m.Plate.Volts.Value * m.Plate.Amps.Value
 	t := &Transformer{FromVolts: step.FromVolts, ToVolts: step.ToVolts, VA: transformerVA[len(transformerVA)-1]}
 	for _, size := range transformerVA {
-		if size >= wanted {
+		if size >= step.VA {
 			t.VA = size
 			break
 		}

@@ -16,9 +16,9 @@ type Step struct {
 	AutoVA    float64 `json:"auto_va"`
 }
 
-// spareVA is over the motor's own volt-amperes, for starting and unbalance: shop
-// practice.
-const spareVA = 1.25
+// spareVA is over the motor's own volt-amperes, for unbalance and so that a start, at six times
+// them for seconds, is three times what it is rated for: shop practice.
+const spareVA = 2.0
 
 // TransformerFor is the transformer that gives a motor its rated volts per hertz on a
 // supply, nil where the supply does by itself within the limits of MG 1 and IEC 60034-1.

@@ -1207,6 +1207,8 @@ export interface components {
             rpm: string;
             says: string;
             stage: string;
+            /** @enum {string} */
+            step: "plate" | "route" | "size";
             title: string;
             volts: string;
             /** @enum {string} */

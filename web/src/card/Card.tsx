@@ -91,12 +91,15 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const tell = useCallback((of: Page, said: Verdict[]) => startTransition(() => setTried({ of, verdicts: said })), []);
   const said = tried && tried.of === whole ? tried.verdicts : whole?.verdicts;
   const off = useOff(motor.id, seen, stamp, reading.sound).data;
+  // What is said of a way is said where it is looked at, or once it is taken.
+  const chosen = d.draft.way.route !== '';
+  const ofWay = chosen || step === 'size';
   const verdicts = useMemo(
     () =>
-      [...reading.verdicts, ...(off?.verdicts ?? []), ...(said ?? [])].sort(
+      [...reading.verdicts, ...(ofWay ? [...(off?.verdicts ?? []), ...(said ?? [])] : [])].sort(
         (a, b) => rank(a.severity) - rank(b.severity),
       ),
-    [reading.verdicts, off, said],
+    [reading.verdicts, off, said, ofWay],
   );
   const blank = Object.values(d.draft.plate).every(text => text === '');
   const id = motor.id;
@@ -178,6 +181,14 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           )}
         </aside>
         <div className="step">
+          {step === 'plate' && sound && !chosen && (
+            <section className="panel go-on">
+              <p>The plate gives an answer; whatever is added sharpens it.</p>
+              <Button type="primary" onClick={() => navigate(`/machines/${page.id}/route?motor=${id}`)}>
+                Choose its route
+              </Button>
+            </section>
+          )}
           {step === 'plate' && (
             <PlateStep
               motor={motor.id}

@@ -71,7 +71,7 @@ function AddMachine({ shop }: { shop: string }) {
     event.preventDefault();
     try {
       const machine = await add.mutateAsync(name);
-      navigate(`/machines/${machine.id}/size`);
+      navigate(`/machines/${machine.id}/plate`);
     } catch (e) {
       setFault(words(e));
     }
@@ -127,7 +127,7 @@ function Tile({ machine }: { machine: Schemas['MachineCard'] }) {
   return (
     <li className="tile">
       <header>
-        <Link to={`/machines/${machine.id}/size`} className="tile-name">
+        <Link to={`/machines/${machine.id}/${machine.motors[0]?.step ?? 'plate'}`} className="tile-name">
           {machine.name}
         </Link>
         <Dropdown
@@ -143,7 +143,7 @@ function Tile({ machine }: { machine: Schemas['MachineCard'] }) {
         </Dropdown>
       </header>
       {machine.motors.map(m => (
-        <Link key={m.id} className="small-plate" to={`/machines/${machine.id}/size?motor=${m.id}`}>
+        <Link key={m.id} className="small-plate" to={`/machines/${machine.id}/${m.step}?motor=${m.id}`}>
           <dl>
             <div>
               <dt>{m.name || 'output'}</dt>
