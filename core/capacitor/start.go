@@ -67,7 +67,11 @@ func (r *rig) runUp(run, start, share, cutOut float64) RunUp {
 		return up
 	}
 	m := result.Motors[0]
-	up.State, up.Seconds, up.FinalRPM, up.PeakSupply = m.State, m.TimeTo90, math.Abs(m.FinalRPM), r.in.Mains(result.PeakSupplyAmps)
+	up.State, up.Seconds, up.FinalRPM, up.PeakSupply = m.State, m.TimeTo90, math.Abs(
+		m.FinalRPM,
+	), r.in.Mains(
+		result.PeakSupplyAmps,
+	)
 	for k, a := range m.WindingAmps2Seconds {
 		up.heat[k] = a / (r.windings * r.windings)
 		up.RiseK = math.Max(up.RiseK, r.in.Thermal.StartRiseK(up.heat[k]))

@@ -247,9 +247,11 @@ func notes(q *feed.Question) []string {
 		return []string{}
 	}
 	if step := q.Stepped().Step; step != nil {
-		return []string{fmt.Sprintf("Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: ways across the lines "+
-			"stand behind an autotransformer of %s kVA here. It changes volts; by itself it makes no third phase.",
-			t.ToVolts, q.Supply.Hertz, t.FromVolts, quantity.Figures(step.VA/1000, 3))}
+		return []string{
+			fmt.Sprintf("Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: ways across the lines "+
+				"stand behind an autotransformer of %s kVA here. It changes volts; by itself it makes no third phase.",
+				t.ToVolts, q.Supply.Hertz, t.FromVolts, quantity.Figures(step.VA/1000, 3)),
+		}
 	}
 	return []string{
 		fmt.Sprintf("Its full flux takes %.0f V at %.0f Hz, and this supply has %.0f: a transformer of %s kVA, "+

@@ -36,14 +36,22 @@ func AgainstTransformer(q *Question) []Against {
 // Behind says what stands before a way across the lines of a supply whose volts do not suit the
 // motor, and what must be minded of it.
 func Behind(t *machine.Transformer, hertz float64) rule.Verdict {
-	return rule.Speak("route.transformer",
+	return rule.Speak(
+		"route.transformer",
 		rule.Numbers{"ratio": t.Ratio(), "volt_amperes": t.VA, "own_volt_amperes": t.OwnVA},
-		fmt.Sprintf("Or join it for the supply's volts, where its leads or its star point let it. Else taps of 5 percent "+
-			"either way, fused on both sides, its inrush of ten times and more let through; capacitors, contactor and "+
-			"overload for %.0f V.", t.ToVolts),
+		fmt.Sprintf(
+			"Or join it for the supply's volts, where its leads or its star point let it. Else taps of 5 percent "+
+				"either way, fused on both sides, its inrush of ten times and more let through; capacitors, contactor and "+
+				"overload for %.0f V.",
+			t.ToVolts,
+		),
 		"All of it stands behind an autotransformer from %.0f to %.0f V at %s Hz, %s kVA passed on, %s kVA of its own.",
-		t.FromVolts, t.ToVolts, quantity.Figures(hertz, 2), quantity.Figures(t.VA/1000, 3),
-		quantity.Figures(t.OwnVA/1000, 2))
+		t.FromVolts,
+		t.ToVolts,
+		quantity.Figures(hertz, 2),
+		quantity.Figures(t.VA/1000, 3),
+		quantity.Figures(t.OwnVA/1000, 2),
+	)
 }
 
 // TransformerRow is the transformer among a way's figures.
@@ -51,9 +59,13 @@ func TransformerRow(t *machine.Transformer) rule.Row {
 	return rule.Row{
 		Label: "Autotransformer",
 		Value: fmt.Sprintf("%.0f to %.0f V", t.FromVolts, t.ToVolts),
-		Remark: fmt.Sprintf("single-phase, ahead of it: ratio %s, %s kVA passed on, %s kVA of its own, taps of 5 percent; "+
-			"figures here are with it. It makes no third leg", quantity.Figures(t.Ratio(), 3),
-			quantity.Figures(t.VA/1000, 3), quantity.Figures(t.OwnVA/1000, 2)),
+		Remark: fmt.Sprintf(
+			"single-phase, ahead of it: ratio %s, %s kVA passed on, %s kVA of its own, taps of 5 percent; "+
+				"figures here are with it. It makes no third leg",
+			quantity.Figures(t.Ratio(), 3),
+			quantity.Figures(t.VA/1000, 3),
+			quantity.Figures(t.OwnVA/1000, 2),
+		),
 		Assumed: true,
 	}
 }

@@ -155,11 +155,19 @@ func (q *Question) Joined() string {
 func (q *Question) Fed(w Way, verdicts []rule.Verdict) wiring.Fed {
 	step := ""
 	if t := q.Stepped().Step; t != nil && !w.Info().OwnVolts {
-		step = fmt.Sprintf("T1: autotransformer %.0f to %.0f V, %s kVA", t.FromVolts, t.ToVolts, quantity.Figures(t.VA/1000, 3))
+		step = fmt.Sprintf(
+			"T1: autotransformer %.0f to %.0f V, %s kVA",
+			t.FromVolts,
+			t.ToVolts,
+			quantity.Figures(t.VA/1000, 3),
+		)
 	}
 	return wiring.Fed{
-		Step: step, Supply: q.SupplyWords(), Neutral: q.Supply.Earthing == network.EarthB, Guards: q.Matters.Controls.Interlocks,
-		Stops: q.StopsWith(verdicts),
+		Step:    step,
+		Supply:  q.SupplyWords(),
+		Neutral: q.Supply.Earthing == network.EarthB,
+		Guards:  q.Matters.Controls.Interlocks,
+		Stops:   q.StopsWith(verdicts),
 	}
 }
 

@@ -544,6 +544,15 @@ var Catalogue = []Rule{
 		"NEMA MG 1, part 2; IEC 60034-8",
 		nil,
 	},
+	{
+		"leads.marks-alone",
+		Caution,
+		"By the marks alone",
+		"A motor that was wound anew, or whose tags were changed, has marks that are not true; joined by them it may " +
+			"burn at the first start.",
+		"NEMA MG 1, part 2; IEC 60034-8",
+		nil,
+	},
 	{"leads.marks-contradict", Stop, "Marks and readings disagree",
 		"A lead marked wrong joins a winding by the wrong end.", "NEMA MG 1, part 2; IEC 60034-8", nil},
 

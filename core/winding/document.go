@@ -3,7 +3,7 @@ package winding
 import (
 	"encoding/json"
 	"fmt"
-	"maps"
+	"math"
 	"slices"
 	"strings"
 	"sync"
@@ -152,8 +152,11 @@ func Analyse(r Readings) Analysis {
 			quantity.Figures(a.WindingOhms.Delta, 3),
 		)
 	}
-	if settled {
+	switch {
+	case settled:
 		a.polarity(r, &f, &s, v)
+	case len(f.against) == 0:
+		a.trust(r, &s, v)
 	}
 	v.list = append(v.list, judgeInsulation(s.insulation, celsius)...)
 	a.Verdicts = rule.Sorted(v.list)
@@ -271,19 +274,110 @@ func (a *Analysis) polarity(r Readings, f *found, s *sorted, v *verdicts) {
 	}
 }
 
-// fromMarks are the labels that marks on every lead give, nil when some are missing
-// or they are none of those that fit.
-func (f *found) fromMarks(marks map[int]string, fits []labels) labels {
+// fromMarks are the labels of the one of the ways that fit which the marks single out, nil
+// where they leave several or none: marks on every lead, or on enough of them, as on the ends
+// that were found joined.
+func (f *found) fromMarks(marks map[int]string, fits []labels) (only labels) {
+	if len(marks) == 0 {
+		return nil
+	}
 	for _, fit := range fits {
 		for _, l := range relabelled(f.kind, fit) {
-			if len(marks) == len(l) &&
-				!slices.ContainsFunc(
-					slices.Collect(maps.Keys(marks)),
-					func(lead int) bool { return marks[lead] != l[lead] },
-				) {
-				return l
+			if !agree(marks, l) {
+				continue
+			}
+			if only != nil {
+				return nil
+			}
+			only = l
+			break
+		}
+	}
+	return only
+}
+
+// agree says whether every lead that is marked has its mark in the labels.
+func agree(marks map[int]string, l labels) bool {
+	for lead, mark := range marks {
+		if l[lead] != mark {
+			return false
+		}
+	}
+	return true
+}
+
+// byMarks is the kind that marks on every lead tell by themselves where no reading speaks
+// against them. Where they leave two kinds, as nine leads do, next is a reading that tells.
+func (s *sorted) byMarks(n int) (kind Kind, next *Pair) {
+	if len(s.marks) != n {
+		return UnknownKind, nil
+	}
+	at := map[string]int{}
+	for lead, mark := range s.marks {
+		at[mark] = lead
+	}
+	var kinds []Kind
+	for _, kind := range []Kind{ThreeLead, StarOut, SixLead, NineWye, NineDelta, TwelveLead} {
+		t, fits := templates[kind], true
+		for _, mark := range t.marks {
+			_, marked := at[mark]
+			fits = fits && marked
+		}
+		for pair, ohms := range s.meter {
+			_, _, joined := t.path(s.marks[pair[0]], s.marks[pair[1]])
+			fits = fits && joined == !math.IsInf(ohms, 1)
+		}
+		if fits && len(t.marks) == n {
+			kinds = append(kinds, kind)
+		}
+	}
+	switch len(kinds) {
+	case 0:
+		return UnknownKind, nil
+	case 1:
+		return kinds[0], nil
+	}
+	for _, a := range templates[kinds[0]].marks {
+		for _, b := range templates[kinds[0]].marks {
+			_, _, one := templates[kinds[0]].path(a, b)
+			_, _, other := templates[kinds[1]].path(a, b)
+			if p := pairOf(at[a], at[b]); a != b && one != other && (next == nil || less(p, *next)) {
+				next = &p
 			}
 		}
 	}
-	return nil
+	return UnknownKind, next
+}
+
+func less(p, q Pair) bool { return p[0] < q[0] || p[0] == q[0] && p[1] < q[1] }
+
+// trust takes a motor's leads to be what their marks say, before readings have settled them.
+func (a *Analysis) trust(r Readings, s *sorted, v *verdicts) {
+	kind, tells := s.byMarks(len(r.Leads))
+	if tells != nil {
+		a.Next = &[2]string{r.Leads[tells[0]], r.Leads[tells[1]]}
+	}
+	if kind == UnknownKind {
+		return
+	}
+	a.Kind, a.Winding, a.Labels, a.Groups = kind, kind, map[string]string{}, nil
+	t, taken := templates[kind], map[int]bool{}
+	for lead, mark := range s.marks {
+		a.Labels[r.Leads[lead]] = mark
+	}
+	for lead := range r.Leads {
+		if taken[lead] {
+			continue
+		}
+		var group []string
+		for other := range r.Leads {
+			if _, _, joined := t.path(s.marks[lead], s.marks[other]); joined || lead == other {
+				taken[other] = true
+				group = append(group, r.Leads[other])
+			}
+		}
+		a.Groups = append(a.Groups, group)
+	}
+	v.say("leads.marks-alone", nil, "Take the readings that are asked for before it is joined.",
+		"The marks are a whole set, and nothing read speaks against them; no reading has proved them yet.")
 }

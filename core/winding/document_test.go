@@ -458,3 +458,69 @@ func FuzzReadFile(f *testing.F) {
 		}
 	})
 }
+
+// A whole set of marks gives the leads at once, with a caution until readings prove them: six,
+// twelve and four by themselves, nine after the one reading that tells wye from delta. A reading
+// that they do not allow ends that.
+func TestPlainlyMarkedLeads(t *testing.T) {
+	marked := func(n int, mark func(i int) string) Readings {
+		r := Readings{Format: Format, Marks: map[string]string{}}
+		for i := range n {
+			name := string(rune('A' + i))
+			r.Leads = append(r.Leads, name)
+			r.Marks[name] = mark(i)
+		}
+		return r
+	}
+	tn := func(i int) string { return fmt.Sprintf("T%d", (i*5)%9+1) } // in some order
+	six := marked(6, func(i int) string { return []string{"U1", "W2", "V1", "U2", "W1", "V2"}[i] })
+	a := Analyse(six)
+	assert.Equal(t, SixLead, a.Winding)
+	assert.True(t, a.Connectable)
+	assert.Equal(t, "T6", a.Labels["B"])
+	assert.Contains(t, says(a.Verdicts), "leads.marks-alone")
+	assert.ElementsMatch(t, [][]string{{"A", "D"}, {"B", "E"}, {"C", "F"}}, a.Groups)
+	require.NotNil(t, a.Next, "readings then prove it")
+	six.Readings = []Reading{{Between: [2]string{"A", "D"}, Open: true}}
+	assert.Equal(t, UnknownKind, Analyse(six).Winding, "the first winding is open")
+
+	twelve := marked(12, func(i int) string { return fmt.Sprintf("T%d", i+1) })
+	assert.Equal(t, TwelveLead, Analyse(twelve).Winding)
+	delete(twelve.Marks, "L")
+	assert.Equal(t, UnknownKind, Analyse(twelve).Winding, "one is missing")
+
+	nine := marked(9, tn)
+	a = Analyse(nine)
+	assert.Equal(t, UnknownKind, a.Winding)
+	require.NotNil(t, a.Next)
+	pair := [2]string{nine.Marks[a.Next[0]], nine.Marks[a.Next[1]]}
+	_, _, wye := templates[NineWye].path(pair[0], pair[1])
+	_, _, delta := templates[NineDelta].path(pair[0], pair[1])
+	assert.NotEqual(t, wye, delta, "it tells the two apart")
+	two := 2.0
+	for _, closed := range []bool{true, false} {
+		nine.Readings = []Reading{{Between: *a.Next, Open: true}}
+		if closed {
+			nine.Readings = []Reading{{Between: *a.Next, Ohms: &two}}
+		}
+		b := Analyse(nine)
+		assert.Equal(t, closed == wye, b.Winding == NineWye)
+		assert.Equal(t, closed == delta, b.Winding == NineDelta)
+		assert.Len(t, b.Labels, 9)
+	}
+}
+
+// The three ends that were found joined in a star are known as such: with them marked no
+// polarity is asked for; two of them leave it open.
+func TestACommonEndNeedsNoPolarity(t *testing.T) {
+	common := func(marks map[string]string) Analysis {
+		return Analyse(six(func(r *Readings) { r.Polarity, r.Marks = nil, marks }))
+	}
+	a := common(map[string]string{"D": "T4", "E": "T5", "F": "T6"})
+	assert.Nil(t, a.NextPolarity)
+	assert.True(t, a.Connectable)
+	assert.Equal(t, []string{"T1", "T2", "T3"}, []string{a.Labels["A"], a.Labels["B"], a.Labels["C"]})
+	b := common(map[string]string{"D": "T4", "E": "T5"})
+	assert.NotNil(t, b.NextPolarity)
+	assert.False(t, b.Connectable)
+}
