@@ -18,6 +18,7 @@ import (
 // the prices there are, and the drive profiles that ship.
 type Rulebook struct {
 	Rules    []rule.Rule          `json:"rules" nullable:"false"`
+	Places   []rule.Place         `json:"places" nullable:"false"` // where they speak
 	Loads    []load.Kind          `json:"loads" nullable:"false"`
 	Prices   []feed.PriceField    `json:"prices" nullable:"false"`
 	Weights  []feed.WeightField   `json:"weights" nullable:"false"`
@@ -25,6 +26,17 @@ type Rulebook struct {
 	Settings []drive.KnownSetting `json:"settings" nullable:"false"`
 	Schools  []study.School       `json:"schools" nullable:"false"`
 	Tables   []rule.Table         `json:"tables" nullable:"false"`
+}
+
+// Spoken is what a rule says of a motor, and the step of its card where it says so.
+type Spoken struct {
+	Rule      string `json:"rule"`
+	Says      string `json:"says"`
+	Machine   string `json:"machine"`
+	Motor     string `json:"motor"`
+	MachineID string `json:"machine_id"`
+	MotorID   string `json:"motor_id"`
+	Step      string `json:"step" enum:"plate,leads,size"`
 }
 
 func (s *service) rulebook(api huma.API) {
@@ -40,6 +52,7 @@ func (s *service) rulebook(api huma.API) {
 			return &body[Rulebook]{
 				Rulebook{
 					rule.Catalogue,
+					rule.Places(),
 					load.Kinds,
 					feed.PriceFields,
 					feed.WeightFields,
@@ -49,6 +62,29 @@ func (s *service) rulebook(api huma.API) {
 					study.Tables(),
 				},
 			}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("spoken", "GET", "/shops/{id}/spoken", "Where in a shop rules speak now"),
+		func(ctx context.Context, in *WithID) (*body[[]Spoken], error) {
+			sh, err := s.Store.Shop(ctx, in.ID)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			list := []Spoken{}
+			for _, m := range sh.Machines {
+				for _, motor := range m.Motors {
+					card := s.card(sh.Supply, motor)
+					for _, said := range card.said {
+						list = append(list, Spoken{
+							Rule: said.verdict.Rule, Says: said.verdict.Says, Machine: m.Name, Motor: motor.Name,
+							MachineID: m.ID, MotorID: motor.ID, Step: said.step,
+						})
+					}
+				}
+			}
+			return &body[[]Spoken]{list}, nil
 		},
 	)
 	huma.Register(

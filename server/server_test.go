@@ -198,6 +198,40 @@ func TestTheMachinesPage(t *testing.T) {
 	assert.NotEmpty(t, choices.Loads)
 }
 
+// Where rules speak in a shop: on the step where they are shown, none that always holds, of a
+// way only once it is taken.
+func TestWhereRulesSpeak(t *testing.T) {
+	s := open(t, nil)
+	spoken := func() (list []server.Spoken) {
+		s.ask("GET", "/api/shops/tarn-hollow/spoken", "").json(&list)
+		return list
+	}
+	steps := map[string]bool{}
+	for _, said := range spoken() {
+		assert.NotEmpty(t, said.Says)
+		steps[said.Step] = true
+		var m server.MachinePage
+		s.ask("GET", "/api/machines/"+said.MachineID, "").json(&m)
+		assert.Equal(t, m.Name, said.Machine)
+		assert.False(t, strings.HasPrefix(said.Rule, "always."), said.Rule)
+	}
+	assert.True(t, steps["size"] && steps["plate"])
+	ofShaper := func() (n int) {
+		for _, said := range spoken() {
+			if said.MotorID == "tarn-shaper-m1" && said.Step == "size" {
+				n++
+			}
+		}
+		return n
+	}
+	require.Positive(t, ofShaper())
+	m := s.motor("tarn-shaper-m1")
+	m.Way.Route = ""
+	s.part(m, shop.WayPart, m.Fed).json(&server.MotorView{})
+	assert.Zero(t, ofShaper(), "nobody has taken a way")
+	s.ask("GET", "/api/shops/none/spoken", "").problem(http.StatusNotFound)
+}
+
 func TestAPlateIsReadFromText(t *testing.T) {
 	s := open(t, nil)
 	var read server.PlateText

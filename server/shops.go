@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -60,6 +61,23 @@ type MotorCard struct {
 	Says    string        `json:"says"`
 	Answer  string        `json:"answer"`
 	Assumed int           `json:"assumed"`
+
+	said []said
+}
+
+// said is a verdict on a motor with the step where it is shown.
+type said struct {
+	verdict rule.Verdict
+	step    string
+}
+
+// say keeps what is said of a motor on a step, but for what always holds.
+func (c *MotorCard) say(step string, verdicts []rule.Verdict) {
+	for _, v := range verdicts {
+		if !v.Standing {
+			c.said = append(c.said, said{v, step})
+		}
+	}
 }
 
 // MachineCard is a machine on the Machines page.
@@ -295,6 +313,10 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 		Assumed: len(st.Reading.Assumed),
 	}
 	verdicts := st.Reading.Verdicts
+	card.say("leads", st.LeadVerdicts())
+	card.say("plate", slices.DeleteFunc(slices.Clone(verdicts), func(v rule.Verdict) bool {
+		return strings.HasPrefix(v.Rule, "leads.")
+	}))
 	if st.Reading.Sound {
 		q := st.Ask(shop.Shop{Supply: su}, shop.Machine{})
 		brief, said, err := sheet.Brief(q)
@@ -308,7 +330,9 @@ func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
 		card.Step = "route"
 		if m.Way.Route != "" { // what is said of a way is said of one that somebody has taken
 			card.Step = "size"
-			verdicts = append(append([]rule.Verdict{}, verdicts...), feed.Said(q.Choice.Taken(), q, said)...)
+			said = feed.Said(q.Choice.Taken(), q, said)
+			card.say("size", said)
+			verdicts = append(append([]rule.Verdict{}, verdicts...), said...)
 		}
 	}
 	if sorted := rule.Sorted(verdicts); len(sorted) > 0 {

@@ -78,3 +78,18 @@ func TestTitlesInASentence(t *testing.T) {
 		assert.Equal(t, want, rule.InSentence(title))
 	}
 }
+
+// Every rule speaks in one place, and each place has some.
+func TestPlaces(t *testing.T) {
+	seen := map[string]int{}
+	for _, p := range rule.Places() {
+		assert.NotEmpty(t, p.Rules, p.Title)
+		for _, id := range p.Rules {
+			seen[id]++
+		}
+	}
+	assert.Len(t, seen, len(rule.Catalogue))
+	for id, times := range seen {
+		assert.Equal(t, 1, times, id)
+	}
+}

@@ -19,6 +19,13 @@ export const useChoices = () =>
 export const useRulebook = () =>
   useQuery({ queryKey: keys.rulebook, queryFn: () => ask(client.GET('/rulebook')), staleTime: Infinity });
 
+export const useSpoken = (shop: string | undefined) =>
+  useQuery({
+    queryKey: keys.spoken(shop ?? ''),
+    enabled: !!shop,
+    queryFn: () => ask(client.GET('/shops/{id}/spoken', at(shop!))),
+  });
+
 export const useShops = () => useQuery({ queryKey: keys.shops, queryFn: () => ask(client.GET('/shops')) });
 
 export const useShop = (id: string | undefined) =>

@@ -7,6 +7,7 @@ export const keys = {
   rulebook: ['rulebook'] as const,
   shops: ['shops'] as const,
   shop: (id: string) => ['shop', id] as const,
+  spoken: (id: string) => ['spoken', id] as const,
   machine: (id: string) => ['machine', id] as const,
   photos: (motor: string) => ['photos', motor] as const,
   suit: (motor: string, stamp: number) => ['suit', motor, stamp] as const,

@@ -571,6 +571,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/spoken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where in a shop rules speak now */
+        get: operations["spoken"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1391,6 +1408,11 @@ export interface components {
             title: string;
             why: string;
         };
+        RulePlace: {
+            name: string;
+            rules: string[];
+            title: string;
+        };
         RuleRow: {
             assumed: boolean;
             figure: string;
@@ -1445,6 +1467,7 @@ export interface components {
         };
         Rulebook: {
             loads: components["schemas"]["LoadKind"][];
+            places: components["schemas"]["RulePlace"][];
             prices: components["schemas"]["FeedPriceField"][];
             profiles: components["schemas"]["DriveProfile"][];
             rules: components["schemas"]["Rule"][];
@@ -1583,6 +1606,16 @@ export interface components {
             shaft: number;
             /** Format: int64 */
             way: number;
+        };
+        Spoken: {
+            machine: string;
+            machine_id: string;
+            motor: string;
+            motor_id: string;
+            rule: string;
+            says: string;
+            /** @enum {string} */
+            step: "plate" | "leads" | "size";
         };
         StoreEntry: {
             /** Format: date-time */
@@ -4110,6 +4143,64 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    spoken: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spoken"][] | null;
+                };
             };
             /** @description Not Found */
             404: {

@@ -1,5 +1,4 @@
-import { Input, Segmented } from 'antd';
-import { useState } from 'react';
+import { Segmented } from 'antd';
 import { useSearchParams } from 'react-router';
 import { words, type Schemas } from '../api/client';
 import { useRulebook, useShop } from '../api/hooks';
@@ -7,6 +6,7 @@ import { useCurrentShop } from '../frame/shop';
 import { ColumnTable } from '../sheet/ColumnTable';
 import { Prices } from './Prices';
 import { Profiles } from './Profiles';
+import { Rules } from './Rules';
 import './rulebook.css';
 
 const tabs = [
@@ -48,7 +48,7 @@ export function Rulebook() {
         />
       </header>
       {tab === 'prices' && shop.data && <Prices key={key} shop={shop.data.shop} book={book.data} />}
-      {tab === 'rules' && <Rules rules={book.data.rules} />}
+      {tab === 'rules' && <Rules book={book.data} shop={current?.id} />}
       {tab === 'schools' && <Schools schools={book.data.schools} />}
       {tab === 'tables' && (
         <div className="tables">
@@ -137,57 +137,6 @@ function Loads({ loads }: { loads: Schemas['LoadKind'][] }) {
           </tbody>
         </table>
       </div>
-    </section>
-  );
-}
-
-/** Every rule, found by a word or by how much it matters. */
-function Rules({ rules }: { rules: Schemas['Rule'][] }) {
-  const [word, setWord] = useState('');
-  const [severity, setSeverity] = useState('all');
-  const shown = rules.filter(
-    r =>
-      (severity === 'all' || r.severity === severity) &&
-      `${r.id} ${r.title} ${r.why} ${r.source}`.toLowerCase().includes(word.toLowerCase()),
-  );
-  return (
-    <section className="panel">
-      <header>
-        <h2>Rules</h2>
-        <Input
-          aria-label="Find a rule"
-          placeholder="find a word"
-          value={word}
-          onChange={e => setWord(e.target.value)}
-          maxLength={60}
-        />
-        <Segmented
-          aria-label="Severity"
-          value={severity}
-          onChange={setSeverity}
-          options={['all', 'stop', 'caution', 'note']}
-        />
-        <span className="soft">
-          {shown.length} of {rules.length}
-        </span>
-      </header>
-      <ul className="rules">
-        {shown.map(r => (
-          <li key={r.id} className={r.severity}>
-            <p>
-              <b>{r.title}</b> <span className="severity">{r.severity}</span> <span className="soft">{r.id}</span>
-            </p>
-            <p>{r.why}</p>
-            <p className="soft">
-              {r.source}
-              {r.limits &&
-                Object.entries(r.limits)
-                  .map(([name, v]) => `; ${name.replaceAll('_', ' ')} ${v}`)
-                  .join('')}
-            </p>
-          </li>
-        ))}
-      </ul>
     </section>
   );
 }
