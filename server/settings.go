@@ -35,7 +35,7 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 		Title:     "If a drive feeds it",
 		Profiles:  []string{},
 		Profile:   drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name,
-		Materials: drive.Materials,
+		Materials: drive.MaterialsAt(p.Shop.Supply.Hertz),
 	}
 	if v.Entries, v.Spindle, err = study.Settings(q, p.Shop.Profiles); err != nil {
 		return p, v, s.unstepped(ctx, err)

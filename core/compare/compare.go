@@ -106,6 +106,9 @@ func feeding(q *feed.Question, o *feed.Outline) {
 	hertz := q.Supply.Hertz
 	carry, rating, ok := supply.Feed(*amps, o.Code, hertz)
 	conductors := "conductors for"
+	if size := supply.Conductor(carry, hertz); size != "" {
+		conductors = size + " copper, for"
+	}
 	if o.Code.Amps > 0 && carry == o.Code.Amps {
 		conductors += ", " + o.Code.By
 	}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"brackmoor/core/machine"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rectifier"
 )
 
@@ -33,6 +34,18 @@ const (
 // Ratings are the standard outputs of small drives in watts (IEC 60072 preferred
 // outputs).
 var Ratings = []float64{370, 550, 750, 1100, 1500, 2200, 3000, 4000, 5500, 7500, 11000, 15000, 18500, 22000, 30000}
+
+// horses are the ratings by which the same drives are sold in horsepower.
+var horses = []string{"½", "¾", "1", "1½", "2", "3", "4", "5", "7½", "10", "15", "20", "25", "30", "40"}
+
+// Rated words a standard drive by both its outputs, as its label does.
+func Rated(rating float64) string {
+	words := quantity.Figures(rating/1000, 3) + " kW"
+	if at := slices.Index(Ratings, rating); at >= 0 {
+		words += ", " + horses[at] + " hp"
+	}
+	return words
+}
 
 // ratedAmps are the output amps of standard drives for 200 to 240 V in the order of Ratings:
 // those of a motor of that output on 200 V, which they are made for (NEC 430.250, 200 V, US,

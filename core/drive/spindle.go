@@ -3,6 +3,7 @@ package drive
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 	"strings"
 
@@ -55,18 +56,35 @@ type Material struct {
 	Name           string  `json:"name"`
 	Title          string  `json:"title"`
 	MetrePerMinute float64 `json:"metre_per_minute"`
+	Speed          string  `json:"speed,omitempty"` // in the units of a country
 }
 
 // Materials lists them.
 var Materials = []Material{
-	{"mild-steel", "Mild steel", 28},
-	{"tool-steel", "Tool steel", 15},
-	{"stainless", "Stainless steel", 14},
-	{"cast-iron", "Cast iron", 20},
-	{"brass", "Brass", 60},
-	{"bronze", "Bronze", 30},
-	{"aluminium", "Aluminium", 80},
-	{"wood", "Wood", 500},
+	{"mild-steel", "Mild steel", 28, ""},
+	{"tool-steel", "Tool steel", 15, ""},
+	{"stainless", "Stainless steel", 14, ""},
+	{"cast-iron", "Cast iron", 20, ""},
+	{"brass", "Brass", 60, ""},
+	{"bronze", "Bronze", 30, ""},
+	{"aluminium", "Aluminium", 80, ""},
+	{"wood", "Wood", 500, ""},
+}
+
+// FootPerMinute is surface feet a minute of metres a minute, to the next five.
+func FootPerMinute(metrePerMinute float64) float64 { return 5 * math.Round(metrePerMinute/0.3048/5) }
+
+// MaterialsAt lists them with their speed in the units of a country, by its frequency.
+func MaterialsAt(hertz float64) []Material {
+	list := slices.Clone(Materials)
+	for i := range list {
+		m := &list[i]
+		m.Speed = quantity.Figures(m.MetrePerMinute, 3) + " m/min"
+		if quantity.SixtyHertz(hertz) {
+			m.Speed = quantity.Figures(FootPerMinute(m.MetrePerMinute), 3) + " surface ft/min"
+		}
+	}
+	return list
 }
 
 // SpindlePoint is a spindle at a frequency: its rpm, and the torque it may give for good.

@@ -2,6 +2,7 @@ package drive_test
 
 import (
 	"math"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -60,4 +61,39 @@ func TestSpindle(t *testing.T) {
 	far := drive.Choose(rows, 200, 14)
 	assert.False(t, far.Reached)
 	assert.Equal(t, "0.25", far.Gear)
+}
+
+// Speeds are told in the units of the country, and a drive by both its outputs, as near as a
+// horsepower is to three quarters of a kilowatt.
+func TestUnitsOfTheCountry(t *testing.T) {
+	us, uk := drive.MaterialsAt(60), drive.MaterialsAt(50)
+	for i, m := range drive.Materials {
+		assert.Contains(t, us[i].Speed, "surface ft/min")
+		assert.Contains(t, uk[i].Speed, "m/min")
+		assert.InDelta(t, m.MetrePerMinute/0.3048, drive.FootPerMinute(m.MetrePerMinute), 2.5)
+		assert.Empty(t, m.Speed)
+	}
+	parts := map[string]float64{
+		"½":  0.5,
+		"¾":  0.75,
+		"1":  1,
+		"1½": 1.5,
+		"2":  2,
+		"3":  3,
+		"4":  4,
+		"5":  5,
+		"7½": 7.5,
+		"10": 10,
+		"15": 15,
+		"20": 20,
+		"25": 25,
+		"30": 30,
+		"40": 40,
+	}
+	for _, rating := range drive.Ratings {
+		_, horse, ok := strings.Cut(strings.TrimSuffix(drive.Rated(rating), " hp"), ", ")
+		require.True(t, ok)
+		assert.InEpsilon(t, rating/745.7, parts[horse], 0.08, drive.Rated(rating))
+	}
+	assert.Equal(t, "2.5 kW", drive.Rated(2500))
 }

@@ -23,13 +23,35 @@ var places = []struct {
 		"always.made-leg-to-earth", "route.circuit", "drive.residual-current", "drive.leakage",
 		"drive.harmonics", "bus.",
 	}},
-	{"wiring", "Wiring", []string{
-		"always.", "capacitor.charged", "capacitor.kind", "capacitor.volts", "capacitor.welded-start",
-		"rotary.made-leg", "rotary.guard", "rotary.load-last", "drive.no-contactor", "drive.bus-charged", "start.no-relay",
-	}},
-	{"proving", "First run and proving", []string{
-		"heat.", "energise.", "start.live-while-it-spins", "start.excites-itself", "rotary.lost-line", "start.follows-spin",
-	}},
+	{
+		"wiring",
+		"Wiring",
+		[]string{
+			"always.",
+			"capacitor.charged",
+			"capacitor.kind",
+			"capacitor.volts",
+			"capacitor.welded-start",
+			"rotary.made-leg",
+			"rotary.guard",
+			"rotary.load-last",
+			"drive.no-contactor",
+			"drive.bus-charged",
+			"start.no-relay",
+		},
+	},
+	{
+		"proving",
+		"First run and proving",
+		[]string{
+			"heat.",
+			"energise.",
+			"start.live-while-it-spins",
+			"start.excites-itself",
+			"rotary.lost-line",
+			"start.follows-spin",
+		},
+	},
 }
 
 // Places are where the rules of the catalogue speak, each rule in one.

@@ -155,19 +155,21 @@ func Tables() []rule.Table {
 		},
 	}
 	cutting := rule.Table{
-		Title:  "Cutting speeds of high-speed steel, m/min",
+		Title:  "Cutting speeds of high-speed steel",
 		Source: practice,
-		Head:   []string{"Material", "m/min"},
+		Head:   []string{"Material", "m/min", "surface ft/min"},
 		Rows:   [][]string{},
 	}
 	for _, m := range drive.Materials {
-		cutting.Rows = append(cutting.Rows, []string{m.Title, strconv.FormatFloat(m.MetrePerMinute, 'g', -1, 64)})
+		cutting.Rows = append(cutting.Rows, []string{m.Title, strconv.FormatFloat(m.MetrePerMinute, 'g', -1, 64),
+			strconv.FormatFloat(drive.FootPerMinute(m.MetrePerMinute), 'g', -1, 64)})
 	}
 	return slices.Concat(
 		[]rule.Table{ratings},
 		capacitor.Tables(),
 		[]rule.Table{cutting},
 		supply.AmpsTables(),
+		supply.ConductorTables(),
 		plate.Tables(),
 	)
 }

@@ -1,8 +1,10 @@
 package supply_test
 
 import (
+	"math"
 	"slices"
 	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -102,5 +104,42 @@ func TestConvertersAreFedByTheTable(t *testing.T) {
 		assert.InDelta(t, 1.25*c.amps, conductors, 1e-9, "what it takes, where that is more")
 		assert.Zero(t, supply.Converter(c.watts, 240, 50))
 		assert.Contains(t, code.By, "455.6(A)(2)")
+	}
+}
+
+// A conductor is the least of its list that carries the amps: AWG in the US, square millimetres
+// elsewhere; amps grow with size, and from size to size by no more than the copper does.
+func TestConductor(t *testing.T) {
+	for _, c := range []struct {
+		amps, hertz float64
+		want        string
+	}{
+		{12, 60, "14 AWG"}, {15.1, 60, "12 AWG"}, {24, 60, "10 AWG"}, {38, 60, "8 AWG"}, {196, 60, ""},
+		{16, 50, "1.5 mm²"}, {20, 50, "2.5 mm²"}, {32, 50, "4 mm²"}, {63, 50, "16 mm²"}, {233, 50, ""},
+	} {
+		assert.Equal(t, c.want, supply.Conductor(c.amps, c.hertz), "%g A at %g Hz", c.amps, c.hertz)
+	}
+	// Copper by the gauge's definition, 0.127 mm at 36, 92 steps to the 39th power of 92.
+	area := func(size string) float64 {
+		if millimetres, ok := strings.CutSuffix(size, " mm²"); ok {
+			value, _ := strconv.ParseFloat(millimetres, 64)
+			return value
+		}
+		gauge, _ := strings.CutSuffix(size, " AWG")
+		number, err := strconv.Atoi(gauge)
+		if zeros, ok := strings.CutSuffix(gauge, "/0"); ok {
+			number, err = strconv.Atoi(zeros)
+			number = 1 - number
+		}
+		assert.NoError(t, err)
+		return math.Pi / 4 * math.Pow(0.127*math.Pow(92, (36-float64(number))/39), 2)
+	}
+	for _, table := range supply.ConductorTables() {
+		for i := 1; i < len(table.Rows); i++ {
+			below, _ := strconv.ParseFloat(table.Rows[i-1][1], 64)
+			amps, _ := strconv.ParseFloat(table.Rows[i][1], 64)
+			assert.Greater(t, amps, below)
+			assert.LessOrEqual(t, amps/below, 1.001*area(table.Rows[i][0])/area(table.Rows[i-1][0]), table.Rows[i][0])
+		}
 	}
 }

@@ -267,5 +267,5 @@ func Cost(q *feed.Question, watts, times float64) float64 {
 	return (q.Prices.DriveBase + q.Prices.DrivePerKilowatt*watts/1000) * times
 }
 
-// power prints the output of a drive, as drives are sold.
+// power prints the output of a drive where there is little room.
 func power(watts float64) string { return fmt.Sprintf("%s kW", figures(watts/1000)) }

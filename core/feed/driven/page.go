@@ -194,10 +194,10 @@ func onOneView(a *drive.Answer) feed.View {
 	schools := &feed.Table{Head: []string{"School", "Drive"}, Rows: []feed.TableRow{}}
 	for _, s := range a.Schools {
 		schools.Rows = append(schools.Rows, feed.TableRow{Head: s.Title + " the motor", Cells: []feed.Cell{
-			{Text: power(s.Watts)}}})
+			{Text: drive.Rated(s.Watts)}}})
 	}
 	schools.Rows = append(schools.Rows, feed.TableRow{Head: "by amps, as sized", Model: true,
-		Cells: []feed.Cell{{Text: power(a.ThreeWatts)}}})
+		Cells: []feed.Cell{{Text: drive.Rated(a.ThreeWatts)}}})
 	return feed.View{Name: "left", Title: "What is left", Panels: []feed.Panel{
 		{Name: "left", Kind: feed.TablePanel, Title: "Left of its rating on one phase", Width: feed.Rest, Table: t,
 			Note: fmt.Sprintf("its bus %s µF, %s", quantity.Figures(a.Front.BusMicrofarad, 3), whose(a))},

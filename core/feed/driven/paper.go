@@ -20,7 +20,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		return feed.Paper{}, err
 	}
 	m := wiring.DriveMotor{
-		Fed: q.Fed(w, a.Verdicts), Drive: power(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
+		Fed: q.Fed(w, a.Verdicts), Drive: drive.Rated(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
 	}
 	if w.Of == drive.Bus {
 		m.Bus = feed.Figure(a.Choke.MilliHenry, 2, "mH")
@@ -48,9 +48,13 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 // headline is the answer of a drive in a handful of large figures.
 func headline(a *drive.Answer) []rule.Row {
 	rating := rule.Row{
-		Label:  "Drive",
-		Value:  power(a.RatingWatts),
-		Remark: fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)),
+		Label: "Drive",
+		Value: power(a.RatingWatts),
+		Remark: fmt.Sprintf(
+			"%s; %s A or more at its output",
+			drive.Rated(a.RatingWatts),
+			quantity.Figures(a.OutputAmps, 3),
+		),
 	}
 	if !a.Covered {
 		rating.Value, rating.Remark = "none", "no standard drive has enough on one phase"
@@ -110,13 +114,13 @@ func headline(a *drive.Answer) []rule.Row {
 
 // rows are the figures of a drive.
 func rows(a *drive.Answer) []rule.Row {
-	three := power(a.ThreeWatts)
+	three := drive.Rated(a.ThreeWatts)
 	if !a.Covered {
 		three = "none"
 	}
 	var schools []string
 	for _, s := range a.Schools {
-		schools = append(schools, s.Title+" "+power(s.Watts))
+		schools = append(schools, s.Title+" "+drive.Rated(s.Watts))
 	}
 	stop := "the bus never takes it"
 	if a.ShortestStop != nil {
@@ -143,7 +147,7 @@ func rows(a *drive.Answer) []rule.Row {
 	rows := []rule.Row{
 		{
 			Label:  "Built for one phase",
-			Value:  power(a.OnePhaseWatts),
+			Value:  drive.Rated(a.OnePhaseWatts),
 			Remark: fmt.Sprintf("%s A or more at its output", quantity.Figures(a.OutputAmps, 3)),
 		},
 		{

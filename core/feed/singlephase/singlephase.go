@@ -183,10 +183,14 @@ func rows(q *feed.Question) []rule.Row {
 	if conductors == code.Amps {
 		by = code.By
 	}
+	size := supply.Conductor(conductors, q.Supply.Hertz)
+	if size != "" {
+		size += " copper by the table, length and laying apart; "
+	}
 	return []rule.Row{
 		{Label: "At its load", Value: feed.Figure(amps(q, q.Share()), 3, "A"),
 			Remark: "power factor and efficiency of a usual capacitor-run motor", Assumed: true},
-		{Label: "Conductors for", Value: feed.Figure(conductors, 3, "A"), Remark: by, Assumed: true},
+		{Label: "Conductors for", Value: feed.Figure(conductors, 3, "A"), Remark: size + by, Assumed: true},
 		{Label: "Overload set to", Value: feed.Figure(full, 3, "A"),
 			Remark: "in one supply line at least; the plate amps of the motor bought take its place", Assumed: true},
 		{Label: "Poles", Value: quantity.Figures(q.Plate.Poles.Value, 2), Remark: "so that pulleys and gears may stay"},

@@ -749,6 +749,7 @@ export interface components {
             /** Format: double */
             metre_per_minute: number;
             name: string;
+            speed?: string;
             title: string;
         };
         DriveParameter: {

@@ -173,7 +173,7 @@ function SpindleSpeeds({
             popupMatchSelectWidth={false}
             options={[
               { value: '', label: 'material' },
-              ...materials.map(m => ({ value: m.name, label: `${m.title}, ${whole(m.metre_per_minute)} m/min` })),
+              ...materials.map(m => ({ value: m.name, label: `${m.title}, ${m.speed}` })),
             ]}
           />
         </label>
