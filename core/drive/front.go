@@ -23,8 +23,8 @@ type Input struct {
 type Kind string
 
 // The kinds of drive: built for one phase, a larger one built for three, and drives on a
-// bus that a rectifier with a choke feeds. The zero Kind is one built for three, without
-// its choke worked out.
+// bus that a rectifier with a choke feeds. The zero Kind is all of them sized for a
+// comparison, no front end worked out at a load.
 const (
 	OnePhase Kind = "one-phase"
 	Three    Kind = "three-phase"

@@ -102,7 +102,12 @@ func Size(in Input) (Answer, error) {
 		}
 		a.Left = a.OnOne.Bare // as the drive of that rating sees it
 	}
-	return a, in.loaded(&a, in.Kind != "")
+	if in.Kind == "" { // for a comparison, which asks each way's own front end
+		a.LoadShare = in.Share()
+		in.judge(&a)
+		return a, nil
+	}
+	return a, in.loaded(&a, true)
 }
 
 // three is the front end of a three-phase drive at its rating.
@@ -157,7 +162,7 @@ func (in Input) doubled(a Answer) (Answer, error) {
 	if err := in.across(&a); err != nil {
 		return a, err
 	}
-	return a, in.loaded(&a, in.Kind != "")
+	return a, in.loaded(&a, true)
 }
 
 // Try is an answer at another load: what follows the hand, its choke left as it is.
@@ -269,15 +274,8 @@ func (in Input) judge(a *Answer) {
 	if in.Kind == OnePhase {
 		a.Verdicts = append(a.Verdicts, in.Rare(a.OnePhaseWatts)...)
 	}
-	if a.Load.Alternates {
-		say(
-			"drive.pulses-alternate",
-			rule.Numbers{"ripple_volts": a.Load.RipplePPVolts},
-			"Nothing, where the drive permits one phase; more ohms or less inductance in its feed end it.",
-			"At its load the pulses of the two half cycles differ; their amps are taken over a whole cycle.",
-		)
-	}
-	if a.Full.BusMeanVolts == 0 {
+	a.Verdicts = append(a.Verdicts, Alternating(a.Load)...)
+	if a.Full.BusMeanVolts == 0 && in.Kind != "" {
 		a.Verdicts = append(a.Verdicts, Unsteady("At full output its front end finds no steady state."))
 	}
 	a.Verdicts = append(a.Verdicts, in.Dips(a.Full)...)
@@ -293,6 +291,16 @@ func (in Input) judge(a *Answer) {
 		100*a.Left.Share,
 		a.Left.By,
 	)
+}
+
+// Alternating says that the pulses of a front end alternate, where they do.
+func Alternating(load rectifier.Result) []rule.Verdict {
+	if !load.Alternates {
+		return nil
+	}
+	return []rule.Verdict{rule.Speak("drive.pulses-alternate", rule.Numbers{"ripple_volts": load.RipplePPVolts},
+		"Nothing, where the drive permits one phase; more ohms or less inductance in its feed end it.",
+		"At its load the pulses of the two half cycles differ; their amps are taken over a whole cycle.")}
 }
 
 // Unsteady says that a front end finds no periodic state, where that is so.

@@ -37,6 +37,7 @@ func plated(t *testing.T, typed plate.Typed, share float64) drive.Input {
 	fit, err := motor.FitCircuit(filled.Target())
 	require.NoError(t, err)
 	return drive.Input{
+		Kind: drive.Three,
 		Machine: machine.Machine{
 			Plate:     filled,
 			Fit:       fit,

@@ -220,7 +220,7 @@ func (t Thermal) Session(duty []Spell, minutes float64) []Temperatures {
 	if whole < minutes/most {
 		duty = []Spell{mean(duty, whole, minutes)}
 	}
-	step := math.Max(t.WindingMinutes/20, minutes/most/20)
+	step := math.Max(t.WindingMinutes/10, minutes/most/20)
 	every := minutes / points
 	for now.Minutes < minutes*(1-1e-12) {
 		for _, s := range duty {

@@ -14,17 +14,18 @@ const (
 
 // bridge is a diode bridge on two lines or three, its source floating.
 type bridge struct {
-	lines       int
-	peak, omega float64
-	ohm, henry  float64 // in each line
-	chokeOhm    float64
-	chokeHenry  float64
-	farad, esr  float64
-	watts       float64
-	legs        [3]leg
-	upper       [3]float64 // amps of the upper diodes at the last stage
-	volts       float64    // of the bus at the last stage
-	drawn       float64    // amps of the load at the last stage
+	lines      int
+	peak       float64
+	wave       wave
+	ohm, henry float64 // in each line
+	chokeOhm   float64
+	chokeHenry float64
+	farad, esr float64
+	watts      float64
+	legs       [3]leg
+	upper      [3]float64 // amps of the upper diodes at the last stage
+	volts      float64    // of the bus at the last stage
+	drawn      float64    // amps of the load at the last stage
 }
 
 func newBridge(c Case) *bridge {
@@ -32,7 +33,7 @@ func newBridge(c Case) *bridge {
 	b := &bridge{
 		lines:      2,
 		peak:       math.Sqrt2 * c.Supply.Volts,
-		omega:      omega,
+		wave:       newWave(c.Supply.Hertz),
 		ohm:        c.Supply.LineResistanceOhm,
 		henry:      (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega,
 		chokeOhm:   c.Bridge.DCChokeOhm,
@@ -50,9 +51,12 @@ func newBridge(c Case) *bridge {
 // source is the volts behind a line.
 func (b *bridge) source(k int, at float64) float64 {
 	if b.lines == 2 {
-		return b.peak * math.Sin(b.omega*at) * float64(1-k)
+		if k == 1 {
+			return 0
+		}
+		return b.peak * b.wave.sine(at, 0)
 	}
-	return b.peak * math.Sin(b.omega*at-float64(k)*2*math.Pi/3)
+	return b.peak * b.wave.sine(at, k)
 }
 
 func (b *bridge) stage(base state, at, tau float64) state {
@@ -122,6 +126,45 @@ func (b *bridge) stage(base state, at, tau float64) state {
 	s.bus[0] = before + (b.volts-before)*tau/b.farad/source
 	b.drawn = b.watts / b.volts
 	return s
+}
+
+// coast lets the bus feed its load alone, while no line stands above it: most of the time, for
+// a bus without a choke. Its volts go by the slopes at both ends of the step (Heun's method).
+func (b *bridge) coast(s state, at, h float64) (next state, ok bool) {
+	const none = 1e-9 // amps
+	if s.choke > none || math.Abs(s.line[0])+math.Abs(s.line[1])+math.Abs(s.line[2]) > none || b.drawn == 0 {
+		return s, false
+	}
+	// slope is that of the capacitor, its terminals below it by what its ohms take.
+	slope := func(volts float64) (bus, perSecond float64) {
+		bus = volts
+		if b.esr > 0 {
+			bus = (volts + math.Sqrt(volts*volts-4*b.esr*b.watts)) / 2
+		}
+		return bus, -b.watts / bus / b.farad
+	}
+	_, first := slope(s.bus[0])
+	_, second := slope(s.bus[0] + h*first)
+	s.bus[0] += h * (first + second) / 2
+	bus, _ := slope(s.bus[0])
+	// Conduction begins where a pair of lines passes the bus and two drops: looked for at both
+	// stages, as the step that would be taken does.
+	if room := bus + 2*dropVolts; !(b.span(at+gamma*h) < room && b.span(at+h) < room) {
+		return s, false
+	}
+	b.volts, b.drawn, b.upper, b.legs = bus, b.watts/bus, [3]float64{}, [3]leg{}
+	s.line, s.choke = [3]float64{}, 0
+	return s, true
+}
+
+// span is the volts between the highest line and the lowest.
+func (b *bridge) span(at float64) float64 {
+	one := b.source(0, at)
+	if b.lines == 2 {
+		return math.Abs(one)
+	}
+	two, three := b.source(1, at), b.source(2, at)
+	return max(one, two, three) - min(one, two, three)
 }
 
 // balance finds the volts of the source's neutral and behind the bridge, both

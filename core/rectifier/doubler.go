@@ -4,20 +4,21 @@ import "math"
 
 // doubler charges one can in each half cycle; its load lies across both.
 type doubler struct {
-	peak, omega float64
-	ohm, henry  float64 // of the loop
-	farad, esr  float64 // of each can
-	watts       float64
-	conducts    leg
-	volts       float64 // of the bus at the last stage
-	drawn       float64 // amps of the load at the last stage
+	peak       float64
+	wave       wave
+	ohm, henry float64 // of the loop
+	farad, esr float64 // of each can
+	watts      float64
+	conducts   leg
+	volts      float64 // of the bus at the last stage
+	drawn      float64 // amps of the load at the last stage
 }
 
 func newDoubler(c Case) *doubler {
 	omega := 2 * math.Pi * c.Supply.Hertz
 	return &doubler{
 		peak:  math.Sqrt2 * c.Supply.Volts,
-		omega: omega,
+		wave:  newWave(c.Supply.Hertz),
 		ohm:   2 * c.Supply.LineResistanceOhm,
 		henry: 2 * (c.Supply.LineReactanceOhm + c.Bridge.LineReactorOhm) / omega,
 		farad: c.Bridge.BusMicrofarad * 1e-6,
@@ -36,7 +37,7 @@ func (d *doubler) stage(base state, at, tau float64) state {
 	load := func(volts float64) float64 { return d.watts / touch * (2 - volts/touch) }
 	lift := tau/d.farad + d.esr
 	impedance := d.ohm + d.henry/tau + dropOhm
-	driving := d.peak*math.Sin(d.omega*at) + d.henry/tau*base.line[0]
+	driving := d.peak*d.wave.sine(at, 0) + d.henry/tau*base.line[0]
 	s := state{bus: base.bus}
 	var outside [2]float64 // volts of each can with its ohms
 	drawn := load(before)
@@ -77,7 +78,7 @@ func (d *doubler) read(s state, at float64) sample {
 	return sample{
 		bus:       d.volts,
 		input:     s.line[0],
-		power:     d.peak * math.Sin(d.omega*at) * s.line[0],
+		power:     d.peak * d.wave.sine(at, 0) * s.line[0],
 		capacitor: charging[0] - d.drawn,
 		diodes:    charging,
 	}
@@ -92,3 +93,6 @@ func (d *doubler) turned(s state) state {
 	d.conducts = d.conducts.opposite()
 	return s
 }
+
+// coast is left to the stages: of a doubler's two cans one or the other is mostly being filled.
+func (d *doubler) coast(s state, _, _ float64) (next state, ok bool) { return s, false }

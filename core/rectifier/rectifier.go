@@ -137,7 +137,10 @@ func combine(a float64, s state, b float64, t state) state {
 type circuit interface {
 	stage(base state, at, tau float64) state
 	read(s state, at float64) sample
-	repeats() int         // in a cycle
+	repeats() int // in a cycle
+	// coast is the state h seconds on where nothing conducts all the while, ok false where
+	// something does, or may.
+	coast(s state, at, h float64) (next state, ok bool)
 	turned(s state) state // as it would be one repeat earlier, its diodes too
 }
 
@@ -152,6 +155,9 @@ var gamma = 1 - 1/math.Sqrt2
 
 // step advances a circuit by h seconds.
 func step(c circuit, s state, at, h float64) state {
+	if next, ok := c.coast(s, at, h); ok {
+		return next
+	}
 	tau := gamma * h
 	first := c.stage(s, at+tau, tau)
 	// The slope of the first stage carries over by (1 − γ).
@@ -236,11 +242,13 @@ func measure(c Case, front circuit, s state, h float64, cycles int) Result {
 			diode[k] += amps * share
 			diode2[k] += amps * amps * share
 		}
-		turn := cmplx.Rect(1, -omega*at)
-		phase := complex(m.input*math.Sqrt2*share, 0)
-		for k := range sums {
-			phase *= turn
-			sums[k] += phase
+		if m.input != 0 {
+			turn := cmplx.Rect(1, -omega*at)
+			phase := complex(m.input*math.Sqrt2*share, 0)
+			for k := range sums {
+				phase *= turn
+				sums[k] += phase
+			}
 		}
 		if r.Series != nil && i%4 == 0 && i < stepsPerCycle {
 			x := r.Series

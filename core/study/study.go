@@ -362,7 +362,7 @@ func spindle(m feed.Matters, a *drive.Answer, settings []drive.Setting) Spindle 
 // drive at hand, and its spindle on it. A way without a drive has those of a larger
 // three-phase one.
 func Settings(q *feed.Question, own []drive.Profile) ([]drive.Entry, Spindle, error) {
-	in := drive.Input{Machine: q.Machine}
+	in := drive.Input{Machine: q.Machine, Kind: drive.Three}
 	if w, ok := q.Choice.Taken().(feed.Driven); ok {
 		in.Kind = w.Kind()
 	}

@@ -172,8 +172,11 @@ func outline(
 			unsteady = err
 			return nil
 		}
-		if watts == q.Watts() {
+		switch watts {
+		case q.Watts():
 			o.Verdicts = append(o.Verdicts, want.Dips(r)...)
+		case share * q.Watts():
+			o.Verdicts = append(o.Verdicts, drive.Alternating(r)...)
 		}
 		return &r.InputRMSAmps
 	}
