@@ -76,10 +76,13 @@ verify: ngspice
 	BRACKMOOR_NGSPICE=required BRACKMOOR_VERIFY=$(CURDIR)/var/verify.md go test -count=1 -v -run TestVerify ./sheet/spice
 	@cat var/verify.md
 
+# What each takes, then all of it as one table.
 bench: chromium ngspice $(APP)
-	go test -run '^$$' -bench . -benchmem ./core/...
-	go test -run '^$$' -bench . -v ./sheet/spice
-	BRACKMOOR_BROWSER=required go test -run '^$$' -bench . ./browser/ ./cmd/...
+	@mkdir -p var
+	go test -run '^$$' -bench . -benchmem ./core/... | tee var/bench.txt
+	go test -run '^$$' -bench . -v ./sheet/spice | tee -a var/bench.txt
+	BRACKMOOR_BROWSER=required go test -run '^$$' -bench . ./server/ ./browser/ ./cmd/... | tee -a var/bench.txt
+	@awk -f .ci/bench.awk var/bench.txt
 
 screenshots: chromium $(APP)
 	BRACKMOOR_BROWSER=required BRACKMOOR_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./browser/

@@ -165,22 +165,28 @@ func (f *fitting) circuit(u []float64) (c Circuit, friction float64) {
 	}, v[pFriction] * f.losses
 }
 
-// candidate works the states of a circuit out.
-func (f *fitting) candidate(u []float64) *Candidate {
+// candidate works the states of a circuit out, the most torque at a slip that is known of a
+// neighbour, or looked for where it is 0.
+func (f *fitting) candidate(u []float64, topSlip float64) *Candidate {
 	c := &Candidate{Lines: f.balanced, logs: u}
 	c.Circuit, c.Lines.FrictionWatts = f.circuit(u)
 	slip := f.t.Slip()
 	c.Rated, c.Locked = c.Lines.At(&c.Circuit, slip), c.Lines.At(&c.Circuit, 1)
-	c.Top = c.Lines.Breakdown(&c.Circuit, slip)
+	if topSlip > 0 {
+		c.Top = c.Lines.At(&c.Circuit, topSlip)
+	} else {
+		c.Top = c.Lines.Breakdown(&c.Circuit, slip)
+	}
 	return c
 }
 
-// weigh fills the residuals of a state.
-func (f *fitting) weigh(u, out []float64) {
-	c := f.candidate(u)
+// weigh fills the residuals of a state, and returns the slip of its most torque.
+func (f *fitting) weigh(u, out []float64, topSlip float64) float64 {
+	c := f.candidate(u, topSlip)
 	for i := range f.seen {
 		out[i] = f.seen[i].residual(c, f.trust)
 	}
+	return c.Top.Slip
 }
 
 // Check refuses a rated point that no motor can have, and says why; the error
@@ -296,7 +302,7 @@ func (f *fitting) search(u []float64) {
 	r, trial, moved := make([]float64, m), make([]float64, m), make([]float64, n)
 	jacobian := mat.NewDense(m, n, nil)
 	damping := 1e-2
-	f.weigh(u, r)
+	top := f.weigh(u, r, 0)
 	cost := sumSquares(r)
 	var gradient mat.VecDense
 	var step mat.VecDense
@@ -307,7 +313,7 @@ func (f *fitting) search(u []float64) {
 			const h = 1e-5
 			keep := u[j]
 			u[j] = keep + h
-			f.weigh(u, trial)
+			f.weigh(u, trial, top) // at a maximum its place moves nothing
 			u[j] = keep
 			for i := range m {
 				jacobian.Set(i, j, (trial[i]-r[i])/h)
@@ -332,9 +338,10 @@ func (f *fitting) search(u []float64) {
 			for j := range n {
 				moved[j] = u[j] - math.Min(math.Max(step.AtVec(j), -0.7), 0.7)
 			}
-			f.weigh(moved, trial)
+			newTop := f.weigh(moved, trial, 0)
 			if next := sumSquares(trial); next < cost {
 				gain := cost - next
+				top = newTop
 				copy(u, moved)
 				copy(r, trial)
 				cost, improved = next, true
@@ -365,7 +372,7 @@ func sumSquares(v []float64) float64 {
 
 // report measures the finished circuit and adds the magnetising curve.
 func (f *fitting) report(u []float64) (Fit, error) {
-	at := f.candidate(u)
+	at := f.candidate(u, 0)
 	fit := Fit{Circuit: at.Circuit, FrictionWatts: at.Lines.FrictionWatts, RatedNm: f.ratedNm}
 	for i, p := range f.bounds {
 		fit.Parameters = append(fit.Parameters, Parameter{p.name, p.unit, math.Exp(u[i]), p.low, p.high})

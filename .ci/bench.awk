@@ -1,0 +1,25 @@
+# Prints what benchmarks said as one table: milliseconds beside what is aimed at, and the
+# browser's own percentiles.
+BEGIN {
+	aim["Compare"] = 60; aim["PeriodicState/1"] = 2; aim["PeriodicState/3"] = 2
+	aim["TwoMotorsOneSecond"] = 8; aim["Fit"] = 4
+	aim["Trial/capacitors"] = 8; aim["Trial/idler"] = 8; aim["Trial/drive"] = 8
+	aim["SliderToPicture/capacitors p95"] = 33; aim["SliderToPicture/rotary p95"] = 33
+	aim["SliderToPicture/drive p95"] = 33
+	print "| what | ms | aimed at |"
+	print "| --- | ---: | ---: |"
+}
+function row(name, ms) {
+	printf "| %s | %s | %s |\n", name, ms < 0.1 ? sprintf("%.4f", ms) : sprintf("%.1f", ms), name in aim ? aim[name] : ""
+}
+/^Benchmark.*ns\/op/ {
+	name = $1
+	sub(/^Benchmark/, "", name)
+	sub(/-[0-9]+$/, "", name)
+	browser = 0
+	for (i = 3; i < NF; i++) {
+		if ($(i + 1) == "p95-ms") { row(name " p95", $i); browser = 1 }
+		if ($(i + 1) == "p50-ms") { row(name " p50", $i); browser = 1 }
+	}
+	if (!browser) for (i = 3; i < NF; i++) if ($(i + 1) == "ns/op") row(name, $i / 1e6)
+}
