@@ -19,6 +19,9 @@ const (
 	margin  = 14.0
 	body    = 9.0
 	leading = 4.3
+
+	footerSize    = 7.5
+	footerLeading = 3.4
 )
 
 // PDF writes the job sheet. paper is "A4" or "Letter"; at is printed on it.
@@ -26,25 +29,22 @@ func PDF(s Sheet, paper string, at time.Time) ([]byte, error) {
 	if paper != "Letter" {
 		paper = "A4"
 	}
-	p := page{Fpdf: fpdf.New("P", "mm", paper, "")}
+	p := &page{Fpdf: fpdf.New("P", "mm", paper, "")}
 	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
 	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
 	p.SetMargins(margin, margin, margin)
-	p.SetAutoPageBreak(true, 16)
+	p.font("", footerSize)
+	footer := fmt.Sprintf("%s   Page 00. Printed %s.", s.Footer, at.Format("2006-01-02 15:04"))
+	p.foot = float64(p.lines(footer, p.width()))*footerLeading + 8
+	p.SetAutoPageBreak(true, p.foot+1)
 	p.SetTitle("Job sheet: "+s.Machine, true)
 	p.SetCreationDate(at)
 	p.SetModificationDate(at)
 	p.SetFooterFunc(func() {
-		p.SetY(-13)
-		p.font("", 7.5)
-		p.MultiCell(
-			0,
-			3.4,
-			fmt.Sprintf("%s   Page %d. Printed %s.", s.Footer, p.PageNo(), at.Format("2006-01-02 15:04")),
-			"",
-			"L",
-			false,
-		)
+		p.SetY(1.5 - p.foot)
+		p.font("", footerSize)
+		footer := fmt.Sprintf("%s   Page %d. Printed %s.", s.Footer, p.PageNo(), at.Format("2006-01-02 15:04"))
+		p.MultiCell(0, footerLeading, footer, "", "L", false)
 	})
 	p.AddPage()
 	p.sheet(s)
@@ -53,17 +53,21 @@ func PDF(s Sheet, paper string, at time.Time) ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// page adds the few ways in which the sheet writes to a page.
-type page struct{ *fpdf.Fpdf }
+// page adds the few ways in which the sheet writes to a page. Foot is what its footer takes, in
+// mm from the lower edge.
+type page struct {
+	*fpdf.Fpdf
+	foot float64
+}
 
-func (p page) font(style string, size float64) { p.SetFont("go", style, size) }
+func (p *page) font(style string, size float64) { p.SetFont("go", style, size) }
 
-func (p page) width() float64 {
+func (p *page) width() float64 {
 	w, _ := p.GetPageSize()
 	return w - 2*margin
 }
 
-func (p page) colour(hex string) {
+func (p *page) colour(hex string) {
 	p.SetTextColor(rgb(hex))
 }
 
@@ -75,7 +79,7 @@ func rgb(hex string) (r, g, b int) {
 	return int(value >> 16), int(value >> 8 & 255), int(value & 255)
 }
 
-func (p page) sheet(s Sheet) {
+func (p *page) sheet(s Sheet) {
 	title := s.Machine
 	if s.Motor != "" {
 		title += " · " + s.Motor
@@ -86,20 +90,39 @@ func (p page) sheet(s Sheet) {
 	p.MultiCell(0, leading, "Job sheet: "+s.Route+". "+s.Shop+", "+s.Supply, "", "L", false)
 	p.Ln(2)
 	p.headline(s.Headline)
+	// What is needed at the machine comes first, workings and comparisons after.
 	p.drawing(s.Drawing)
+	first := min(atMachine, len(s.Sections))
+	for _, section := range s.Sections[:first] {
+		p.section(section)
+	}
 	if s.Box != nil {
 		p.drawing(*s.Box)
 	}
+	p.ticks("Is this mine to do?", s.Mine)
 	p.verdicts("Verdicts", s.Verdicts)
-	for _, section := range s.Sections {
+	p.verdicts("Cautions", s.Cautions)
+	for _, section := range s.Sections[first:] {
 		p.section(section)
 	}
 	for _, t := range s.Tables {
 		p.table(t)
 	}
-	p.heading("Is this mine to do?")
-	for _, t := range s.Mine {
-		p.font("", body)
+}
+
+// atMachine is how many sections are needed at the machine: the parts.
+const atMachine = 1
+
+// ticks are the lines of a checklist, each with its box, on one page.
+func (p *page) ticks(title string, list []Tick) {
+	p.font("", body)
+	lines := 0
+	for _, t := range list {
+		lines += p.lines(t.Says, p.width()-6)
+	}
+	p.heading(title, float64(lines)*leading)
+	p.font("", body)
+	for _, t := range list {
 		x, y := p.GetXY()
 		p.SetDrawColor(rgb("#1D2522"))
 		p.Rect(x+0.5, y+0.6, 3, 3, "D")
@@ -110,27 +133,34 @@ func (p page) sheet(s Sheet) {
 		p.SetX(x + 6)
 		p.MultiCell(0, leading, t.Says, "", "L", false)
 	}
-	p.verdicts("Cautions", s.Cautions)
 }
 
-func (p page) room(height float64) {
+// lines is how many lines a text takes in a width in mm, in the font that is set.
+func (p *page) lines(text string, width float64) int {
+	return max(1, len(p.SplitText(text, width-2)))
+}
+
+// room begins a new page where there is none left for a height in mm.
+func (p *page) room(height float64) {
 	_, h := p.GetPageSize()
-	if p.GetY()+height > h-18 {
+	if p.GetY()+height > h-p.foot-1 {
 		p.AddPage()
 	}
 }
 
-func (p page) heading(text string) {
-	p.room(16)
-	p.Ln(2)
+// heading writes a heading with room for what follows it, so that it is never parted from its
+// first lines.
+func (p *page) heading(text string, next float64) {
 	p.font("B", 11)
+	p.room(2 + float64(p.lines(text, p.width()))*5.5 + 0.8 + next)
+	p.Ln(2)
 	p.colour("#21413A")
 	p.MultiCell(0, 5.5, text, "B", "L", false)
 	p.colour("#1D2522")
 	p.Ln(0.8)
 }
 
-func (p page) headline(rows []rule.Row) {
+func (p *page) headline(rows []rule.Row) {
 	w := p.width() / float64(len(rows))
 	x, y := p.GetXY()
 	p.SetFillColor(rgb("#21413A"))
@@ -155,26 +185,33 @@ func (p page) headline(rows []rule.Row) {
 	p.SetXY(x, y+24)
 }
 
-func (p page) section(s rule.Section) {
-	p.heading(s.Title)
-	for _, row := range s.Rows {
-		p.room(9)
+func (p *page) section(s rule.Section) {
+	for i, row := range s.Rows {
 		value := row.Value
 		if row.Assumed {
 			value += " *"
 		}
+		p.font("", body)
+		tall := p.lines(row.Label, 40)
+		p.font("B", body)
+		tall = max(tall, p.lines(value, 52))
+		p.font("", 8)
+		tall = max(tall, p.lines(row.Remark, p.width()-95))
+		height := float64(tall)*leading + 0.4
+		if i == 0 {
+			p.heading(s.Title, height)
+		}
+		p.room(height)
 		x, y := p.GetXY()
 		p.font("", body)
 		p.MultiCell(40, leading, row.Label, "", "L", false)
-		bottom := p.GetY()
 		p.SetXY(x+41, y)
 		p.font("B", body)
 		p.MultiCell(52, leading, value, "", "L", false)
-		bottom = max(bottom, p.GetY())
 		p.SetXY(x+95, y)
 		p.font("", 8)
 		p.MultiCell(0, leading, row.Remark, "", "L", false)
-		p.SetXY(x, max(bottom, p.GetY())+0.4)
+		p.SetXY(x, y+height)
 	}
 	for _, row := range s.Rows {
 		if row.Assumed {
@@ -187,12 +224,11 @@ func (p page) section(s rule.Section) {
 
 // table prints columns of equal width, the first and those of long texts wider; an empty
 // cell is a box to write in.
-func (p page) table(t rule.Table) {
+func (p *page) table(t rule.Table) {
 	title := t.Title
 	if t.Source != "" {
 		title += ": " + t.Source
 	}
-	p.heading(title)
 	share := make([]float64, len(t.Head))
 	whole := 0.0
 	for i, head := range t.Head {
@@ -206,13 +242,20 @@ func (p page) table(t rule.Table) {
 		share[i] = float64(max(longest, len([]rune(head)), 7))
 		whole += share[i]
 	}
-	line := func(row []string, style string) {
+	tall := func(row []string, style string) (height float64) {
 		p.font(style, 8)
-		height := 0.0
 		for i, text := range row {
-			lines := p.SplitText(text, p.width()*share[i]/whole-2)
-			height = max(height, float64(max(len(lines), 1))*3.7+1.4)
+			height = max(height, float64(p.lines(text, p.width()*share[i]/whole))*3.7+1.4)
 		}
+		return height
+	}
+	first := tall(t.Head, "B")
+	if len(t.Rows) > 0 {
+		first += tall(t.Rows[0], "")
+	}
+	p.heading(title, first)
+	line := func(row []string, style string) {
+		height := tall(row, style)
 		p.room(height)
 		x, y := p.GetXY()
 		p.SetDrawColor(rgb("#8A8677"))
@@ -235,13 +278,23 @@ func (p page) table(t rule.Table) {
 
 var severityColour = map[rule.Severity]string{rule.Stop: "#B3261E", rule.Caution: "#855800", rule.Note: "#2F5D75"}
 
-func (p page) verdicts(title string, list []rule.Verdict) {
+func (p *page) verdicts(title string, list []rule.Verdict) {
 	if len(list) == 0 {
 		return
 	}
-	p.heading(title)
-	for _, v := range list {
-		p.room(12)
+	for i, v := range list {
+		text := v.Says
+		if v.Do != "" {
+			text += " " + v.Do
+		}
+		p.font("B", body)
+		height := float64(p.lines(v.Title, p.width()-17)) * leading
+		p.font("", body)
+		height += float64(p.lines(text, p.width()-17))*leading + 0.8
+		if i == 0 {
+			p.heading(title, height)
+		}
+		p.room(height)
 		x := p.GetX()
 		p.font("B", body)
 		p.colour(severityColour[v.Severity])
@@ -250,10 +303,6 @@ func (p page) verdicts(title string, list []rule.Verdict) {
 		p.MultiCell(0, leading, v.Title, "", "L", false)
 		p.SetX(x + 17)
 		p.font("", body)
-		text := v.Says
-		if v.Do != "" {
-			text += " " + v.Do
-		}
 		p.MultiCell(0, leading, text, "", "L", false)
 		p.Ln(0.8)
 	}
@@ -264,7 +313,7 @@ func (p page) verdicts(title string, list []rule.Verdict) {
 const fullWidth = 860
 
 // drawing renders a drawing.
-func (p page) drawing(d wiring.Drawing) {
+func (p *page) drawing(d wiring.Drawing) {
 	scale := p.width() / max(d.Width, fullWidth)
 	p.room(d.Height * scale)
 	x0, y0 := p.GetXY()
@@ -304,7 +353,7 @@ func (p page) drawing(d wiring.Drawing) {
 	p.SetXY(x0, y0+d.Height*scale+1)
 }
 
-func (p page) label(item wiring.Item, at func(wiring.Point) (float64, float64), scale float64) {
+func (p *page) label(item wiring.Item, at func(wiring.Point) (float64, float64), scale float64) {
 	size, style := 13.0, "B"
 	p.colour("#1D2522")
 	switch item.Class {

@@ -123,7 +123,7 @@ func TestStopsAreOnTheSheetFirst(t *testing.T) {
 func TestAssumedIsMarked(t *testing.T) {
 	s, _ := made(t, "tarn-hollow.json", "tarn-hacksaw", feed.Choice{})
 	marked := map[string]bool{}
-	for _, r := range s.Sections[0].Rows {
+	for _, r := range s.Sections[1].Rows {
 		marked[r.Label] = r.Assumed
 	}
 	assert.Equal(
@@ -152,6 +152,45 @@ func TestPDF(t *testing.T) {
 			again, err := sheet.PDF(s, paper, noon)
 			require.NoError(t, err)
 			assert.Equal(t, len(pdf), len(again), "the same sheet at the same time is the same file")
+		}
+	}
+}
+
+// On paper no heading stands apart from what it heads, a checklist stands whole on one page, and
+// every page ends above its footer: as another program sees where the words are.
+func TestPDFKeepsTogether(t *testing.T) {
+	reader, err := exec.LookPath("pdftotext")
+	if err != nil {
+		t.Skip("no pdftotext on this machine")
+	}
+	for _, c := range [][2]string{{"tarn-hollow.json", "tarn-shaper"}, {"tarn-hollow.json", "tarn-hobber"},
+		{"ferry-stairs.json", "ferry-fan"}} {
+		s, _ := made(t, c[0], c[1])
+		for _, paper := range []string{"A4", "Letter"} {
+			pdf, err := sheet.PDF(s, paper, noon)
+			require.NoError(t, err)
+			cmd := exec.Command(reader, "-layout", "-", "-")
+			cmd.Stdin = bytes.NewReader(pdf)
+			text, err := cmd.Output()
+			require.NoError(t, err)
+			heads := map[string]bool{"Is this mine to do?": true, "Verdicts": true, "Cautions": true}
+			for _, section := range s.Sections {
+				heads[section.Title] = true
+			}
+			for n, page := range strings.Split(strings.TrimSuffix(string(text), "\f"), "\f") {
+				var lines []string
+				for _, line := range strings.Split(page, "\n") {
+					if line = strings.TrimSpace(line); line != "" {
+						lines = append(lines, line)
+					}
+				}
+				end := slices.IndexFunc(lines, func(l string) bool { return strings.HasPrefix(l, "This is mains voltage. Local") })
+				require.Positive(t, end, "%s page %d has its footer", c[1], n+1)
+				assert.False(t, heads[lines[end-1]], "%s, %s, page %d ends with a heading: %s", c[1], paper, n+1, lines[end-1])
+				assert.LessOrEqual(t, len(lines)-end, 2, "nothing under the footer")
+				mine := strings.Count(page, s.Mine[0].Says[:30]) + strings.Count(page, s.Mine[len(s.Mine)-1].Says[:30])
+				assert.NotEqual(t, 1, mine, "the checklist is parted")
+			}
 		}
 	}
 }

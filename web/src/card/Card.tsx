@@ -96,10 +96,10 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const ofWay = chosen || step === 'size';
   const verdicts = useMemo(
     () =>
-      [...reading.verdicts, ...(ofWay ? [...(off?.verdicts ?? []), ...(said ?? [])] : [])].sort(
-        (a, b) => rank(a.severity) - rank(b.severity),
-      ),
-    [reading.verdicts, off, said, ofWay],
+      [...reading.verdicts, ...(ofWay ? [...(off?.verdicts ?? []), ...(said ?? [])] : [])]
+        .filter(v => step !== 'wire' || !v.standing) // that step lists what always holds
+        .sort((a, b) => rank(a.severity) - rank(b.severity)),
+    [reading.verdicts, off, said, ofWay, step],
   );
   const blank = Object.values(d.draft.plate).every(text => text === '');
   const id = motor.id;
