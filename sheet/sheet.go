@@ -61,10 +61,14 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 		Route:     way.Info().Title,
 		Supply:    fmt.Sprintf("%.0f V · %.0f Hz · %.0f A main", s.Supply.Volts, s.Supply.Hertz, s.Supply.MainAmps),
 		Headline:  paper.Headline,
-		Sections:  slices.Insert(slices.Clone(paper.Sections), min(1, len(paper.Sections)), plateSection(st, motor.Plate)),
-		Tables:    append([]rule.Table{}, paper.Tables...),
-		Verdicts:  append(append([]rule.Verdict{}, st.Reading.Verdicts...), feed.Said(way, q, paper.Verdicts)...),
-		Drawing:   paper.Drawing,
+		Sections: slices.Insert(
+			slices.Clone(paper.Sections),
+			min(1, len(paper.Sections)),
+			plateSection(st, motor.Plate),
+		),
+		Tables:   append([]rule.Table{}, paper.Tables...),
+		Verdicts: append(append([]rule.Verdict{}, st.Reading.Verdicts...), feed.Said(way, q, paper.Verdicts)...),
+		Drawing:  paper.Drawing,
 		Footer: "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one " +
 			"is wanted, have the last word.",
 	}

@@ -184,9 +184,20 @@ func TestPDFKeepsTogether(t *testing.T) {
 						lines = append(lines, line)
 					}
 				}
-				end := slices.IndexFunc(lines, func(l string) bool { return strings.HasPrefix(l, "This is mains voltage. Local") })
+				end := slices.IndexFunc(
+					lines,
+					func(l string) bool { return strings.HasPrefix(l, "This is mains voltage. Local") },
+				)
 				require.Positive(t, end, "%s page %d has its footer", c[1], n+1)
-				assert.False(t, heads[lines[end-1]], "%s, %s, page %d ends with a heading: %s", c[1], paper, n+1, lines[end-1])
+				assert.False(
+					t,
+					heads[lines[end-1]],
+					"%s, %s, page %d ends with a heading: %s",
+					c[1],
+					paper,
+					n+1,
+					lines[end-1],
+				)
 				assert.LessOrEqual(t, len(lines)-end, 2, "nothing under the footer")
 				mine := strings.Count(page, s.Mine[0].Says[:30]) + strings.Count(page, s.Mine[len(s.Mine)-1].Says[:30])
 				assert.NotEqual(t, 1, mine, "the checklist is parted")

@@ -41,10 +41,18 @@ var horses = []string{"½", "¾", "1", "1½", "2", "3", "4", "5", "7½", "10", "
 // Rated words a standard drive by both its outputs, as its label does.
 func Rated(rating float64) string {
 	words := quantity.Figures(rating/1000, 3) + " kW"
-	if at := slices.Index(Ratings, rating); at >= 0 {
-		words += ", " + horses[at] + " hp"
+	if horse := Horse(rating); horse != "" {
+		words += ", " + horse
 	}
 	return words
+}
+
+// Horse words a standard drive in horsepower, "" where it is none.
+func Horse(rating float64) string {
+	if at := slices.Index(Ratings, rating); at >= 0 {
+		return horses[at] + " hp"
+	}
+	return ""
 }
 
 // ratedAmps are the output amps of standard drives for 200 to 240 V in the order of Ratings:
