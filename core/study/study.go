@@ -223,7 +223,8 @@ func unmet(fit motor.Fit) []rule.Verdict {
 					"plate.unusual-circuit",
 					rule.Numbers{"value": p.Value, "low": p.Low, "high": p.High},
 					"Read output, amps, efficiency and speed again.",
-					"Its %s comes out at %.2g %s, at the edge of the %.2g to %.2g that is plausible: what hangs on it is less sure.",
+					"Its %s comes out at %.2g %s, at the edge of the %.2g to %.2g that is plausible: what hangs on "+
+						"it is less sure.",
 					p.Name,
 					p.Value,
 					p.Unit,

@@ -91,8 +91,9 @@ func TestEverythingIsInsideThePicture(t *testing.T) {
 // a drive's charged bus and the line that nothing switches.
 func TestEachCircuitCarriesItsCautions(t *testing.T) {
 	for name, list := range map[string][]string{
-		"idler": {"made leg:", "live", "Idler", "Machine’s contactor K2", "its own overload,", "K1 and idler up", "closes only when the idler is up; coil on a " +
-			"and b", "shaft guarded", "STOP: Too small."},
+		"idler": {"made leg:", "live", "Idler", "Machine’s contactor K2", "its own overload,",
+			"K1 and idler up", "closes only when the idler is up; coil on a " +
+				"and b", "shaft guarded", "STOP: Too small."},
 		"drive": {"nothing switches here", "bus charged after switch-off", "Low-voltage inputs, apart from " +
 			"mains", "in series with it", "Rectifier"},
 		"single": {"M 1~", "Overload", "set 17 A", "PE", "neutral: no fuse"},
@@ -110,7 +111,8 @@ func TestEachCircuitCarriesItsCautions(t *testing.T) {
 
 func TestTheDrawingSaysWhatMatters(t *testing.T) {
 	all := texts(wiring.CapacitorCircuit(motorOn("a")))
-	for _, text := range []string{"Isolator", "Contactor K1", "Overload", "2-pole breaker", "Emergency stop", "Guards", "Overload 95–96",
+	for _, text := range []string{"Isolator", "Contactor K1", "Overload", "2-pole breaker",
+		"Emergency stop", "Guards", "Overload 95–96",
 		"Stop", "Start", "held by its contactor", "set 9 A", "made leg:", "live",
 		"contact opens at 1440 rpm", "PE", "Run 40 + 15 µF 370 V ac",
 		"Isolate, lock, prove dead, discharge every capacitor. Local code has the last word."} {

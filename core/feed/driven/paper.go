@@ -52,7 +52,7 @@ func headline(a *drive.Answer) []rule.Row {
 		Value: power(a.RatingWatts),
 		Remark: fmt.Sprintf(
 			"%s; %s A or more at its output",
-			drive.Rated(a.RatingWatts),
+			drive.Horse(a.RatingWatts),
 			quantity.Figures(a.OutputAmps, 3),
 		),
 	}
