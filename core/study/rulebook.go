@@ -50,9 +50,8 @@ func Schools() []School {
 		},
 		{
 			"Output left on two legs",
-			"two thirds; three quarters to four fifths; half or less. Two thirds is 1.3 to 1.55 times plate amps in a " +
-				"wye " +
-				"winding and 1.55 to 1.85 in a delta one",
+			"two thirds; three quarters to four fifths; half or less. Two thirds is 1.3 to 1.55 times plate amps " +
+				"in a wye winding and 1.55 to 1.85 in a delta one",
 			"3 hp: 2 hp; 2¼ to 2.4 hp; 1½ hp or less",
 			practice,
 		},
