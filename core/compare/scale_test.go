@@ -21,7 +21,8 @@ func TestAnotherMoneyChangesNothing(t *testing.T) {
 			p := &q.Prices
 			for _, money := range []*float64{
 				&p.RunPerMicrofarad, &p.StartPerMicrofarad, &p.StartRelay, &p.StaticBox, &p.PhaseBox,
-				&p.IdlerPerKilowatt, &p.IdlerBase, &p.DrivePerKilowatt, &p.DriveBase, &p.Reactor, &p.MotorPerKilowatt, &p.Switchgear, &p.TransformerPerKVA,
+				&p.IdlerPerKilowatt, &p.IdlerBase, &p.DrivePerKilowatt, &p.DriveBase, &p.Reactor, &p.MotorPerKilowatt,
+				&p.Switchgear, &p.TransformerPerKVA,
 				&p.MotorBase, &p.Hour, &p.Tariff,
 			} {
 				*money *= 100

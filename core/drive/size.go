@@ -287,7 +287,7 @@ func (in Input) judge(a *Answer) {
 		"drive.left-on-one-phase",
 		rule.Numbers{"share_percent": 100 * a.Left.Share},
 		fmt.Sprintf("Take %s or more, or one built for one phase.", power(a.ThreeWatts)),
-		"About half of a three-phase drive's amps is left on one phase, here %.0f percent by %s: twice the motor's amps.",
+		"About half of a three-phase drive's amps is left on one phase, here %.0f percent by %s: twice the motor's.",
 		100*a.Left.Share,
 		a.Left.By,
 	)

@@ -41,8 +41,8 @@ func Behind(t *machine.Transformer, hertz float64) rule.Verdict {
 		rule.Numbers{"ratio": t.Ratio(), "volt_amperes": t.VA, "own_volt_amperes": t.OwnVA},
 		fmt.Sprintf(
 			"Or join it for the supply's volts, where its leads or its star point let it. Else taps of 5 percent "+
-				"either way, fused on both sides, its inrush of ten times and more let through; capacitors, contactor and "+
-				"overload for %.0f V.",
+				"either way, fused on both sides, its inrush of ten times and more let through; capacitors, contactor "+
+				"and overload for %.0f V.",
 			t.ToVolts,
 		),
 		"All of it stands behind an autotransformer from %.0f to %.0f V at %s Hz, %s kVA passed on, %s kVA of its own.",

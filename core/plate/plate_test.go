@@ -364,7 +364,8 @@ func TestMinimaEndWithTheirTable(t *testing.T) {
 // A motor whose plate reaches a better class takes more amps standing over its own.
 func TestABetterClassTakesMoreAmpsStanding(t *testing.T) {
 	last := 0.0
-	for _, efficiency := range []string{"76.5", "82.8", "85.3"} { // IE1, IE2 and IE3 at 1.5 kW, 4 poles, but for rounding
+	// IE1, IE2 and IE3 at 1.5 kW and four poles, but for rounding.
+	for _, efficiency := range []string{"76.5", "82.8", "85.3"} {
 		f := fill(t, plate.Typed{Output: "1.5 kW", Volts: "230/400", RPM: "1430", Hertz: "50", Efficiency: efficiency},
 			europe)
 		assert.Greater(t, f.LockedRotorAmps.Typical, 1.05*last, efficiency)

@@ -241,9 +241,9 @@ var Catalogue = []Rule{
 		"route.transformer",
 		Caution,
 		"Behind an autotransformer",
-		"It brings the supply's volts to the motor's, changes nothing else and makes no third leg. Its high line stands " +
-			"at the high volts against the common one, and with it at more to earth than the supply's; it parts nothing " +
-			"from the mains.",
+		"It brings the supply's volts to the motor's, changes nothing else and makes no third leg. Its high line " +
+			"stands at the high volts against the common one, and with it at more to earth than the supply's; it " +
+			"parts nothing from the mains.",
 		"transformers, Fitzgerald, Electric Machinery; NEC 450.4 (US, 2023); IEC 61558-2-13",
 		nil,
 	},
@@ -411,8 +411,8 @@ var Catalogue = []Rule{
 		"drive.bus-ripple",
 		Caution,
 		"Its bus falls far between pulses",
-		"On one phase a bus is filled twice a cycle in place of six times. It takes volts from the motor, and a drive " +
-			"stops where its bus is too low. How far it falls goes with microfarads that few makers print.",
+		"On one phase a bus is filled twice a cycle in place of six times. It takes volts from the motor, and a " +
+			"drive stops where its bus is too low. How far it falls goes with microfarads that few makers print.",
 		"front end stepped to its periodic state; trip and ripple borne: " + shop,
 		Numbers{"trip_percent": 65, "low_line_percent": 90, "borne_ripple_percent": 10},
 	},
