@@ -34,8 +34,8 @@ var Way = &banked.Way{
 				left = fmt.Sprintf("%.0f percent", 100*o.UsableWatts[1]/q.Watts())
 			}
 			o.Schools = append(o.Schools, fmt.Sprintf(
-				"A static converter is said to leave two thirds of the output; the model finds %s within plate amps, and "+
-					"%s in its duty by heat: short cuts and light starts are how such boxes last.",
+				"A static converter is said to leave two thirds of the output; the model finds %s within plate amps, "+
+					"and %s in its duty by heat: short cuts and light starts are how such boxes last.",
 				left,
 				o.Duty.Words(q.Supply.Hertz),
 			))
