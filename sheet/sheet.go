@@ -72,6 +72,9 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 		Footer: "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one " +
 			"is wanted, have the last word.",
 	}
+	if motor.Way.Route == "" {
+		sheet.Route = "not taken; would be " + rule.InSentence(sheet.Route)
+	}
 	sheet.Cautions = feed.CautionsOf(way, q)
 	for _, item := range shop.Checklist {
 		sheet.Mine = append(sheet.Mine, Tick{item.Says, slices.Contains(motor.Mine, item.Name)})

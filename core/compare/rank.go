@@ -25,7 +25,7 @@ const (
 // distrusted are the cautions for which practitioners leave a way, and not only load or switch
 // it with care: each counts against it.
 var distrusted = []string{
-	"capacitor.large", "capacitor.start-pull-back", "rotary.idler-hot",
+	"capacitor.large", "capacitor.start-pull-back", "capacitor.hard-start", "rotary.hard-start", "rotary.idler-hot",
 }
 
 // Rank judges ways that Work has worked out by what is wished, the best first.

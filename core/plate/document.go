@@ -258,20 +258,29 @@ func shown(value float64) string {
 	return quantity.Figures(value, 4)
 }
 
-// columns are the volts and amps of a plate as they would be typed. Amps are typed
-// for all voltages or for none, so that they stay in their column.
+// columns are the volts and amps of a plate as they would be typed: amps for all voltages, for
+// all ranges of them, or for none, so that they stay in their column.
 func (p Plate) columns() (volts, amps string) {
-	var v, a []string
-	for _, r := range p.Ratings {
-		v = append(v, shown(r.Volts))
+	var flat, ranged, a []string
+	for i, r := range p.Ratings {
+		text := shown(r.Volts)
+		flat = append(flat, text)
+		if i > 0 && p.Ratings[i-1].Amps == 0 && oneRange([]float64{p.Ratings[i-1].Volts, r.Volts}) {
+			ranged[len(ranged)-1] += "-" + text // amps stand for a range's last
+		} else {
+			ranged = append(ranged, text)
+		}
 		if r.Amps > 0 {
 			a = append(a, shown(r.Amps))
 		}
 	}
-	if len(a) == len(v) {
-		amps = strings.Join(a, "/")
+	switch len(a) {
+	case len(flat):
+		return strings.Join(flat, "/"), strings.Join(a, "/")
+	case len(ranged):
+		return strings.Join(ranged, "/"), strings.Join(a, "/")
 	}
-	return strings.Join(v, "/"), amps
+	return strings.Join(flat, "/"), ""
 }
 
 func (d Document) deduced(field string) (Deduced, bool) {

@@ -187,19 +187,19 @@ func (r *reader) one(t Typed) Plate {
 	for _, a := range amps {
 		r.within("amps", a, 0.05, 600, "Amps must lie between 0.05 and 600.")
 	}
-	if len(amps) > 0 && len(volts) > 0 && len(amps) != len(volts) && len(amps) != 1 {
+	for _, v := range volts {
+		p.Ratings = append(p.Ratings, Rating{Volts: v})
+	}
+	if places, ok := ampsOf(t.Volts, volts, len(amps)); ok && len(volts) > 0 {
+		for i, place := range places {
+			p.Ratings[place].Amps = amps[i]
+		}
+	} else if len(volts) > 0 {
 		r.say(
 			"amps",
-			fmt.Sprintf("There are %d volts but %d amps; give one for each, in the same order.", len(volts), len(amps)),
+			fmt.Sprintf("There are %d volts but %d amps; give one for each, or for each range, in the same order.",
+				len(volts), len(amps)),
 		)
-		amps = nil
-	}
-	for i, v := range volts {
-		rating := Rating{Volts: v}
-		if i < len(amps) {
-			rating.Amps = amps[i]
-		}
-		p.Ratings = append(p.Ratings, rating)
 	}
 	p.Hertz = read(r, "hertz", t.Hertz, quantity.ParseHertz)
 	r.within("hertz", p.Hertz, 15, 120, "Hertz must lie between 15 and 120.")
@@ -220,6 +220,34 @@ func (r *reader) one(t Typed) Plate {
 	r.connect(t.Connection, p.Ratings)
 	r.restIsRead(t.Rest)
 	return p
+}
+
+// ampsOf are the places among volts that so many amps belong to: one for each, one for each of
+// the ranges that they are typed in, such as 208-230/460, where it belongs to the range's last,
+// or one alone, for the first or for the last of a single range; ok is false for another number.
+func ampsOf(typed string, volts []float64, amps int) (places []int, ok bool) {
+	var ends []int
+	at := -1
+	for _, part := range strings.Split(typed, "/") {
+		if group, err := quantity.ParseVolts(part); err == nil && len(group) > 0 {
+			at += len(group)
+			ends = append(ends, at)
+		}
+	}
+	switch {
+	case amps == 0:
+		return nil, true
+	case amps == len(volts):
+		for i := range volts {
+			places = append(places, i)
+		}
+		return places, true
+	case amps == len(ends) && at == len(volts)-1:
+		return ends, true
+	case amps == 1 && oneRange(volts):
+		return []int{len(volts) - 1}, true
+	}
+	return []int{0}, amps == 1
 }
 
 func firstAmps(text string) (float64, error)  { return first(quantity.ParseAmps(text)) }

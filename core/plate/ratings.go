@@ -300,6 +300,10 @@ func (r stanza) grouped(amps groups, i, k, frequencies int) *float64 {
 		return nil // whose they are is not said
 	case len(all) == len(volts):
 		return ptr(all[i])
+	case len(all) == 1 && oneRange(volts):
+		if i == len(volts)-1 {
+			return ptr(all[0]) // of a range, as of a group
+		}
 	case len(amps) == len(r.volts) && len(all) == len(amps):
 		end := 0
 		for g, group := range r.volts {
@@ -309,6 +313,11 @@ func (r stanza) grouped(amps groups, i, k, frequencies int) *float64 {
 		}
 	}
 	return nil
+}
+
+// oneRange says whether volts are one range, however they are parted.
+func oneRange(volts []float64) bool {
+	return len(volts) > 1 && slices.Max(volts) <= 1.15*slices.Min(volts)
 }
 
 // connections gives voltages without a mark the connection that follows from the ratio of

@@ -127,8 +127,11 @@ func fold(text string) string {
 			b.WriteRune(upper)
 		}
 	}
-	return b.String()
+	return parted.ReplaceAllStringFunc(b.String(), func(s string) string { return strings.Replace(s, ",", " ", 1) })
 }
+
+// parted is a comma that parts two figures, since a letter stands beside it and no space.
+var parted = regexp.MustCompile(`\pL,[\pL\pN]|\pN,\pL`)
 
 // leftover lists the words that nothing claimed.
 func leftover(text, upper string, taken []bool) (words []string) {

@@ -387,7 +387,12 @@ func TestTextBecomesTypedFields(t *testing.T) {
 	_, problems = plate.Read(rest)
 	require.Empty(t, problems, "what was read can be typed")
 	ranged := plate.ReadText("3HP 208-230/460V 9.0/4.5A").Typed()
-	assert.Empty(t, ranged.Amps, "amps without a place are not put in one")
+	assert.Equal(t, [2]string{"208-230/460", "9/4.5"}, [2]string{ranged.Volts, ranged.Amps})
+	back, problems := plate.Read(ranged)
+	require.Empty(t, problems)
+	for i, amps := range []float64{0, 9, 4.5} {
+		assert.InDelta(t, amps, back.Ratings[i].Amps, 1e-9, "amps of a range are those of its last volts")
+	}
 }
 
 func TestSingleAndTwoPhasePlatesAreStops(t *testing.T) {

@@ -20,7 +20,7 @@ const (
 	bearing = `(?:6[0-9]{3}|N[UJ]?\s?[23]\d{2}|[23]\d{2})(?:[-\s]?(?:2?ZZ?|2?RS1?|LLU|DDU|C3)){0,3}`
 	metric  = `(?:56|63|71|80|90|100|112|132|160|180|200)` // sizes of metric frames
 	// volts that carry their connection behind or before them.
-	marked  = num + `\s*V?\s*-?\s*` + joint
+	marked  = num + `(?:\s*[-–]\s*` + num + `)?\s*V?\s*-?\s*` + joint
 	marking = joint + `\s*-?\s*` + num + `\s*V?`
 )
 
@@ -161,11 +161,14 @@ var patterns = append(figurePatterns(), []pattern{
 		`(?:\d{1,2}[/.-])?((?:19|20)\d\d))`+stop),
 	compile("weight", start+`((?:WEIGHT|WT|MASS|GEWICHT|POIDS|PESO|VIKT|MASA)?\.?`+is+one+`\s*(KG|LBS?))`+stop),
 	compile("phases", start+`((?:PH(?:ASE)?S?|FASI|FASEN)\.?`+is+`([123]))`+stop),
-	compile("phases", onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|FAZOW[YA]|Φ|Ø|ϕ))`+apart),
+	compile(
+		"phases",
+		onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|FAZOW[YA]|FAS(?:IG)?|Φ|Ø|ϕ))`+apart,
+	),
 	compile("phases", start+`((?:MOT(?:OR)?\.?\s*)?([123])\s*~)`),
 	compile("phases", start+`((SINGLE|TWO|THREE)\s*-?\s*PHASE)`+stop),
 	compile("phases",
-		start+`((DREH-?STROM|DRAAISTROOM|TRIPHAS[EÉ]|TRIFASE|TRIF[AÁ]SICO|TREFAS)\pL*(?:-\pL+)?)`+stop),
+		start+`((DREH-?STROM|DRAAISTROOM|TRIPHAS[EÉ]|TRIFASE|TRIF[AÁ]SICO|TREFAS|TR[OÓ]JFAZOW)\pL*(?:-\pL+)?)`+stop),
 	compile("poles", start+`((\d{1,2})\s*-?\s*POLES?)`+stop),
 	compile("poles", start+`((\d{1,2})P)`+stop),
 	compile("poles", start+`(POLES?`+is+`(\d{1,2}))`+stop),

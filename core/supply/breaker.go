@@ -47,6 +47,20 @@ func Feed(amps float64, code Carry, hertz float64) (conductors, breaker float64,
 	return math.Max(Spare(hertz)*amps, code.Amps), breaker, ok
 }
 
+// mostPercent is what an inverse-time breaker of one motor may be of the table's amps, the next
+// size up allowed, where a smaller one trips at a start: NEC 430.52(C)(1) (US, 2023).
+const mostPercent = 250.0
+
+// MostForStart is the largest breaker in amps of a single-phase motor of an output in watts, for
+// one whose start trips a smaller; ok is false where the code's table does not have it.
+func MostForStart(watts, volts, hertz float64) (rating float64, ok bool) {
+	amps, ok := onePhase.at(watts, volts, hertz)
+	if !ok {
+		return 0, false
+	}
+	return Breaker(mostPercent/100*amps/Spare(hertz), hertz)
+}
+
 // leastForMachines is the least circuit in amps for machines in the US: one of 10 A is for
 // lighting (NEC 210.23(A), US, 2023).
 const leastForMachines = 15

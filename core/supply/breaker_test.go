@@ -107,6 +107,16 @@ func TestConvertersAreFedByTheTable(t *testing.T) {
 	}
 }
 
+// A breaker that a start trips may go to two and a half times the table's amps, or the next size.
+func TestMostForStart(t *testing.T) {
+	const hp = 745.7
+	for _, c := range []struct{ horses, hertz, want float64 }{{3, 60, 45}, {5, 60, 70}, {1, 60, 20}, {3, 50, 0}, {12, 60, 0}} {
+		got, ok := supply.MostForStart(c.horses*hp, 230, c.hertz)
+		assert.Equal(t, c.want > 0, ok)
+		assert.InDelta(t, c.want, got, 1e-9, "%g hp", c.horses)
+	}
+}
+
 // A conductor is the least of its list that carries the amps: AWG in the US, square millimetres
 // elsewhere; amps grow with size, and from size to size by no more than the copper does.
 func TestConductor(t *testing.T) {

@@ -171,6 +171,17 @@ func headline(q *feed.Question) []rule.Row {
 	}
 }
 
+// breakerRow is its breaker, and how far it may go where a start trips it.
+func breakerRow(q *feed.Question, rating float64) rule.Row {
+	row := rule.Row{Label: "Breaker", Value: feed.Figure(rating, 3, "A"), Assumed: true}
+	if most, ok := supply.MostForStart(q.Watts(), q.Supply.Volts, q.Supply.Hertz); ok {
+		row.Remark = fmt.Sprintf("two-pole; one that a start trips may be up to %.0f A: NEC 430.52 (US, 2023)", most)
+	} else if curve := supply.Curve(rating, starting(q), q.Supply.Hertz); curve != "" {
+		row.Remark = "two-pole, curve " + curve + ", which its start does not trip: IEC 60898-1"
+	}
+	return row
+}
+
 // rows are its figures and what must fit.
 func rows(q *feed.Question) []rule.Row {
 	full := amps(q, 1)
@@ -179,7 +190,7 @@ func rows(q *feed.Question) []rule.Row {
 		by = "its breaker, which is no less than the motor’s amps: IEC 60364-4-43, 433.1"
 	}
 	code := supply.Motor(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
-	conductors, _, _ := supply.Feed(full, code, q.Supply.Hertz)
+	conductors, breaker, _ := supply.Feed(full, code, q.Supply.Hertz)
 	if conductors == code.Amps {
 		by = code.By
 	}
@@ -191,6 +202,7 @@ func rows(q *feed.Question) []rule.Row {
 		{Label: "At its load", Value: feed.Figure(amps(q, q.Share()), 3, "A"),
 			Remark: "power factor and efficiency of a usual capacitor-run motor", Assumed: true},
 		{Label: "Conductors for", Value: feed.Figure(conductors, 3, "A"), Remark: size + by, Assumed: true},
+		breakerRow(q, breaker),
 		{Label: "Overload set to", Value: feed.Figure(full, 3, "A"),
 			Remark: "in one supply line at least; the plate amps of the motor bought take its place", Assumed: true},
 		{Label: "Poles", Value: quantity.Figures(q.Plate.Poles.Value, 2), Remark: "so that pulleys and gears may stay"},
