@@ -110,7 +110,9 @@ func TestConvertersAreFedByTheTable(t *testing.T) {
 // A breaker that a start trips may go to two and a half times the table's amps, or the next size.
 func TestMostForStart(t *testing.T) {
 	const hp = 745.7
-	for _, c := range []struct{ horses, hertz, want float64 }{{3, 60, 45}, {5, 60, 70}, {1, 60, 20}, {3, 50, 0}, {12, 60, 0}} {
+	for _, c := range []struct{ horses, hertz, want float64 }{
+		{3, 60, 45}, {5, 60, 70}, {1, 60, 20}, {3, 50, 0}, {12, 60, 0},
+	} {
 		got, ok := supply.MostForStart(c.horses*hp, 230, c.hertz)
 		assert.Equal(t, c.want > 0, ok)
 		assert.InDelta(t, c.want, got, 1e-9, "%g hp", c.horses)
