@@ -404,6 +404,9 @@ func (s Study) Box(m shop.Motor) *wiring.Drawing {
 			b.Stops = append(b.Stops, verdict.Title+". "+verdict.Says)
 		}
 	}
+	if len(s.found.Labels) > 0 && !s.found.Connectable && len(b.Stops) == 0 {
+		b.Stops = append(b.Stops, "The marks alone say so: take the readings before it is joined.")
+	}
 	if w.Needs != "" {
 		b.Stops = append(b.Stops, "First "+w.Needs+" and bring its three ends out as T4, T5 and T6.")
 	}

@@ -291,3 +291,25 @@ func TestTheOtherJoiningIsARemedy(t *testing.T) {
 	assert.Equal(t, "Join it otherwise", v.Remedies[0].Title)
 	assert.Contains(t, v.Remedies[0].Says, "delta for 230 V")
 }
+
+// Marks on every lead draw the terminal box before anything is read, with what is to be done
+// first on it.
+func TestMarkedLeadsHaveTheirBoxAtOnce(t *testing.T) {
+	m := shop.Motor{Plate: plate.Typed{Output: "2.2 kW", Volts: "230/400", RPM: "1430", Hertz: "50"}}
+	m.Leads.Leads = []string{"A", "B", "C", "D", "E", "F"}
+	m.Leads.Marks = []string{"U1", "V1", "W1", "U2", "V2", "W2"}
+	st := study.Of(supply.Supply{Kind: "line-neutral", Volts: 230, Hertz: 50, MainAmps: 63, Class: "usual"}, m,
+		motor.FitCircuit)
+	box := st.Box(m)
+	require.NotNil(t, box)
+	said := ""
+	for _, item := range box.Items {
+		said += item.Text + "\n"
+	}
+	assert.Contains(t, said, "The marks alone say so")
+	assert.Contains(t, said, "delta")
+	assert.False(t, st.Progress(m).Leads)
+	m.Leads.Marks[5] = ""
+	assert.Nil(t, study.Of(supply.Supply{Kind: "line-neutral", Volts: 230, Hertz: 50, MainAmps: 63, Class: "usual"}, m,
+		motor.FitCircuit).Box(m), "one is missing")
+}

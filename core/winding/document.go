@@ -160,7 +160,7 @@ func Analyse(r Readings) Analysis {
 	}
 	v.list = append(v.list, judgeInsulation(s.insulation, celsius)...)
 	a.Verdicts = rule.Sorted(v.list)
-	a.Connectable = len(a.Labels) > 0 && rule.Worst(a.Verdicts) != rule.Stop
+	a.Connectable = settled && len(a.Labels) > 0 && rule.Worst(a.Verdicts) != rule.Stop
 	return a
 }
 

@@ -476,7 +476,7 @@ func TestPlainlyMarkedLeads(t *testing.T) {
 	six := marked(6, func(i int) string { return []string{"U1", "W2", "V1", "U2", "W1", "V2"}[i] })
 	a := Analyse(six)
 	assert.Equal(t, SixLead, a.Winding)
-	assert.True(t, a.Connectable)
+	assert.False(t, a.Connectable, "not before readings prove it")
 	assert.Equal(t, "T6", a.Labels["B"])
 	assert.Contains(t, says(a.Verdicts), "leads.marks-alone")
 	assert.ElementsMatch(t, [][]string{{"A", "D"}, {"B", "E"}, {"C", "F"}}, a.Groups)
