@@ -117,7 +117,7 @@ func Front(kind Kind, rating, volts, hertz float64) rectifier.Front {
 		f.Phases, f.BusMicrofarad = 1, onePhasePerKilowatt
 	}
 	f.BusMicrofarad *= rating / 1000 * scale * scale
-	return withCans(f, f.BusMicrofarad, hertz)
+	return withCans(f, math.Max(1, math.Round(f.BusMicrofarad)), hertz)
 }
 
 // withCans is a front end with a capacitance on its bus, and its ohms.

@@ -142,7 +142,7 @@ func (w *Way) frontControls(q *feed.Question, a *drive.Answer) (list []feed.Cont
 		list = append(list, feed.Control{
 			Name:    "bus_microfarad",
 			Kind:    feed.Slide,
-			Title:   "Its bus",
+			Title:   "Bus",
 			Unit:    "µF",
 			Value:   a.Front.BusMicrofarad,
 			Least:   50,

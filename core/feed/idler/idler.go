@@ -386,8 +386,8 @@ func controls(q *feed.Question, a *rotary.Answer) []feed.Control {
 		slide("balance_bc_microfarad", "b–c", a.BalanceBC, c.BalanceBC),
 	}
 	if s := a.Second; s != nil {
-		list = append(list, slide("second_ac_microfarad", "2nd, a–c", s.AC, c.SecondAC),
-			slide("second_bc_microfarad", "2nd, b–c", s.BC, c.SecondBC))
+		list = append(list, slide("second_ac_microfarad", "2nd a–c", s.AC, c.SecondAC),
+			slide("second_bc_microfarad", "2nd b–c", s.BC, c.SecondBC))
 	}
 	return append(list, feed.LoadControl(q), pick, aim)
 }

@@ -40,7 +40,7 @@ export const WaySelect = memo(function WaySelect({
           Take it
         </Button>
       )}
-      {way.route !== seen && <span className="soft">not taken; figures as they would be</span>}
+      {way.route !== seen && <span className="soft">not taken: it would be</span>}
       {way.route !== '' && way.route !== seen && (
         <Button onClick={() => set('way.kept', { way: keep(way, seen, !kept) })}>
           {kept ? 'Keep it no more' : 'Keep beside'}
