@@ -134,10 +134,12 @@ func (in Input) onOne(rating float64) (*OnOne, error) {
 // practice).
 const coreRise = 10.0
 
-// full fills in what the front end does at full output, and what that does to its cans.
+// full fills in what the front end does at switch-on and at full output, and what that does to
+// its cans.
 func (in Input) full(a *Answer, front rectifier.Front) (err error) {
 	a.Front, a.OwnBus = front, in.BusMicrofarad != nil &&
 		math.Abs(*in.BusMicrofarad/Front(in.Kind, a.RatingWatts, in.most(), in.Supply.Hertz).BusMicrofarad-1) > 1e-9
+	a.Precharge = rectifier.Precharge(in.on(front, 0), prechargeOhm)
 	a.Full, err = in.Takes(front, in.Plate.Output.Value)
 	if rectifier.Unsteady(err) {
 		err = nil // that is said, and the load it is looked at with may be less
@@ -180,7 +182,7 @@ func (in Input) mostDoubled() float64 {
 	return 4000
 }
 
-// loaded fills in what a front end does at the load, at switch-on and at a stop; at first, also
+// loaded fills in what a front end does at the load and at a stop; at first, also
 // what does not go with the load.
 func (in Input) loaded(a *Answer, first bool) (err error) {
 	a.RatingWatts = a.OnePhaseWatts
@@ -209,7 +211,6 @@ func (in Input) loaded(a *Answer, first bool) (err error) {
 	}
 	a.LoadVolts = math.Min(a.Load.BusMeanVolts/math.Sqrt2, in.most())
 	a.LoadBaseHertz = in.shape(a.LoadVolts).BaseHertz()
-	a.Precharge = rectifier.Precharge(loaded, prechargeOhm)
 	bus := math.Sqrt2 * in.most()
 	drag := math.Max(in.Fit.FrictionWatts, 1)
 	cans := loaded.Bridge.BusMicrofarad
