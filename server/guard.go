@@ -1,9 +1,11 @@
 package server
 
 import (
+	"bytes"
 	"context"
 	"crypto/rand"
 	"encoding/json"
+	"io"
 	"net"
 	"net/http"
 	"slices"
@@ -12,10 +14,12 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/danielgtaylor/huma/v2/validation"
 
+	"brackmoor/core/strict"
 	"brackmoor/server/photo"
 )
 
 func init() {
+	huma.ValidateStrictCasing = true // else a key in other letters is decoded over the one that was checked
 	// The sentences that a person reads beside a field.
 	validation.MsgExpectedMinimumNumber = "It must be at least %v."
 	validation.MsgExpectedMaximumNumber = "It must be at most %v."
@@ -141,4 +145,58 @@ func limitBody(next http.Handler) http.Handler {
 		r.Body = http.MaxBytesReader(w, r.Body, limit)
 		next.ServeHTTP(w, r)
 	})
+}
+
+// soundJSON refuses a body of the API that is no sound JSON before any library computes with it:
+// numbers out of bounds, keys that stand twice, nesting without end. What is too large is left to
+// the operations, which say so.
+func soundJSON(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if kind, _, _ := strings.Cut(
+			r.Header.Get("Content-Type"),
+			";",
+		); strings.TrimSpace(
+			kind,
+		) != "application/json" ||
+			r.URL.Path == "/api/import" {
+			next.ServeHTTP(w, r)
+			return
+		}
+		text, err := io.ReadAll(r.Body)
+		if err == nil && len(text) > 0 && len(text) <= bodyLimit {
+			if p := strict.Sound(text); p != nil && !strings.HasPrefix(p.Says, "is not JSON") {
+				writeProblem(
+					w,
+					http.StatusUnprocessableEntity,
+					"What was sent could not be read.",
+					&huma.ErrorDetail{
+						Location: strings.Replace(short(p.Path), "$", "body", 1),
+						Message:  short(p.Says) + ".",
+					},
+				)
+				return
+			}
+		}
+		r.Body = io.NopCloser(io.MultiReader(bytes.NewReader(text), failing{err}))
+		next.ServeHTTP(w, r)
+	})
+}
+
+// failing is a reader that gives an error, or the end where there is none.
+type failing struct{ err error }
+
+func (f failing) Read([]byte) (int, error) {
+	if f.err == nil {
+		return 0, io.EOF
+	}
+	return 0, f.err
+}
+
+// short is at most eighty characters of what was sent.
+func short(text string) string {
+	const most = 80
+	if letters := []rune(text); len(letters) > most {
+		return string(letters[:most]) + "…"
+	}
+	return text
 }

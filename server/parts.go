@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"unicode/utf8"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -14,7 +15,7 @@ import (
 	"brackmoor/core/winding"
 )
 
-// plateText bounds what a plate field may hold.
+// plateText bounds what a plate field may hold, in characters.
 const plateText = 60
 
 // Plated is a motor's name and plate as typed.
@@ -69,7 +70,7 @@ func titled(name string) string { return string(name[0]-'a'+'A') + name[1:] }
 func (s *service) parts(api huma.API) {
 	part(s, api, shop.PlatePart, "Change a motor's name and plate", func(v Plated) (faults []fault) {
 		for _, f := range v.Plate.Fields() {
-			if len(f.Text) > plateText {
+			if utf8.RuneCountInString(f.Text) > plateText {
 				faults = append(faults,
 					fault{".plate." + f.Name, fmt.Sprintf("At most %d characters fit a plate field.", plateText)})
 			}
@@ -77,15 +78,19 @@ func (s *service) parts(api huma.API) {
 		return faults
 	}, func(m *shop.Motor, v Plated) { m.Name, m.Plate = v.Name, v.Plate })
 
-	part(s, api, shop.LeadsPart, "Change what was noted of a motor's leads", leadFaults,
-		func(m *shop.Motor, v winding.Typed) { m.Leads = v })
+	part(s, api, shop.LeadsPart, "Change what was noted of a motor's leads", func(v winding.Typed) (faults []fault) {
+		for _, says := range v.Faults() {
+			faults = append(faults, fault{"", says})
+		}
+		return faults
+	}, func(m *shop.Motor, v winding.Typed) { m.Leads = v })
 
 	part(s, api, shop.ShaftPart, "Change what a motor drives and how it works", func(v shop.Driven) (faults []fault) {
 		if _, ok := load.ByName(v.Load); !ok {
 			faults = append(faults, fault{".load", "There is no such kind of load."})
 		}
 		for name, text := range v.Shaft.Fields() {
-			if len(text) > plateText {
+			if utf8.RuneCountInString(text) > plateText {
 				faults = append(
 					faults,
 					fault{".shaft." + name, fmt.Sprintf("At most %d characters fit here.", plateText)},
@@ -116,47 +121,4 @@ func (s *service) parts(api huma.API) {
 		}
 		return nil
 	}, func(m *shop.Motor, v []string) { m.Mine = append([]string{}, v...) })
-}
-
-// leadText bounds what a field of the leads may hold, leadName the name of a lead.
-const (
-	leadText = 40
-	leadName = 12
-)
-
-// leadFaults refuses what is no record of leads at all. What is merely not
-// understood is kept as typed.
-func leadFaults(t winding.Typed) (faults []fault) {
-	say := func(message string) { faults = append(faults, fault{"", message}) }
-	if n := len(t.Leads); n > 0 && !slices.Contains(winding.Counts, n) {
-		say("A motor has 3, 4, 6, 9 or 12 leads.")
-	}
-	names := append(append([]string{}, t.Leads...), t.Marks...)
-	texts := []string{t.MeterOhms, t.Celsius, t.TestVolts, t.Was}
-	for _, e := range t.Readings {
-		names, texts = append(names, e.A, e.B), append(texts, e.Text)
-	}
-	for _, k := range t.Polarity {
-		names, texts = append(append(names, k.Driven[:]...), k.Sensed[:]...), append(texts, k.Text)
-	}
-	if slices.ContainsFunc(names, func(s string) bool { return len(s) > leadName }) ||
-		slices.ContainsFunc(texts, func(s string) bool { return len(s) > leadText }) {
-		say(fmt.Sprintf("A lead's name has at most %d letters, a reading %d.", leadName, leadText))
-	}
-	seen := map[string]bool{}
-	for _, name := range t.Leads {
-		if seen[name] || name == "" || name == winding.Frame {
-			say("Every lead needs a name of its own.")
-			break
-		}
-		seen[name] = true
-	}
-	for name, state := range t.Condition {
-		if state != "good" && state != "bad" ||
-			!slices.ContainsFunc(winding.Conditions, func(i winding.Item) bool { return i.Name == name }) {
-			say("There is no such item of condition.")
-			break
-		}
-	}
-	return faults
 }

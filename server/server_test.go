@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/csv"
 	"encoding/json"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -198,6 +199,14 @@ func TestTheMachinesPage(t *testing.T) {
 	assert.NotEmpty(t, choices.Loads)
 }
 
+// shop is the head of a shop.
+func (s *site) shop(id string) server.ShopHead {
+	s.Helper()
+	var page server.ShopPage
+	s.ask("GET", "/api/shops/"+id, "").json(&page)
+	return page.Shop
+}
+
 // Where rules speak in a shop: on the step where they are shown, none that always holds, of a
 // way only once it is taken.
 func TestWhereRulesSpeak(t *testing.T) {
@@ -341,6 +350,32 @@ func TestBadInputIsNamedByPlace(t *testing.T) {
 			` "usual", "resistance_ohm": 0, "reactance_ohm": 0}}`,
 	).
 		problem(http.StatusUnprocessableEntity)
+}
+
+// What would be computed with before it is checked, or decoded over what was checked, never gets
+// so far: numbers out of bounds, keys twice or in other letters, nesting without end.
+func TestHostileJSONIsRefusedEarly(t *testing.T) {
+	s := open(t, nil)
+	const trial = "/api/motors/tarn-shaper-m1/ways/start-run-capacitor/trial"
+	for _, body := range []string{
+		`{"load_share": 1e99999999}`, `{"load_share": 1e-1000000}`,
+		`{"load_share": 0.` + strings.Repeat("3", 1000) + `}`,
+		`{"Load_Share": 0.5}`, `{"load_share": 0.5, "load_share": 0.6}`, `{"load_share": 0.5, "RUN_microfarad": -9}`,
+		`{"load_share": ` + strings.Repeat("[", 200) + strings.Repeat("]", 200) + `}`,
+	} {
+		p := s.ask("POST", trial, body).problem(http.StatusUnprocessableEntity)
+		said := fmt.Sprint(p)
+		assert.NotContains(t, said, strings.Repeat("3", 100), "nothing long is echoed")
+		assert.NotContains(t, said, "json.")
+	}
+	var page feed.Page
+	s.ask("POST", trial, `{"load_share": 0.5}`).json(&page)
+	assert.NotEmpty(t, page.Headline)
+	// A supply past its bounds by another spelling is none.
+	head := s.shop("tarn-hollow")
+	s.ask("PUT", "/api/shops/tarn-hollow", text(t, map[string]any{"name": head.Name, "version": head.Version,
+		"supply": head.Supply, "Supply": map[string]any{"volts": 9e9}})).problem(http.StatusUnprocessableEntity)
+	assert.InDelta(t, 240, s.shop("tarn-hollow").Supply.Volts, 1e-9)
 }
 
 func TestWhatIf(t *testing.T) {

@@ -44,6 +44,9 @@ func ReadFile(text []byte) (File, rule.Problems) {
 				for _, name := range motor.Way.Unknown() {
 					problems.Say(fmt.Sprintf("%s.motors[%d].way", at, j), "there is no way of feeding %q", name)
 				}
+				for _, says := range motor.Leads.Faults() {
+					problems.Say(fmt.Sprintf("%s.motors[%d].leads", at, j), "%s", says)
+				}
 			}
 		}
 	}

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/load"
 	"brackmoor/core/shop"
 	"brackmoor/docs/schema"
 )
@@ -19,18 +20,19 @@ type node = map[string]any
 
 // named are the fields of a struct as JSON names them, with their types; those of embedded
 // structs are its own.
-func named(t reflect.Type) map[string]reflect.Type {
-	fields := map[string]reflect.Type{}
+func named(t reflect.Type) map[string]reflect.StructField {
+	fields := map[string]reflect.StructField{}
 	for _, f := range reflect.VisibleFields(t) {
 		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
 		if name != "" && name != "-" && name != "version" { // versions are the database's
-			fields[name] = f.Type
+			fields[name] = f
 		}
 	}
 	return fields
 }
 
-// The schema of the open format has the fields of the Go types, at every depth.
+// The schema of the open format has the fields of the Go types, at every depth, and takes the
+// same words in each.
 func TestTheSchemaIsTheTypes(t *testing.T) {
 	var root node
 	require.NoError(t, json.Unmarshal(schema.Shops, &root))
@@ -72,12 +74,22 @@ func TestTheSchemaIsTheTypes(t *testing.T) {
 			fields := named(of)
 			assert.ElementsMatch(t, slices.Collect(maps.Keys(fields)), slices.Collect(maps.Keys(properties)), place)
 			for name, p := range properties {
-				if field, ok := fields[name]; ok {
-					look(place+"."+name, field, p.(node))
+				field := fields[name]
+				if words, ok := field.Tag.Lookup("enum"); ok {
+					assert.ElementsMatch(t, strings.Split(words, ","), resolve(p.(node))["enum"], place+"."+name)
+				}
+				if field.Type != nil {
+					look(place+"."+name, field.Type, p.(node))
 				}
 			}
 		}
 	}
 	look("$", reflect.TypeFor[shop.File](), root)
 	assert.Greater(t, looked, 10)
+	var kinds []string
+	for _, kind := range load.Kinds {
+		kinds = append(kinds, kind.Name)
+	}
+	motor := root["$defs"].(node)["motor"].(node)["properties"].(node)
+	assert.ElementsMatch(t, kinds, motor["load"].(node)["enum"])
 }

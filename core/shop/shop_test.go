@@ -32,6 +32,7 @@ func TestReadFileRefuses(t *testing.T) {
 		{`"output": "4 kW"`, `"output": "4 kW", "colour": "red"`, "$.shops[0].machines[0].motors[0].plate"},
 		{`"reversed": false`, `"reversed": "no"`, "$.shops[0].machines[0].motors[0].reversed"},
 		{`"load_share": null`, `"load_share": 7`, "$.shops[0].machines[0].motors[0].load_share"},
+		{"\"A\",\n                  \"B\",", `"A",`, "$.shops[0].machines[0].motors[0].leads"},
 	} {
 		require.Contains(t, string(text), c.old)
 		_, problems := shop.ReadFile([]byte(strings.Replace(string(text), c.old, c.new, 1)))

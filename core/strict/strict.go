@@ -31,32 +31,18 @@ func Compile(source []byte) *jsonschema.Schema {
 	return c.MustCompile("schema.json")
 }
 
-// Read reads a JSON text into target when it satisfies the schema and no
-// object holds a key twice; otherwise it returns every problem found.
-func Read(text []byte, schema *jsonschema.Schema, target any) rule.Problems {
-	if p := duplicates(text); p != nil {
-		return rule.Problems{*p}
-	}
-	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
-	if err != nil {
-		return rule.Problems{{Path: "$", Says: "is not JSON: " + err.Error()}}
-	}
-	if err := schema.Validate(document); err != nil {
-		var invalid *jsonschema.ValidationError
-		if errors.As(err, &invalid) {
-			return leaves(invalid)
-		}
-		return rule.Problems{{Path: "$", Says: err.Error()}}
-	}
-	if err := json.Unmarshal(text, target); err != nil {
-		return rule.Problems{{Path: "$", Says: "could not be read: " + err.Error()}}
-	}
-	return nil
-}
+// Bounds of what is read at all, whatever a schema says: of a number in characters and in figures
+// of its exponent, and of nesting.
+const (
+	mostDigits   = 40
+	mostExponent = 2
+	mostDepth    = 64
+)
 
-// duplicates walks the tokens and reports the first key that stands twice in
-// one object, or text behind the value.
-func duplicates(text []byte) *rule.Problem {
+// Sound says what is wrong with a text as JSON before anybody computes with it: a key that stands
+// twice, a number that is too long or too large to be one, nesting without end, text behind the
+// value. It is nil for one that is sound, and takes time in proportion to the text.
+func Sound(text []byte) *rule.Problem {
 	d := json.NewDecoder(bytes.NewReader(text))
 	d.UseNumber()
 	depth := 0
@@ -66,11 +52,16 @@ func duplicates(text []byte) *rule.Problem {
 		if err != nil {
 			return &rule.Problem{Path: path, Says: "is not JSON: " + err.Error()}
 		}
+		if number, ok := token.(json.Number); ok {
+			if says := bounded(number.String()); says != "" {
+				return &rule.Problem{Path: path, Says: says}
+			}
+		}
 		mark, ok := token.(json.Delim)
 		if !ok {
 			return nil
 		}
-		if depth++; depth > 40 {
+		if depth++; depth > mostDepth {
 			return &rule.Problem{Path: path, Says: "is nested too deeply"}
 		}
 		defer func() { depth-- }()
@@ -103,6 +94,42 @@ func duplicates(text []byte) *rule.Problem {
 	}
 	if _, err := d.Token(); err != io.EOF {
 		return &rule.Problem{Path: "$", Says: "something follows the JSON value"}
+	}
+	return nil
+}
+
+// bounded says what is wrong with a number's size, "" for nothing.
+func bounded(number string) string {
+	if len(number) > mostDigits {
+		return fmt.Sprintf("is a number of %d characters; at most %d are read", len(number), mostDigits)
+	}
+	if at := strings.IndexAny(number, "eE"); at >= 0 {
+		if exponent := strings.TrimLeft(number[at+1:], "+-"); len(strings.TrimLeft(exponent, "0")) > mostExponent {
+			return fmt.Sprintf("is a number with an exponent of more than %d figures", mostExponent)
+		}
+	}
+	return ""
+}
+
+// Read reads a JSON text into target when it satisfies the schema and no
+// object holds a key twice; otherwise it returns every problem found.
+func Read(text []byte, schema *jsonschema.Schema, target any) rule.Problems {
+	if p := Sound(text); p != nil {
+		return rule.Problems{*p}
+	}
+	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	if err != nil {
+		return rule.Problems{{Path: "$", Says: "is not JSON: " + err.Error()}}
+	}
+	if err := schema.Validate(document); err != nil {
+		var invalid *jsonschema.ValidationError
+		if errors.As(err, &invalid) {
+			return leaves(invalid)
+		}
+		return rule.Problems{{Path: "$", Says: err.Error()}}
+	}
+	if err := json.Unmarshal(text, target); err != nil {
+		return rule.Problems{{Path: "$", Says: "could not be read: " + err.Error()}}
 	}
 	return nil
 }

@@ -31,6 +31,27 @@ func TestRead(t *testing.T) {
 	}
 }
 
+// Numbers are bounded before anybody computes with them, and quickly, however they are written.
+func TestNumbersAreBounded(t *testing.T) {
+	long := strings.Repeat("9", 1_000_000)
+	for text, says := range map[string]string{
+		`{"a": 1e99999999}`: "exponent", `{"a": 1e-1000000}`: "exponent", `{"a": 1E+100}`: "exponent",
+		`{"a": ` + long + `}`: "characters", `{"a": 0.` + long + `}`: "characters",
+		`{"list": ["x"], "a": [[1e999]]}`: "exponent",
+	} {
+		p := strict.Sound([]byte(text))
+		require.NotNil(t, p, "%.20s", text)
+		assert.Contains(t, p.Says, says)
+		assert.Less(t, len(p.String()), 120, "nothing of it is echoed")
+		assert.NotEmpty(t, strict.Read([]byte(text), schema, new(any)))
+	}
+	for _, text := range []string{
+		`{"a": 1e15}`, `{"a": 1e-07}`, `{"a": 1e007}`, `[-1.7976931348623157e+99]`, `"1e999"`,
+	} {
+		assert.Nil(t, strict.Sound([]byte(text)), text)
+	}
+}
+
 func TestDepthIsBounded(t *testing.T) {
 	deep := strings.Repeat("[", 10000) + strings.Repeat("]", 10000)
 	problems := strict.Read([]byte(deep), schema, new(any))
