@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"io"
+	"maps"
 	"net/http"
 	"strings"
 
@@ -31,6 +32,10 @@ func (s *service) files(r chi.Router) {
 
 // refuse writes an error as the problem it is.
 func refuse(w http.ResponseWriter, err error) {
+	var headed huma.HeadersError
+	if errors.As(err, &headed) {
+		maps.Copy(w.Header(), headed.GetHeaders())
+	}
 	var status huma.StatusError
 	if errors.As(err, &status) {
 		writeProblem(w, status.GetStatus(), status.Error())

@@ -8,6 +8,7 @@ import (
 	"io"
 	"net"
 	"net/http"
+	"runtime/debug"
 	"slices"
 	"strings"
 
@@ -69,12 +70,11 @@ func (s *service) recoverer(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		defer func() {
 			if fault := recover(); fault != nil && fault != http.ErrAbortHandler {
-				s.Log.Error("panic", "fault", fault, "path", r.URL.Path)
-				writeProblem(
-					w,
-					http.StatusInternalServerError,
-					"That failed on our side. The server's log has the cause.",
-				)
+				reference := rand.Text()[:8]
+				s.Log.Error("panic", "reference", reference, "fault", fault, "path", r.URL.Path,
+					"stack", string(debug.Stack()))
+				writeProblem(w, http.StatusInternalServerError,
+					"That failed on our side. The server's log has the cause, under "+reference+".")
 			}
 		}()
 		next.ServeHTTP(w, r)
@@ -148,17 +148,12 @@ func limitBody(next http.Handler) http.Handler {
 }
 
 // soundJSON refuses a body of the API that is no sound JSON before any library computes with it:
-// numbers out of bounds, keys that stand twice, nesting without end. What is too large is left to
-// the operations, which say so.
+// numbers out of bounds, keys that stand twice, nesting without end, whatever kind it is said to
+// be. Pictures are none, an import is read by itself, and what is too large is left to the
+// operations, which say so.
 func soundJSON(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if kind, _, _ := strings.Cut(
-			r.Header.Get("Content-Type"),
-			";",
-		); strings.TrimSpace(
-			kind,
-		) != "application/json" ||
-			r.URL.Path == "/api/import" {
+		if r.URL.Path == "/api/import" || strings.HasSuffix(r.URL.Path, "/photos") {
 			next.ServeHTTP(w, r)
 			return
 		}

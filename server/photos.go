@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -64,14 +63,6 @@ func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
 		store.Photo{Name: name, Width: picture.Width, Height: picture.Height},
 		picture.JPEG,
 	)
-	if errors.Is(err, store.ErrFull) {
-		writeProblem(
-			w,
-			http.StatusConflict,
-			fmt.Sprintf("A motor keeps at most %d photos. Take one away first.", store.MostPhotos),
-		)
-		return
-	}
 	if err != nil {
 		refuse(w, s.fault(r.Context(), err))
 		return

@@ -123,23 +123,10 @@ func (s *service) rulebook(api huma.API) {
 			}
 		}) (*body[ShopHead], error) {
 			var details []error
-			names := map[string]bool{}
-			for _, p := range drive.Profiles() {
-				names[p.Name] = true
-			}
-			for i, p := range in.Body.Profiles {
+			drive.CheckOwn(in.Body.Profiles, func(i int, says string) {
 				at := fmt.Sprintf("body.profiles[%d]", i)
-				for _, says := range p.Check() {
-					details = append(details, &huma.ErrorDetail{Location: at, Message: says})
-				}
-				if names[p.Name] {
-					details = append(
-						details,
-						&huma.ErrorDetail{Location: at, Message: "There is a profile of this name already."},
-					)
-				}
-				names[p.Name] = true
-			}
+				details = append(details, &huma.ErrorDetail{Location: at, Message: says})
+			})
 			if details != nil {
 				return nil, huma.Error422UnprocessableEntity("The profiles could not be kept.", details...)
 			}

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"math"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -45,6 +46,18 @@ type scopeWindow struct {
 	From    float64 `query:"from" default:"0" minimum:"0" maximum:"1000" doc:"seconds"`
 	To      float64 `query:"to" default:"100" minimum:"0" maximum:"1000" doc:"seconds"`
 	Buckets int     `query:"buckets" default:"600" minimum:"10" maximum:"4000" doc:"pairs of least and greatest values"`
+}
+
+// Resolve refuses what passes every bound and is no number.
+func (in *scopeWindow) Resolve(huma.Context) (faults []error) {
+	for name, value := range map[string]float64{
+		"run_microfarad": in.Run, "start_microfarad": in.Start, "load_share": in.Share, "from": in.From, "to": in.To,
+	} {
+		if math.IsNaN(value) {
+			faults = append(faults, &huma.ErrorDetail{Location: "query." + name, Message: "It must be a number."})
+		}
+	}
+	return faults
 }
 
 // trial is what a window tries.

@@ -74,8 +74,8 @@ func New(o Options) http.Handler {
 	router.Use(
 		middleware.RequestID,
 		s.recoverer,
-		hostCheck(o.Hosts),
 		secure,
+		hostCheck(o.Hosts),
 		middleware.Compress(1, "application/json", "application/problem+json", "image/svg+xml"),
 	)
 	router.Use(http.NewCrossOriginProtection().Handler)
@@ -169,6 +169,7 @@ func (s *service) fit(t motor.Target) (motor.Fit, error) {
 // fault turns an error into the problem a caller may see.
 func (s *service) fault(ctx context.Context, err error) error {
 	var taken *store.TakenError
+	var full *store.FullError
 	switch {
 	case err == nil:
 		return nil
@@ -178,6 +179,15 @@ func (s *service) fault(ctx context.Context, err error) error {
 		return huma.Error409Conflict(
 			"It was changed in another window since you opened it. Nothing of yours was written over it.",
 		)
+	case ctx.Err() != nil:
+		return huma.Error503ServiceUnavailable("The asker left before it was done.") // nobody reads it
+	case store.Busy(err):
+		return huma.ErrorWithHeaders(
+			huma.Error503ServiceUnavailable("Another program holds the database. Try again in a few seconds."),
+			http.Header{"Retry-After": {"3"}},
+		)
+	case errors.As(err, &full):
+		return huma.Error409Conflict(full.Error())
 	case errors.As(err, &taken):
 		return huma.Error409Conflict("Nothing was imported: " + taken.Error() + ".")
 	}

@@ -378,6 +378,28 @@ func TestHostileJSONIsRefusedEarly(t *testing.T) {
 	assert.InDelta(t, 240, s.shop("tarn-hollow").Supply.Volts, 1e-9)
 }
 
+// What fails on our side is logged with its stack, under a reference that the answer carries; a
+// caller that went away is no failure.
+func TestFailuresCanBeFound(t *testing.T) {
+	var logged bytes.Buffer
+	s := open(t, func(o *server.Options) { o.Log = slog.New(slog.NewTextHandler(&logged, nil)) })
+	left, leave := context.WithCancel(context.Background())
+	leave()
+	r := httptest.NewRequestWithContext(left, "GET", "http://127.0.0.1:8420/api/shops", nil)
+	s.handler.ServeHTTP(httptest.NewRecorder(), r)
+	assert.Empty(t, logged.String())
+	broken := open(t, func(o *server.Options) {
+		o.Log = slog.New(slog.NewTextHandler(&logged, nil))
+		o.Store = nil
+	})
+	p := broken.ask("GET", "/api/shops", "").problem(http.StatusInternalServerError)
+	_, reference, found := strings.Cut(p["detail"].(string), ", under ")
+	require.True(t, found, p["detail"])
+	assert.Contains(t, logged.String(), strings.TrimSuffix(reference, "."))
+	assert.Contains(t, logged.String(), "goroutine")
+	assert.NotContains(t, p["detail"], "nil pointer")
+}
+
 func TestWhatIf(t *testing.T) {
 	s := open(t, nil)
 	const motor, way = "tarn-shaper-m1", "start-run-capacitor"
@@ -650,6 +672,10 @@ func TestTheDoor(t *testing.T) {
 	s.ask("POST", "/", "x").problem(http.StatusMethodNotAllowed)
 	s.ask("GET", "/api/shops", "", "Host", "evil.example").problem(http.StatusMisdirectedRequest)
 	s.ask("GET", "/", "", "Host", "evil.example:8420").problem(http.StatusMisdirectedRequest)
+	foreign := s.ask("GET", "/", "", "Host", "evil.example")
+	assert.Equal(t, "nosniff", foreign.Header().Get("X-Content-Type-Options"), "refused, and still kept to itself")
+	s.ask("GET", "/api/motors/tarn-shaper-m1/ways/start-run-capacitor/scope?from=NaN", "").
+		problem(http.StatusUnprocessableEntity)
 	for _, host := range []string{"localhost:8420", "[::1]:8420", "brackmoor.shop", "192.168.1.9:8420"} {
 		assert.Equal(t, 200, s.ask("GET", "/api/shops", "", "Host", host).Code, host)
 	}

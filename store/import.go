@@ -55,7 +55,10 @@ func revive(ctx context.Context, tx *transaction, table, id string) (known bool,
 		return false, err
 	}
 	n, err := result.RowsAffected()
-	return n == 1, err
+	if err != nil || n == 0 {
+		return false, err
+	}
+	return true, fits(ctx, tx, table, id)
 }
 
 func (s *Store) mergeShop(ctx context.Context, tx *transaction, sh shop.Shop, r *Report) error {

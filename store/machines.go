@@ -124,6 +124,9 @@ func insertMachine(ctx context.Context, tx *transaction, shopID string, m shop.M
 		m.Note,
 		shopID,
 	)
+	if err == nil {
+		err = fits(ctx, tx, "machines", m.ID)
+	}
 	for i := 0; err == nil && i < len(m.Motors); i++ {
 		err = insertMotor(ctx, tx, m.ID, m.Motors[i])
 	}
@@ -142,7 +145,10 @@ func insertMotor(ctx context.Context, tx *transaction, machineID string, m shop.
 		encode(choices{m.Driven, m.Fed, m.Mine, m.Leads, m.Matters}),
 		machineID,
 	)
-	return err
+	if err != nil {
+		return err
+	}
+	return fits(ctx, tx, "motors", m.ID)
 }
 
 // AddMachine adds a machine with one blank motor to a shop.

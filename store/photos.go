@@ -7,9 +7,6 @@ import (
 	"time"
 )
 
-// ErrFull says that a motor has as many photos as are kept.
-var ErrFull = errors.New("too many photos")
-
 // MostPhotos is how many photos a motor can have.
 const MostPhotos = 12
 
@@ -34,13 +31,21 @@ func (s *Store) Photos(ctx context.Context, motorID string) ([]Photo, error) {
 	return list, err
 }
 
-// PhotoImage reads a photo's JPEG bytes.
+// PhotoImage reads a photo's JPEG bytes, if the motor it is of is still there.
 func (s *Store) PhotoImage(ctx context.Context, id string) (jpeg []byte, err error) {
-	err = s.DB.QueryRowContext(ctx, "SELECT image FROM photos WHERE id = ? AND deleted_at IS NULL", id).Scan(&jpeg)
-	if errors.Is(err, sql.ErrNoRows) {
-		return nil, ErrNotFound
+	var motorID string
+	err = s.DB.QueryRowContext(ctx, "SELECT motor_id, image FROM photos WHERE id = ? AND deleted_at IS NULL", id).
+		Scan(&motorID, &jpeg)
+	if err == nil {
+		_, err = motorPlace(ctx, s.DB, motorID)
 	}
-	return jpeg, err
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return nil, err
+	}
+	return jpeg, nil
 }
 
 // AddPhoto keeps a photo of a motor's plate.
@@ -50,15 +55,6 @@ func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []by
 		place, err := motorPlace(ctx, tx, motorID)
 		if err != nil {
 			return err
-		}
-		var count int
-		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM photos WHERE motor_id = ? AND deleted_at IS "+
-			"NULL", motorID).
-			Scan(&count); err != nil {
-			return err
-		}
-		if count >= MostPhotos {
-			return ErrFull
 		}
 		if _, err := tx.ExecContext(
 			ctx,
@@ -71,6 +67,9 @@ func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []by
 			jpeg,
 			p.At,
 		); err != nil {
+			return err
+		}
+		if err := fits(ctx, tx, "photos", p.ID); err != nil {
 			return err
 		}
 		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, PhotoAdded, "photo added", nil, p)

@@ -142,7 +142,10 @@ func insertShop(ctx context.Context, tx *transaction, sh shop.Shop) error {
 		encode(sh.Weights),
 		encodeList(sh.Profiles),
 	)
-	return err
+	if err != nil {
+		return err
+	}
+	return fits(ctx, tx, "shops", sh.ID)
 }
 
 // ChangeShop changes a shop's name and supply if it is still at the version
@@ -262,7 +265,10 @@ func (s *Store) remove(ctx context.Context, tx *transaction, table, id string, b
 		query, stamp = "UPDATE "+table+" SET deleted_at = ? WHERE id = ? AND deleted_at IS NOT NULL", nil
 	}
 	result, err := tx.ExecContext(ctx, query, stamp, id)
-	return one(result, err, func() (bool, error) { return false, nil })
+	if err := one(result, err, func() (bool, error) { return false, nil }); err != nil || !back {
+		return err
+	}
+	return fits(ctx, tx, table, id)
 }
 
 // DeleteShop takes a shop out of sight; RestoreShop brings it back whole.

@@ -14,11 +14,13 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
 	"github.com/pressly/goose/v3"
-	_ "modernc.org/sqlite" // the driver
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 )
 
 //go:embed migrations/*.sql
@@ -31,6 +33,14 @@ var (
 	// worked from; nothing was written.
 	ErrChanged = errors.New("changed elsewhere in the meantime")
 )
+
+// Busy tells whether an error says that another program holds the database, past the time that
+// a statement waits for it.
+func Busy(err error) bool {
+	var fault *sqlite.Error
+	return errors.As(err, &fault) &&
+		slices.Contains([]int{sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED}, fault.Code()&0xff)
+}
 
 // Store is an open database.
 type Store struct {

@@ -2,7 +2,9 @@ package store_test
 
 import (
 	"context"
+	"database/sql"
 	"encoding/json"
+	"net/url"
 	"path/filepath"
 	"sync"
 	"testing"
@@ -72,6 +74,23 @@ func TestPragmas(t *testing.T) {
 		require.NoError(t, s.DB.QueryRow("PRAGMA "+pragma).Scan(&got))
 		assert.Equal(t, want, got, pragma)
 	}
+}
+
+// A database that another program holds is told from one that is broken.
+func TestBusyIsNoFault(t *testing.T) {
+	s, path := open(t)
+	tx, err := s.DB.Begin() // it takes the lock at once
+	require.NoError(t, err)
+	other, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?_pragma=busy_timeout(0)")
+	require.NoError(t, err)
+	_, err = other.Exec("UPDATE shops SET name = ''")
+	assert.True(t, store.Busy(err), "%v", err)
+	require.NoError(t, tx.Rollback())
+	_, err = other.Exec("UPDATE shops SET name = ''")
+	require.NoError(t, err)
+	_, err = other.Exec("UPDATE nothing SET name = ''")
+	assert.False(t, store.Busy(err), "%v", err)
+	require.NoError(t, other.Close())
 }
 
 func TestAShopsLife(t *testing.T) {
@@ -387,9 +406,62 @@ func TestAPhotosLife(t *testing.T) {
 		_, err = s.AddPhoto(ctx, motor, store.Photo{}, []byte("x"))
 		require.NoError(t, err)
 	}
+	var full *store.FullError
 	_, err = s.AddPhoto(ctx, motor, store.Photo{}, []byte("x"))
-	require.ErrorIs(t, err, store.ErrFull)
+	require.ErrorAs(t, err, &full)
+	require.NoError(t, s.DeletePhoto(ctx, added.ID))
+	_, err = s.AddPhoto(ctx, motor, store.Photo{}, []byte("x"))
+	require.NoError(t, err)
+	require.ErrorAs(t, s.RestorePhoto(ctx, added.ID), &full, "brought back past what there is room for")
 	_, err = s.AddPhoto(ctx, "nobody", store.Photo{}, []byte("x"))
 	require.ErrorIs(t, err, store.ErrNotFound)
 	require.ErrorIs(t, s.DeletePhoto(ctx, "nothing"), store.ErrNotFound)
+	list, err = s.Photos(ctx, motor)
+	require.NoError(t, err)
+	require.NoError(t, s.DeleteMachine(ctx, "tarn-shaper"))
+	_, err = s.PhotoImage(ctx, list[0].ID)
+	require.ErrorIs(t, err, store.ErrNotFound, "of a machine that is no more")
+}
+
+// What a file may hold is what the database takes, one at a time, brought back or imported
+// beside what is there: each is refused whole at the same number.
+func TestThereIsRoomForSoMany(t *testing.T) {
+	s, _ := open(t)
+	file := demoFile(t)
+	_, err := s.Import(ctx, file)
+	require.NoError(t, err)
+	machine := file.Shops[0].Machines[0]
+	var full *store.FullError
+	var added []string
+	for {
+		m, err := s.AddMotor(ctx, machine.ID, "")
+		if err != nil {
+			require.ErrorAs(t, err, &full)
+			break
+		}
+		added = append(added, m.ID)
+	}
+	assert.Equal(t, shop.MostMotors, len(added)+len(machine.Motors))
+	require.NoError(t, s.DeleteMotor(ctx, added[0]))
+	_, err = s.AddMotor(ctx, machine.ID, "")
+	require.NoError(t, err)
+	require.ErrorAs(t, s.RestoreMotor(ctx, added[0]), &full)
+	more := demoFile(t)
+	more.Shops[0].Name = "renamed"
+	more.Shops[0].Machines[0].Motors = append(more.Shops[0].Machines[0].Motors, shop.Motor{ID: "one-more"}.Filled())
+	_, err = s.Import(ctx, more)
+	require.ErrorAs(t, err, &full)
+	kept, err := s.Shop(ctx, file.Shops[0].ID)
+	require.NoError(t, err)
+	assert.Equal(t, file.Shops[0].Name, kept.Name, "all or nothing")
+	assert.Len(t, kept.Machines[0].Motors, shop.MostMotors)
+	for {
+		if _, err = s.DuplicateShop(ctx, file.Shops[0].ID, "copy"); err != nil {
+			break
+		}
+	}
+	require.ErrorAs(t, err, &full)
+	shops, err := s.Shops(ctx)
+	require.NoError(t, err)
+	assert.Len(t, shops, shop.MostShops)
 }

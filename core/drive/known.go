@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf8"
 )
 
 // ProfileFormat is the name of a drive profile's format.
@@ -88,7 +89,7 @@ func (p Profile) Check() (faults []string) {
 	if strings.TrimSpace(p.Name) == "" {
 		say("The profile needs a name.")
 	}
-	if len(p.Name) > 80 {
+	if utf8.RuneCountInString(p.Name) > 80 {
 		say("A name has at most 80 letters.")
 	}
 	names := make([]string, 0, len(p.Parameters))
@@ -108,7 +109,7 @@ func (p Profile) Check() (faults []string) {
 		switch {
 		case strings.TrimSpace(q.Number) == "":
 			say("%s: the parameter has no number.", title)
-		case len(q.Number) > 20 || len(q.Unit) > 20:
+		case utf8.RuneCountInString(q.Number) > 20 || utf8.RuneCountInString(q.Unit) > 20:
 			say("%s: number and unit have at most 20 letters.", title)
 		case seen[q.Number] != "":
 			say("%s and %s have the same number %s.", seen[q.Number], title, q.Number)
@@ -123,4 +124,22 @@ func (p Profile) Check() (faults []string) {
 		}
 	}
 	return faults
+}
+
+// CheckOwn says what is wrong with a shop's own profiles, each sentence with the place of its
+// profile. No two have one name, nor that of one that ships.
+func CheckOwn(own []Profile, say func(i int, says string)) {
+	names := map[string]bool{}
+	for _, p := range Profiles() {
+		names[p.Name] = true
+	}
+	for i, p := range own {
+		for _, says := range p.Check() {
+			say(i, says)
+		}
+		if names[p.Name] {
+			say(i, "There is a profile of this name already.")
+		}
+		names[p.Name] = true
+	}
 }

@@ -6,6 +6,7 @@ import (
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
+	"brackmoor/core/drive"
 	_ "brackmoor/core/feed/ways" // the ways that a motor may name
 	"brackmoor/core/rule"
 	"brackmoor/core/strict"
@@ -33,6 +34,9 @@ func ReadFile(text []byte) (File, rule.Problems) {
 		sh := &f.Shops[i]
 		at := fmt.Sprintf("$.shops[%d]", i)
 		once(at, sh.ID)
+		drive.CheckOwn(sh.Profiles, func(i int, says string) {
+			problems.Say(fmt.Sprintf("%s.profiles[%d]", at, i), "%s", says)
+		})
 		for k := range sh.Machines {
 			m := &sh.Machines[k]
 			at := fmt.Sprintf("%s.machines[%d]", at, k)

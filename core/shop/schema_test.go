@@ -92,4 +92,8 @@ func TestTheSchemaIsTheTypes(t *testing.T) {
 	}
 	motor := root["$defs"].(node)["motor"].(node)["properties"].(node)
 	assert.ElementsMatch(t, kinds, motor["load"].(node)["enum"])
+	most := func(of node, list string) any { return of["properties"].(node)[list].(node)["maxItems"] }
+	assert.EqualValues(t, shop.MostShops, most(root, "shops"))
+	assert.EqualValues(t, shop.MostMachines, most(root["$defs"].(node)["shop"].(node), "machines"))
+	assert.EqualValues(t, shop.MostMotors, most(root["$defs"].(node)["machine"].(node), "motors"))
 }

@@ -14,6 +14,13 @@ import (
 // Format is the name of the open format of whole shops.
 const Format = "brackmoor.shops/1"
 
+// How many there are room for at most: shops, machines in one, and motors in one of those.
+const (
+	MostShops    = 200
+	MostMachines = 500
+	MostMotors   = 20
+)
+
 // File is a file of shops.
 type File struct {
 	Format string `json:"format"`

@@ -24,6 +24,7 @@ func demoFile(t *testing.T, name string) (shop.File, []byte) {
 
 func TestReadFileRefuses(t *testing.T) {
 	_, text := demoFile(t, "ferry-stairs.json")
+	const own = `{"format": "brackmoor.drive-profile/1", "name": "Ours", "parameters": {}}`
 	for _, c := range []struct{ old, new, path string }{
 		{`"format": "brackmoor.shops/1"`, `"format": "else"`, "$.format"},
 		{`"id": "ferry-fan"`, `"id": "ferry-planer"`, "$.shops[0].machines[1].id"},
@@ -33,6 +34,7 @@ func TestReadFileRefuses(t *testing.T) {
 		{`"reversed": false`, `"reversed": "no"`, "$.shops[0].machines[0].motors[0].reversed"},
 		{`"load_share": null`, `"load_share": 7`, "$.shops[0].machines[0].motors[0].load_share"},
 		{"\"A\",\n                  \"B\",", `"A",`, "$.shops[0].machines[0].motors[0].leads"},
+		{`"machines": [`, `"profiles": [` + own + `, ` + own + `], "machines": [`, "$.shops[0].profiles[1]"},
 	} {
 		require.Contains(t, string(text), c.old)
 		_, problems := shop.ReadFile([]byte(strings.Replace(string(text), c.old, c.new, 1)))
