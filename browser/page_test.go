@@ -95,6 +95,10 @@ func (s *shopServer) start(t testing.TB) {
 	listener, err := net.Listen("tcp", s.address)
 	require.NoError(t, err)
 	s.address, s.store = listener.Addr().String(), st
+	var passphrase func(context.Context) (string, error)
+	if hash := s.passphrase; hash != "" {
+		passphrase = func(context.Context) (string, error) { return hash, nil }
+	}
 	h := server.HTTP(
 		server.New(
 			server.Options{
@@ -102,7 +106,7 @@ func (s *shopServer) start(t testing.TB) {
 				App:        app,
 				Now:        time.Now,
 				Log:        slog.New(slog.DiscardHandler),
-				Passphrase: s.passphrase,
+				Passphrase: passphrase,
 			},
 		),
 	)

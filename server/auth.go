@@ -1,6 +1,9 @@
 package server
 
 import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"net"
 	"net/http"
@@ -16,16 +19,21 @@ import (
 
 // auth asks for the shop's passphrase where one is needed.
 type auth struct {
-	hash    string
+	hash    func(context.Context) (string, error)
 	manager *scs.SessionManager
 }
 
+// session names what a session keeps: of which passphrase it was told, so that a change of it
+// ends every one.
+const session = "known"
+
 func newAuth(o Options) *auth {
 	a := &auth{hash: o.Passphrase}
-	if a.hash == "" {
+	if a.hash == nil {
 		return a
 	}
 	a.manager = scs.New()
+	a.manager.HashTokenInStore = true
 	a.manager.Store = sqlite3store.NewWithCleanupInterval(o.Store.DB, 0)
 	a.manager.Lifetime = 30 * 24 * time.Hour
 	a.manager.Cookie.Name = "brackmoor"
@@ -42,7 +50,18 @@ func (a *auth) sessions(next http.Handler) http.Handler {
 }
 
 func (a *auth) known(r *http.Request) bool {
-	return a.manager == nil || a.manager.GetBool(r.Context(), "known")
+	if a.manager == nil {
+		return true
+	}
+	told := a.manager.GetString(r.Context(), session)
+	hash, err := a.hash(r.Context())
+	return err == nil && told != "" && told == fingerprint(hash)
+}
+
+// fingerprint tells one hash from another and gives neither away.
+func fingerprint(hash string) string {
+	sum := sha256.Sum256([]byte(hash))
+	return hex.EncodeToString(sum[:])
 }
 
 func (a *auth) required(next http.Handler) http.Handler {
@@ -72,7 +91,13 @@ func (a *auth) routes(r chi.Router) {
 		var in struct {
 			Passphrase string `json:"passphrase"`
 		}
-		if err := json.NewDecoder(r.Body).Decode(&in); err != nil || !passphrase.Matches(a.hash, in.Passphrase) {
+		hash, err := a.hash(r.Context())
+		if err != nil {
+			writeProblem(w, http.StatusInternalServerError, "The passphrase could not be read.")
+			return
+		}
+		if err := json.NewDecoder(r.Body).Decode(&in); err != nil ||
+			!passphrase.Matches(r.Context(), hash, in.Passphrase) {
 			writeProblem(w, http.StatusUnauthorized, "That is not the passphrase.")
 			return
 		}
@@ -80,7 +105,7 @@ func (a *auth) routes(r chi.Router) {
 			writeProblem(w, http.StatusInternalServerError, "The session could not be kept.")
 			return
 		}
-		a.manager.Put(r.Context(), "known", true)
+		a.manager.Put(r.Context(), session, fingerprint(hash))
 		w.WriteHeader(http.StatusNoContent)
 	})
 	r.Post("/logout", func(w http.ResponseWriter, r *http.Request) {

@@ -47,8 +47,9 @@ func closing(ctx context.Context) <-chan struct{} {
 }
 
 // events streams what changes, as server-sent events: those after the last one that the
-// caller has seen, then each as it is committed. It outlives the write timeout.
-func (s *service) events(w http.ResponseWriter, r *http.Request) {
+// caller has seen, then each as it is committed, for as long as the caller is known. It outlives
+// the write timeout.
+func (s *service) events(w http.ResponseWriter, r *http.Request, known func(*http.Request) bool) {
 	if s.windows.Add(1) > mostWindows {
 		s.windows.Add(-1)
 		w.Header().Set("Retry-After", "30")
@@ -101,7 +102,7 @@ func (s *service) events(w http.ResponseWriter, r *http.Request) {
 				return
 			}
 		case e, open := <-heard:
-			if !open || e.ID > last && !tell(w, e) {
+			if !open || !known(r) || e.ID > last && !tell(w, e) {
 				return
 			}
 		}

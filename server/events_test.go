@@ -76,7 +76,12 @@ func TestEventsReachEveryWindow(t *testing.T) {
 
 // Behind a passphrase events are for who gave it, and reach them as they come.
 func TestEventsBehindAPassphrase(t *testing.T) {
-	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery", cheap) })
+	s := open(t, func(o *server.Options) {
+		st := o.Store
+		o.Passphrase = func(ctx context.Context) (string, error) { return st.Setting(ctx, "passphrase") }
+	})
+	ctx := context.Background()
+	require.NoError(t, s.store.SetSetting(ctx, "passphrase", passphrase.Hash("correct horse battery", cheap)))
 	s.ask("GET", "/api/events", "").problem(http.StatusUnauthorized)
 	in := s.ask("POST", "/api/login", `{"passphrase": "correct horse battery"}`)
 	s.cookie = strings.Split(in.Header().Get("Set-Cookie"), ";")[0]
@@ -87,4 +92,9 @@ func TestEventsBehindAPassphrase(t *testing.T) {
 	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}})).
 		json(&server.MotorView{})
 	assert.Equal(t, m.ID, (<-heard).Motor)
+	require.NoError(t, s.store.SetSetting(ctx, "passphrase", passphrase.Hash("another horse battery", cheap)))
+	_, err := s.store.AddMachine(ctx, "tarn-hollow", "Lathe")
+	require.NoError(t, err)
+	_, more := <-heard
+	assert.False(t, more, "the stream ends with the passphrase that it was opened under")
 }

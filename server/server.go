@@ -36,9 +36,9 @@ type Options struct {
 	// Hosts are names, beside loopback names and plain addresses, under which
 	// the server may be asked.
 	Hosts []string
-	// Passphrase is the encoded hash that a caller must know; empty on
+	// Passphrase reads the encoded hash that a caller must know, which may change; nil on
 	// loopback, where no one is asked.
-	Passphrase string
+	Passphrase func(context.Context) (string, error)
 }
 
 const (
@@ -86,7 +86,7 @@ func New(o Options) http.Handler {
 		auth.routes(r)
 		r.Group(func(r chi.Router) {
 			r.Use(auth.required)
-			r.Get("/events", s.events)
+			r.Get("/events", func(w http.ResponseWriter, r *http.Request) { s.events(w, r, auth.known) })
 			s.files(r)
 			s.api(r)
 		})

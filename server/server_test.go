@@ -731,8 +731,34 @@ func TestAssets(t *testing.T) {
 	assert.Contains(t, none.ask("GET", "/", "").Body.String(), "make build")
 }
 
+// known is a passphrase that stays.
+func known(text string) func(context.Context) (string, error) {
+	hash := passphrase.Hash(text, cheap)
+	return func(context.Context) (string, error) { return hash, nil }
+}
+
+// A change of the passphrase ends every session at once, and what is on disk opens nothing.
+func TestAChangedPassphraseEndsSessions(t *testing.T) {
+	hash := passphrase.Hash("correct horse battery", cheap)
+	s := open(t, func(o *server.Options) {
+		o.Passphrase = func(context.Context) (string, error) { return hash, nil }
+	})
+	cookie := s.ask("POST", "/api/login", `{"passphrase": "correct horse battery"}`).Result().Cookies()[0]
+	s.cookie = cookie.Name + "=" + cookie.Value
+	require.Equal(t, 200, s.ask("GET", "/api/shops", "").Code)
+	var token string
+	require.NoError(t, s.store.DB.QueryRow("SELECT token FROM sessions").Scan(&token))
+	assert.NotEqual(t, cookie.Value, token)
+	hash = passphrase.Hash("another horse battery", cheap)
+	s.ask("GET", "/api/shops", "").problem(http.StatusUnauthorized)
+	s.ask("POST", "/api/login", `{"passphrase": "correct horse battery"}`).problem(http.StatusUnauthorized)
+	hash = ""
+	s.ask("GET", "/api/shops", "").problem(http.StatusUnauthorized)
+	s.ask("POST", "/api/login", `{"passphrase": ""}`).problem(http.StatusUnauthorized)
+}
+
 func TestPassphraseIsAskedFor(t *testing.T) {
-	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery", cheap) })
+	s := open(t, func(o *server.Options) { o.Passphrase = known("correct horse battery") })
 	for _, path := range []string{"/api/shops", "/api/export", "/api/motors/tarn-shaper-m1/sheet.pdf"} {
 		s.ask("GET", path, "").problem(http.StatusUnauthorized)
 	}
@@ -750,7 +776,7 @@ func TestPassphraseIsAskedFor(t *testing.T) {
 }
 
 func TestLoginIsRateLimited(t *testing.T) {
-	s := open(t, func(o *server.Options) { o.Passphrase = passphrase.Hash("correct horse battery", cheap) })
+	s := open(t, func(o *server.Options) { o.Passphrase = known("correct horse battery") })
 	limited := false
 	for range 12 {
 		code := s.ask("POST", "/api/login", `{"passphrase": "guess"}`).Code
@@ -785,10 +811,10 @@ func TestPassphraseHash(t *testing.T) {
 	hash := passphrase.Hash("correct horse battery", passphrase.Production)
 	assert.True(t, strings.HasPrefix(hash, "$argon2id$v=19$m=65536,t=3,p=2$"))
 	assert.NotEqual(t, passphrase.Hash("x", cheap), passphrase.Hash("x", cheap), "salted")
-	assert.True(t, passphrase.Matches(hash, "correct horse battery"))
+	assert.True(t, passphrase.Matches(context.Background(), hash, "correct horse battery"))
 	for _, broken := range []string{"", "$argon2id$", hash[:len(hash)-4], "$argon2id$v=18$m=65536,t=3,p=2$YWJj$YWJj",
 		"$argon2id$v=19$m=x$YWJj$YWJj", "$argon2id$v=19$m=65536,t=3,p=2$***$YWJj"} {
-		assert.False(t, passphrase.Matches(broken, "correct horse battery"), broken)
+		assert.False(t, passphrase.Matches(context.Background(), broken, "correct horse battery"), broken)
 	}
-	assert.False(t, passphrase.Matches(hash, "correct horse batter"))
+	assert.False(t, passphrase.Matches(context.Background(), hash, "correct horse batter"))
 }

@@ -57,9 +57,16 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 			return nil, fmt.Errorf("database folder: %w", err)
 		}
 	}
+	file, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o600) // one that is made is its owner's alone
+	if err != nil {
+		return nil, fmt.Errorf("database %s: %w", path, err)
+	}
+	if err := file.Close(); err != nil {
+		return nil, err
+	}
 	const pragmas = "_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&" +
 		"_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&_txlock=immediate"
-	db, err := sql.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+pragmas)
+	db, err := sql.Open("sqlite", address(path)+"?"+pragmas)
 	if err != nil {
 		return nil, err
 	}
@@ -69,6 +76,9 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 	}
 	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
 	if err == nil {
+		err = known(ctx, db)
+	}
+	if err == nil {
 		_, err = provider.Up(ctx)
 	}
 	if err != nil {
@@ -77,16 +87,24 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 	return &Store{DB: db, now: now}, nil
 }
 
+// address is a file as the driver wants to be told it.
+func address(path string) string { return "file:" + (&url.URL{Path: path}).EscapedPath() }
+
 // Close closes the database.
 func (s *Store) Close() error { return s.DB.Close() }
 
-// Backup writes a consistent copy of the database to a new file.
+// Backup writes a consistent copy of the database to a new file, which is there whole and
+// sound or not at all.
 func (s *Store) Backup(ctx context.Context, path string) error {
 	if _, err := os.Stat(path); err == nil {
 		return fmt.Errorf("%s is there already; a backup overwrites nothing", path)
 	}
-	_, err := s.DB.ExecContext(ctx, "VACUUM INTO ?", path)
-	return err
+	return WriteWhole(path, func(temporary string) error {
+		if _, err := s.DB.ExecContext(ctx, "VACUUM INTO ?", temporary); err != nil {
+			return err
+		}
+		return sound(ctx, temporary)
+	})
 }
 
 // transaction is a change under way, with the events that it makes.

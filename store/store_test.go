@@ -5,7 +5,9 @@ import (
 	"database/sql"
 	"encoding/json"
 	"net/url"
+	"os"
 	"path/filepath"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -313,6 +315,63 @@ func TestBackupAndReopen(t *testing.T) {
 }
 
 // A route that is taken is kept whole, told in the daybook, and exported.
+// A backup put over a database that crashed is the backup: the log that the crash left is not
+// played over it, and what was there is kept with its log.
+func TestRestoreAfterACrash(t *testing.T) {
+	s, path := open(t)
+	_, err := s.Import(ctx, demoFile(t))
+	require.NoError(t, err)
+	folder := t.TempDir()
+	backup, crashed := filepath.Join(folder, "monday.db"), filepath.Join(folder, "shop.db")
+	require.NoError(t, s.Backup(ctx, backup))
+	want, err := s.Export(ctx)
+	require.NoError(t, err)
+	_, err = s.AddShop(ctx, "Later", house)
+	require.NoError(t, err)
+	for _, of := range []string{"", "-wal"} { // as a crash leaves them: nothing played in
+		bytes, err := os.ReadFile(path + of)
+		require.NoError(t, err)
+		require.NotEmpty(t, bytes)
+		require.NoError(t, os.WriteFile(crashed+of, bytes, 0o600))
+	}
+	kept, err := store.Restore(ctx, crashed, backup, noon)
+	require.NoError(t, err)
+	assert.Equal(t, crashed+".before-20260301-120000", kept)
+	info, err := os.Stat(path)
+	require.NoError(t, err)
+	assert.Equal(t, os.FileMode(0o600), info.Mode().Perm(), "as it was made")
+	for file, later := range map[string]int{crashed: 0, kept: 1} {
+		again, err := store.Open(ctx, file, time.Now)
+		require.NoError(t, err)
+		got, err := again.Export(ctx)
+		require.NoError(t, err)
+		assert.Len(t, got.Shops, len(want.Shops)+later, file)
+		require.NoError(t, again.Close())
+		info, err := os.Stat(file)
+		require.NoError(t, err)
+		assert.Equal(t, os.FileMode(0o600), info.Mode().Perm(), file)
+	}
+	_, err = store.Restore(ctx, crashed, backup, noon)
+	require.ErrorContains(t, err, "is there already")
+	// What is broken itself can be replaced; what is no backup replaces nothing.
+	require.NoError(t, os.WriteFile(crashed, []byte("rubbish, and enough of it to be a header of a file"), 0o600))
+	_, err = store.Restore(ctx, crashed, backup, noon.Add(time.Hour))
+	require.NoError(t, err)
+	bad := filepath.Join(folder, "bad.db")
+	for name, text := range map[string]string{"empty": "", "rubbish": strings.Repeat("x", 5000)} {
+		require.NoError(t, os.WriteFile(bad, []byte(text), 0o600))
+		_, err = store.Restore(ctx, crashed, bad, noon.Add(2*time.Hour))
+		require.ErrorContains(t, err, "database", name)
+	}
+	again, err := store.Open(ctx, crashed, time.Now)
+	require.NoError(t, err)
+	_, err = again.DB.Exec("INSERT INTO goose_db_version (version_id, is_applied) VALUES (999, 1)")
+	require.NoError(t, err)
+	require.NoError(t, again.Close())
+	_, err = store.Open(ctx, crashed, time.Now)
+	require.ErrorContains(t, err, "its schema is 999")
+}
+
 func TestAWayIsKept(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()

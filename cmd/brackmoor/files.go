@@ -1,8 +1,10 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
 	"time"
@@ -13,8 +15,11 @@ import (
 	"brackmoor/store"
 )
 
-// open opens the database a --db flag names.
+// open opens the database a --db flag names, which must be there: only serving makes one.
 func open(ctx context.Context, path string) (*store.Store, error) {
+	if err := store.There(path); err != nil {
+		return nil, err
+	}
 	return store.Open(ctx, path, time.Now)
 }
 
@@ -49,12 +54,30 @@ func exportCommand(c *console) *cobra.Command {
 		}
 		text = append(text, '\n')
 		if len(args) == 1 && args[0] != "-" {
-			return os.WriteFile(args[0], text, 0o600)
+			if err := ours(args[0]); err != nil {
+				return err
+			}
+			return store.WriteWhole(
+				args[0],
+				func(temporary string) error { return os.WriteFile(temporary, text, 0o600) },
+			)
 		}
 		_, err = c.out.Write(text)
 		return err
 	})
 	return cmd
+}
+
+// ours refuses to write shops over a file that holds something else.
+func ours(path string) error {
+	text, err := os.ReadFile(path)
+	if errors.Is(err, os.ErrNotExist) {
+		return nil
+	}
+	if err == nil && !bytes.Contains(text, []byte(`"`+shop.Format+`"`)) || bytes.HasPrefix(text, []byte("SQLite")) {
+		err = fmt.Errorf("%s is there and holds no exported shops; take it away first", path)
+	}
+	return err
 }
 
 func importCommand(c *console) *cobra.Command {
@@ -107,6 +130,28 @@ func backupCommand(*console) *cobra.Command {
 		}
 		defer func() { err = first(err, st.Close()) }()
 		return st.Backup(ctx, args[0])
+	})
+	return cmd
+}
+
+func restoreCommand(c *console) *cobra.Command {
+	cmd := &cobra.Command{
+		Use:     "restore BACKUP",
+		Short:   "Put a backup in the database's place, and keep what was there under a dated name",
+		Example: "  brackmoor restore --db shop.db monday.db",
+		Args:    words(1, 1, "one file"),
+	}
+	db := database(cmd)
+	cmd.RunE = work(func(ctx context.Context, args []string) error {
+		kept, err := store.Restore(ctx, *db, args[0], time.Now())
+		if err != nil {
+			return err
+		}
+		fmt.Fprintf(c.out, "%s is %s now\n", *db, args[0])
+		if kept != "" {
+			fmt.Fprintf(c.out, "what was there is kept as %s\n", kept)
+		}
+		return nil
 	})
 	return cmd
 }

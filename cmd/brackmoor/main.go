@@ -52,7 +52,8 @@ func commands(c *console) *cobra.Command {
 	root.SetFlagErrorFunc(unknownFlag)
 	root.AddCommand(
 		serveCommand(c), demoCommand(c), solveCommand(c), spiceCommand(c), plateCommand(c), sizeCommand(c),
-		leadsCommand(c), exportCommand(c), importCommand(c), backupCommand(c), passphraseCommand(c), openapiCommand(c),
+		leadsCommand(c), exportCommand(c), importCommand(c), backupCommand(c), restoreCommand(c),
+		passphraseCommand(c), openapiCommand(c),
 	)
 	return root
 }

@@ -133,7 +133,7 @@ func TestUsage(t *testing.T) {
 		assert.Contains(t, o.out, "Set the ways of feeding a motor side by side")
 	}
 	for _, command := range []string{"backup", "demo", "export", "import", "leads", "openapi", "passphrase", "plate",
-		"serve", "size", "solve", "spice"} {
+		"restore", "serve", "size", "solve", "spice"} {
 		o := brackmoor("", command, "--help")
 		assert.Equal(t, 0, o.code)
 		assert.Regexp(t, `Examples:\n  .*brackmoor `+command, o.out)
@@ -156,9 +156,19 @@ func TestUsage(t *testing.T) {
 	assert.Equal(t, 2, brackmoor(strings.Repeat(" ", 17<<20), "solve", "-").code)
 }
 
+// blank makes a database with nothing in it.
+func blank(t *testing.T, folder, name string) string {
+	t.Helper()
+	path := filepath.Join(folder, name)
+	st, err := store.Open(context.Background(), path, time.Now)
+	require.NoError(t, err)
+	require.NoError(t, st.Close())
+	return path
+}
+
 func TestExportImportBackup(t *testing.T) {
 	dir := t.TempDir()
-	one, two := filepath.Join(dir, "one.db"), filepath.Join(dir, "two.db")
+	one, two := blank(t, dir, "one.db"), blank(t, dir, "two.db")
 	o := brackmoor("", "import", "--db", one, "../../demo/tarn-hollow.json")
 	require.Equal(t, 0, o.code, o.err)
 	assert.Contains(t, o.out, "machine Gear hobber added")
@@ -180,14 +190,44 @@ func TestExportImportBackup(t *testing.T) {
 	again := brackmoor("", "backup", "--db", one, copied)
 	assert.Equal(t, 1, again.code)
 	assert.Contains(t, again.err, "overwrites nothing")
+	require.Equal(t, 0, brackmoor("", "restore", "--db", two, copied).code)
+	assert.Equal(t, printed.out, brackmoor("", "export", "--db", two).out)
+	// What stands where it should not is left as it is, and nothing is made by a mistyped name.
+	for _, args := range []string{
+		"export --db " + one + " " + one, "backup --db " + one + " " + one, "restore --db " + one + " " + one,
+		"restore --db " + one + " " + out, "export --db typo.db", "import --db typo.db " + out,
+		"backup --db typo.db x.db", "passphrase --db typo.db", "restore --db " + one + " typo.db",
+	} {
+		o := brackmoor("a passphrase of twelve\n", strings.Fields(args)...)
+		assert.NotEqual(t, 0, o.code, args)
+		assert.NotContains(t, o.err, "goroutine", args)
+		assert.NoFileExists(t, "typo.db", args)
+	}
+	assert.Equal(t, printed.out, brackmoor("", "export", "--db", one).out)
+}
+
+// While it is served a database is not replaced.
+func TestRestoreRefusesWhatIsServed(t *testing.T) {
+	dir := t.TempDir()
+	db, copied := filepath.Join(dir, "one.db"), filepath.Join(dir, "copy.db")
+	_, stop := served(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
+	require.Equal(t, 0, brackmoor("", "backup", "--db", db, copied).code)
+	o := brackmoor("", "restore", "--db", db, copied)
+	assert.NotEqual(t, 0, o.code)
+	assert.Contains(t, o.err, "stop what serves it")
+	assert.Equal(t, 0, stop())
+	o = brackmoor("", "restore", "--db", db, copied)
+	assert.Equal(t, 0, o.code, o.err)
+	assert.Contains(t, o.out, "is kept as")
 }
 
 func TestPassphrase(t *testing.T) {
-	db := filepath.Join(t.TempDir(), "p.db")
+	db := blank(t, t.TempDir(), "p.db")
 	short := brackmoor("short\n", "passphrase", "--db", db)
 	assert.Equal(t, 2, short.code)
 	assert.Contains(t, short.err, "at least 12")
 	assert.Equal(t, 2, brackmoor("", "passphrase", "--db", db).code)
+	assert.Equal(t, 2, brackmoor("            \n", "passphrase", "--db", db).code, "twelve blanks are none")
 	require.Equal(t, 0, brackmoor("correct horse battery\n", "passphrase", "--db", db).code)
 	st, err := store.Open(context.Background(), db, time.Now)
 	require.NoError(t, err)

@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"os"
 	"strings"
 	"time"
 
@@ -77,7 +78,12 @@ func serve(
 	db, listen, hosts string,
 	prepare func(context.Context, *store.Store) error,
 ) (err error) {
-	st, err := open(ctx, db)
+	if _, err := os.Stat(db); errors.Is(err, os.ErrNotExist) {
+		fmt.Fprintf(c.err, "%s is not there yet: it is made\n", db)
+	} else if err := store.There(db); err != nil {
+		return err
+	}
+	st, err := store.Open(ctx, db, time.Now)
 	if err != nil {
 		return err
 	}
@@ -87,12 +93,13 @@ func serve(
 			return err
 		}
 	}
-	hash := ""
+	var hash func(context.Context) (string, error)
 	if !loopback(listen) {
-		if hash, err = st.Setting(ctx, passphraseKey); err != nil {
+		hash = func(ctx context.Context) (string, error) { return st.Setting(ctx, passphraseKey) }
+		switch is, err := hash(ctx); {
+		case err != nil:
 			return err
-		}
-		if hash == "" {
+		case is == "":
 			return fmt.Errorf(
 				"%s can be reached from other machines: set a passphrase first with brackmoor passphrase --db %s",
 				listen,
@@ -190,7 +197,7 @@ func setPassphrase(ctx context.Context, c *console, db string) (err error) {
 	if err != nil {
 		return err
 	}
-	if len([]rune(text)) < passphrase.Least {
+	if !passphrase.Long(text) {
 		return &inputError{[]string{fmt.Sprintf("The passphrase must have at least %d characters.", passphrase.Least)}}
 	}
 	st, err := open(ctx, db)

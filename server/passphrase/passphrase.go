@@ -3,6 +3,7 @@
 package passphrase
 
 import (
+	"context"
 	"crypto/rand"
 	"crypto/subtle"
 	"encoding/base64"
@@ -25,8 +26,14 @@ var Production = Cost{Passes: 3, KiB: 64 << 10, Threads: 2}
 
 const length = 32
 
-// Least is the least number of characters that is accepted.
+// Least is the least number of characters that is accepted, blanks at the ends aside.
 const Least = 12
+
+// Long tells whether a text is long enough for a passphrase.
+func Long(text string) bool { return len([]rune(strings.TrimSpace(text))) >= Least }
+
+// slots bound how many guesses are worked out at once: each takes its memory. Others queue.
+var slots = make(chan struct{}, 2)
 
 // Hash makes the encoded hash that is kept, which carries its cost.
 func Hash(text string, cost Cost) string {
@@ -38,8 +45,9 @@ func Hash(text string, cost Cost) string {
 		argon2.Version, cost.KiB, cost.Passes, cost.Threads, encode(salt), encode(key))
 }
 
-// Matches says whether a text is the passphrase behind an encoded hash.
-func Matches(encoded, text string) bool {
+// Matches says whether a text is the passphrase behind an encoded hash; it is not for one who
+// left the queue.
+func Matches(ctx context.Context, encoded, text string) bool {
 	parts := strings.Split(encoded, "$")
 	if len(parts) != 6 || parts[1] != "argon2id" {
 		return false
@@ -58,6 +66,12 @@ func Matches(encoded, text string) bool {
 	}
 	want, err := base64.RawStdEncoding.DecodeString(parts[5])
 	if err != nil || len(want) == 0 {
+		return false
+	}
+	select {
+	case slots <- struct{}{}:
+		defer func() { <-slots }()
+	case <-ctx.Done():
 		return false
 	}
 	got := argon2.IDKey([]byte(text), salt, cost.Passes, cost.KiB, cost.Threads, uint32(len(want)))
