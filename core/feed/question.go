@@ -20,7 +20,7 @@ type Choice struct {
 	BalanceBC  *float64 `json:"balance_bc_microfarad" minimum:"0" maximum:"5000"`
 	SecondAC   *float64 `json:"second_ac_microfarad" minimum:"0" maximum:"5000"`
 	SecondBC   *float64 `json:"second_bc_microfarad" minimum:"0" maximum:"5000"`
-	Balance    string   `json:"balance" enum:",safe,load,idle,full,switched"` // what an idler's capacitors are for, "" as usual
+	Balance    string   `json:"balance" enum:",safe,load,idle,full,switched"` // what its capacitors are for
 	OneEach    bool     `json:"one_each"`
 	// BusMicrofarad is the capacitance of the drive at hand, by its maker's word, and Reactor what
 	// stands before it.

@@ -24,8 +24,12 @@ type Transformer struct {
 // Ratio is its high volts over its low, or the other way where it steps down.
 func (t *Transformer) Ratio() float64 { return t.ToVolts / t.FromVolts }
 
-// transformerVA are the standard sizes in volt-amperes.
-var transformerVA = []float64{500, 750, 1000, 1500, 2000, 3000, 5000, 7500, 10000, 15000, 25000, 37500, 50000}
+// transformerVA are the standard sizes of single-phase transformers in volt-amperes (from 10 kVA
+// IEEE C57.12.00), past what a residential service gives.
+var transformerVA = []float64{
+	500, 750, 1000, 1500, 2000, 3000, 5000, 7500, 10000, 15000, 25000, 37500, 50000, 75000, 100000, 167000, 250000,
+	333000, 500000,
+}
 
 // What a usual small transformer is made like: of its own volt-amperes, its resistance, its
 // leakage, its iron's amps and watts (shop practice).
@@ -45,7 +49,7 @@ func (m *Machine) transformer() *Transformer {
 		flux <= rule.Limit("supply.far-over-flux", "most_percent") {
 		return nil
 	}
-	t := &Transformer{FromVolts: step.FromVolts, ToVolts: step.ToVolts, VA: transformerVA[len(transformerVA)-1]}
+	t := &Transformer{FromVolts: step.FromVolts, ToVolts: step.ToVolts, VA: step.VA}
 	for _, size := range transformerVA {
 		if size >= step.VA {
 			t.VA = size

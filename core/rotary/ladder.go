@@ -18,7 +18,7 @@ type Rung struct {
 	ByAmps       *float64        `json:"usable_watts"`
 	ByFactor     *float64        `json:"usable_by_factor_watts"`
 	ByHeat       *machine.Usable `json:"usable_for_duty"`
-	FullPercent  float64         `json:"full_percent"`    // hottest winding of the machine at full output, 0 where it stalls
+	FullPercent  float64         `json:"full_percent"`    // its hottest winding at full output, 0 where it stalls
 	IdlerPercent float64         `json:"idler_percent"`   // the idler's own, in its worst state
 	IdleMade     float64         `json:"idle_made_volts"` // of the made leg, nothing else running
 	LoadMade     float64         `json:"load_made_volts"` // at full output
