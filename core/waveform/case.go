@@ -5,9 +5,9 @@
 // The motor is that of Krause, Analysis of Electric Machinery, chapter 4, in the
 // stationary frame, with one or two cages, a magnetising curve, core loss across the
 // magnetising branch, and leakage that falls with current. Everything is stepped
-// implicitly (a three-stage, L-stable method of order three: Alexander, SIAM Journal
-// on Numerical Analysis 14, 1977), so that stiff parts, core loss above all, need no
-// small steps. A motor is then, at each stage, one complex admittance and a source.
+// implicitly (an L-stable method of order four: Kennedy and Carpenter, Applied Numerical
+// Mathematics 44, 2003), so that stiff parts, core loss above all, need no small steps. A motor
+// is then, at each stage, one complex admittance and a source.
 package waveform
 
 import (

@@ -62,6 +62,7 @@ type circuit struct {
 	openings []Opening
 	driven   [3]float64 // volts of the source at the stage under way
 	pending  bool       // some contact waits for its current zero
+	close    float64    // how little a stage may still move, relatively
 }
 
 func isClosed(c *bool) bool { return c == nil || *c }
@@ -145,9 +146,13 @@ func (n *circuit) emf(line int, at float64) float64 {
 // stand.
 const leak = 1e-9
 
-// mostIterations bounds those of a stage: saturation and speed settle in a few, each
-// time many times nearer than by what they still move.
-const mostIterations = 40
+const (
+	// mostIterations bounds those of a stage: saturation and speed settle in a few, each
+	// time many times nearer than by what they still move.
+	mostIterations = 40
+	// closer is by how many times a stage is solved closer than a step may be off.
+	closer = 20
+)
 
 // joined are the lines of a motor that all are closed.
 var joined = [3]bool{true, true, true}
@@ -207,7 +212,7 @@ func (n *circuit) stage(base, y []float64, at, tau float64) {
 		for i, m := range n.machines {
 			moved = max(moved, m.finish(base[motorStates*i:], y[motorStates*i:], tau, n.across(m)))
 		}
-		if moved < 1e-6 {
+		if moved < n.close {
 			break
 		}
 	}

@@ -39,8 +39,8 @@ type machine struct {
 	closed, opening [3]bool // lines; those that wait for a current zero
 
 	// Of the stage under way.
-	inverse float64 // amps of the magnetising branch for each volt-second
-	share   float64 // of leakage that saturation leaves
+	inverse iterated // amps of the magnetising branch for each volt-second
+	share   iterated // of leakage that saturation leaves
 	amps    complex128
 	torque  float64
 	gain    float64 // of speed, rad/s²
@@ -66,8 +66,8 @@ func newMachine(m Motor, s Supply) *machine {
 		pairs:       float64(m.Poles) / 2,
 		omega0:      omega0,
 		synchronous: motor.SynchronousRPM(s.Hertz, m.Poles) * math.Pi / 30,
-		inverse:     omega0 / m.Circuit.XmOhm,
-		share:       1,
+		inverse:     iterated{at: omega0 / m.Circuit.XmOhm},
+		share:       iterated{at: 1},
 	}
 	k.friction = m.FrictionCoefficient()
 	for _, g := range m.Circuit.Cages {
@@ -77,7 +77,7 @@ func newMachine(m Motor, s Supply) *machine {
 }
 
 // series is the inductance between the lines and the gap, in henry.
-func (m *machine) series() float64 { return m.leakage*m.share + m.wire }
+func (m *machine) series() float64 { return m.leakage*m.share.at + m.wire }
 
 func vector(y []float64, at int) complex128 { return complex(y[at], y[at+1]) }
 
@@ -87,7 +87,7 @@ func put(y []float64, at int, v complex128) { y[at], y[at+1] = real(v), imag(v) 
 func (m *machine) prepare(base, y []float64, tau float64) {
 	q := complex(1, -tau*m.pairs*y[speed])
 	lead := 1 / (m.series() + tau*m.stator)
-	sum := complex(m.inverse+lead, 0)
+	sum := complex(m.inverse.at+lead, 0)
 	source := times(lead, vector(base, fluxStator))
 	if m.core > 0 {
 		light := 1 / (tau * m.core)
@@ -95,7 +95,7 @@ func (m *machine) prepare(base, y []float64, tau float64) {
 		source += times(light, vector(base, fluxGap))
 	}
 	for i, henry := range m.cage {
-		d := inverted(times(henry*m.share, q) + complex(tau*m.cageOhm[i], 0))
+		d := inverted(times(henry*m.share.at, q) + complex(tau*m.cageOhm[i], 0))
 		m.at.cage[i] = d
 		sum += q * d
 		source += vector(base, fluxCage+2*i) * d
@@ -126,24 +126,48 @@ func (m *machine) finish(base, y []float64, tau float64, volts complex128) float
 	var rotor complex128
 	for i, henry := range m.cage {
 		amps := (vector(base, fluxCage+2*i) - q*gap) * m.at.cage[i]
-		put(y, fluxCage+2*i, times(henry*m.share, amps)+gap)
+		put(y, fluxCage+2*i, times(henry*m.share.at, amps)+gap)
 		rotor += amps
 	}
 	m.torque = -1.5 * m.pairs * imag(cmplx.Conj(gap)*rotor)
 	before, moved := y[speed], 0.0
 	y[speed] = m.spin(base[speed], before, tau)
 	m.gain = (y[speed] - base[speed]) / tau
+	// A shaft is off by so many radians of the field, the share of a flux that turns with it.
+	moved += tau * m.pairs * math.Abs(y[speed]-before)
 	if len(m.Circuit.Curve) > 1 {
-		was := m.inverse
-		m.inverse = m.omega0 / m.Circuit.MagnetisingOhms(cmplx.Abs(gap)*m.omega0/math.Sqrt2)
-		moved += math.Abs(m.inverse/was - 1)
+		moved += m.inverse.to(m.omega0 / m.Circuit.MagnetisingOhms(cmplx.Abs(gap)*m.omega0/math.Sqrt2))
 	}
 	if m.Circuit.Leakage.OnsetAmps > 0 {
-		was := m.share
-		m.share = m.Circuit.LeakageFactor(cmplx.Abs(m.amps) / math.Sqrt2)
-		moved += math.Abs(m.share/was - 1)
+		moved += m.share.to(m.Circuit.LeakageFactor(cmplx.Abs(m.amps) / math.Sqrt2))
 	}
-	return moved + math.Abs(y[speed]-before)/m.synchronous
+	return moved
+}
+
+// iterated is a figure x that must equal a function f of itself. The chord's slope of f is
+// kept from stage to stage, for it changes little.
+type iterated struct {
+	at, slope float64
+	was, got  float64 // the last x and its f(x)
+}
+
+// to takes f(x) for the x it is at, moves to where the chord meets x, and returns how far
+// x was off, relatively.
+func (x *iterated) to(f float64) (off float64) {
+	off = math.Abs(f/x.at - 1)
+	if by := x.at - x.was; math.Abs(by) > 1e-9*x.at {
+		// A chord as steep as the line it is to meet is that of a kink, or of two stages.
+		if slope := (f - x.got) / by; slope < 0.95 {
+			x.slope = slope
+		}
+	}
+	x.was, x.got = x.at, f
+	if next := x.at + (f-x.at)/(1-x.slope); next > 0 {
+		x.at = next
+	} else {
+		x.at = f
+	}
+	return off
 }
 
 // opposing is the load's torque in N·m at a speed, without its sign.

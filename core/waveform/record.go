@@ -6,12 +6,17 @@ import (
 	"brackmoor/core/network"
 )
 
+// peaks are those of a motor's torque and line amps.
+type peaks struct{ torque, a, b, c peak }
+
 // recorder keeps what is asked of a run.
 type recorder struct {
 	n          *circuit
 	motors     []MotorResult
 	joined     []float64 // when each motor was last connected
 	capacitors []CapacitorResult
+	peaks      []peaks // of the motors
+	charges    []peak  // of the capacitors
 	series     *Series
 	sample     float64
 	taken      int
@@ -26,9 +31,11 @@ func newRecorder(n *circuit) *recorder {
 	r.cycleFrom = max(0, n.c.DurationSeconds-1/n.c.Supply.Hertz)
 	for _, m := range n.machines {
 		r.motors = append(r.motors, MotorResult{ID: m.ID})
+		r.peaks = append(r.peaks, peaks{})
 	}
 	for _, p := range n.c.Capacitors {
 		r.capacitors = append(r.capacitors, CapacitorResult{ID: p.ID})
+		r.charges = append(r.charges, peak{})
 	}
 	if r.sample > 0 {
 		r.series = &Series{
@@ -64,7 +71,8 @@ func (r *recorder) connected(n *circuit, e Event, at float64) {
 	for i, m := range n.machines {
 		if e.To == Closed && (e.Switch == m.ID || e.Switch == SupplyID && m.closed[0]) {
 			r.joined[i] = at
-			r.motors[i] = MotorResult{ID: m.ID, PeakTorqueNm: r.motors[i].PeakTorqueNm}
+			r.motors[i] = MotorResult{ID: m.ID}
+			r.peaks[i] = peaks{torque: r.peaks[i].torque}
 		}
 	}
 }
@@ -87,21 +95,24 @@ func (r *recorder) take(s *stepper, at float64) {
 			}
 		}
 		a := m.lineAmps()
-		o.PeakTorqueNm = max(o.PeakTorqueNm, math.Abs(m.torque))
-		peak := &o.PeakLineAmps
-		peak.A, peak.B, peak.C = max(peak.A, math.Abs(a.A)), max(peak.B, math.Abs(a.B)), max(peak.C, math.Abs(a.C))
+		p := &r.peaks[i]
+		p.torque.see(at, m.torque, s.jumps)
+		p.a.see(at, a.A, s.jumps)
+		p.b.see(at, a.B, s.jumps)
+		p.c.see(at, a.C, s.jumps)
+		o.PeakTorqueNm, o.PeakLineAmps = p.torque.most, network.Legs{A: p.a.most, B: p.b.most, C: p.c.most}
 		o.FinalRPM = s.rpm(i)
 	}
 	for i := range r.capacitors {
 		volts := s.charge(i)
-		r.capacitors[i].PeakVolts = max(r.capacitors[i].PeakVolts, math.Abs(volts))
-		r.capacitors[i].FinalVolts = volts
+		r.charges[i].see(at, volts, s.jumps)
+		r.capacitors[i].PeakVolts, r.capacitors[i].FinalVolts = r.charges[i].most, volts
 	}
 	if at > r.cycleFrom {
 		// The trapezoidal rule: over a whole cycle of even steps it is of every order.
-		h := at - max(r.lastTime, r.cycleFrom)
+		span := at - max(r.lastTime, r.cycleFrom)
 		for k := range 3 {
-			r.square[k] += h * (pairs[k]*pairs[k] + r.last[k]*r.last[k]) / 2
+			r.square[k] += span * (pairs[k]*pairs[k] + r.last[k]*r.last[k]) / 2
 		}
 	}
 	r.last, r.lastTime = pairs, at

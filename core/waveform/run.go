@@ -5,20 +5,45 @@ import (
 	"sort"
 )
 
-// The coefficients of Alexander's method of order three. Its last stage is the step;
-// the first two make one of order two, and the difference is the error.
-const (
-	gamma   = 0.4358665215084590
-	middle  = (1 - gamma) / 2 // a21
-	weight1 = -(6*gamma*gamma - 16*gamma + 1) / 4
-	weight2 = (6*gamma*gamma - 20*gamma + 5) / 4
-	second2 = (0.5 - gamma) / ((1+gamma)/2 - gamma)
-	second1 = 1 - second2
+// The method's coefficients: ARK4(3)6L[2]SA, implicit part (Kennedy and Carpenter,
+// Applied Numerical Mathematics 44, 2003). Its first stage is the slope at which the last
+// step ended and its last stage is the step, of order four; embedded is one of order three.
+const gamma = 0.25
+
+var (
+	nodes = [...]float64{0, 1.0 / 2, 83.0 / 250, 31.0 / 50, 17.0 / 20, 1}
+	// weights of the slopes before each stage; its own is gamma.
+	weights = [...][]float64{
+		nil,
+		{1.0 / 4},
+		{8611.0 / 62500, -1743.0 / 31250},
+		{5012029.0 / 34652500, -654441.0 / 2922500, 174375.0 / 388108},
+		{15267082809.0 / 155376265600, -71443401.0 / 120774400, 730878875.0 / 902184768, 2285395.0 / 8070912},
+		{82889.0 / 524892, 0, 15625.0 / 83664, 69875.0 / 102672, -2260.0 / 8211},
+	}
+	embedded = [...]float64{
+		4586570599.0 / 29645900160, 0, 178811875.0 / 945068544, 814220225.0 / 1159782912, -3700637.0 / 11593932,
+		61727.0 / 225920,
+	}
+	// doubt is the step less the embedded one, by slopes.
+	doubt = func() (d [len(nodes)]float64) {
+		copy(d[:], weights[len(nodes)-1])
+		d[len(nodes)-1] = gamma
+		for k := range d {
+			d[k] -= embedded[k]
+		}
+		return d
+	}()
 )
+
+// embeddedOrder is the order of the error of one step of the embedded method.
+const embeddedOrder = 4
 
 const (
 	// tolerance is the error allowed in a step, of the largest of each kind.
-	tolerance = 4e-5
+	tolerance = 2e-5
+	// measured is how many steps the last cycle is given, over which volts are measured.
+	measured = 72
 	// mostWork bounds a case: steps, each counted once and once more for every motor.
 	mostWork = 3_000_000
 )
@@ -26,20 +51,25 @@ const (
 // stepper advances a circuit.
 type stepper struct {
 	*circuit
-	y, next, k1, k2, base []float64
-	scale                 []float64 // the size of each state
-	fine                  []float64 // one over it
-	time                  float64
-	tolerance             float64
-	steps                 int
+	y, next, base []float64
+	slopes        [len(nodes)][]float64 // of the stages; the first is that at y
+	scale         []float64             // the size of each state
+	fine          []float64             // one over it
+	time          float64
+	tolerance     float64
+	steps, jumps  int // those taken, and how often something was switched
 }
 
 func newStepper(n *circuit, tol float64) *stepper {
 	y := n.start()
 	s := &stepper{circuit: n, y: y, tolerance: tol}
-	for _, to := range []*[]float64{&s.next, &s.k1, &s.k2, &s.base, &s.scale} {
+	for _, to := range []*[]float64{&s.next, &s.base, &s.scale} {
 		*to = make([]float64, len(y))
 	}
+	for k := range s.slopes {
+		s.slopes[k] = make([]float64, len(y))
+	}
+	n.close = tol / closer
 	s.scales()
 	for _, size := range s.scale {
 		s.fine = append(s.fine, 1/size)
@@ -87,36 +117,63 @@ func (s *stepper) scales() {
 // the tolerance.
 func (s *stepper) try(h float64) float64 {
 	tau := gamma * h
-	y, next := s.y, s.next
-	copy(next, y)
-	s.stage(y, next, s.time+tau, tau)
-	for i := range y {
-		s.k1[i] = (next[i] - y[i]) / tau
-		s.base[i] = y[i] + h*middle*s.k1[i]
+	copy(s.next, s.y)
+	for k := 1; k < len(nodes); k++ {
+		copy(s.base, s.y)
+		for j, w := range weights[k] {
+			add(s.base, h*w, s.slopes[j])
+		}
+		s.stage(s.base, s.next, s.time+nodes[k]*h, tau)
+		s.slope(k, tau)
 	}
-	s.stage(s.base, next, s.time+(1+gamma)/2*h, tau)
-	for i := range y {
-		s.k2[i] = (next[i] - s.base[i]) / tau
-		s.base[i] = y[i] + h*(weight1*s.k1[i]+weight2*s.k2[i])
+	clear(s.base)
+	for k, w := range doubt {
+		add(s.base, w, s.slopes[k])
 	}
-	s.stage(s.base, next, s.time+h, tau)
 	worst := 0.0
-	for i := range y {
-		low := y[i] + h*(second1*s.k1[i]+second2*s.k2[i])
-		worst = max(worst, math.Abs(next[i]-low)*s.fine[i])
+	for i, off := range s.base {
+		worst = max(worst, math.Abs(off)*s.fine[i])
 	}
-	return worst / s.tolerance
+	return h * worst / s.tolerance
 }
 
-// settle takes one short implicit step without an error, which swallows what jumps
-// when something is switched: charge that capacitors share, volts that a source
-// forces.
-func (s *stepper) settle(h float64) {
-	copy(s.next, s.y)
-	s.stage(s.y, s.next, s.time+h, h)
+// slope notes that of a stage solved from base.
+func (s *stepper) slope(k int, tau float64) {
+	slope, next, each := s.slopes[k], s.next, 1/tau
+	for i, base := range s.base {
+		slope[i] = (next[i] - base) * each
+	}
+}
+
+// add adds a multiple of a vector to another.
+func add(to []float64, times float64, v []float64) {
+	for i, x := range v {
+		to[i] += times * x
+	}
+}
+
+// accept makes the step that was tried the present, and its end's slope that of the next.
+func (s *stepper) accept(h float64) {
 	s.y, s.next = s.next, s.y
+	last := len(nodes) - 1
+	s.slopes[0], s.slopes[last] = s.slopes[last], s.slopes[0]
 	s.time += h
+}
+
+// settle takes two short implicit steps without an error: the first swallows what jumps
+// when something is switched, charge that capacitors share or volts that a source forces;
+// the second gives the slope from which to go on.
+func (s *stepper) settle(h float64) {
+	for range 2 {
+		copy(s.next, s.y)
+		copy(s.base, s.y)
+		s.stage(s.base, s.next, s.time+h, h)
+		s.slope(0, h)
+		s.y, s.next = s.next, s.y
+		s.time += h
+	}
 	s.steps++
+	s.jumps++
 }
 
 // Solve steps a case to its end: a Stepper on which its events are switched and which is
@@ -154,7 +211,7 @@ func solve(c Case, watch watcher) (Result, error) {
 		}
 		limit := w.period / cycleSteps
 		if w.time > end-1.1*w.period {
-			limit = w.period / 200 // the last cycle is measured
+			limit = w.period / measured // the last cycle is measured
 		}
 		to := end
 		if len(events) > 0 {

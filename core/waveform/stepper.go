@@ -8,7 +8,7 @@ import (
 
 const (
 	// cycleSteps is how many steps a cycle is given at least.
-	cycleSteps = 36
+	cycleSteps = 24
 	// first is how much of a cycle the first step after a switching takes, and instant how
 	// much is no time at all.
 	first   = 1.0 / 2000
@@ -52,7 +52,7 @@ func (w *Stepper) Seconds() float64 { return w.time }
 func (w *Stepper) Switch(id, to string) bool {
 	known := w.apply(id, to)
 	if known && w.begun {
-		w.settled()
+		w.jump()
 		w.h = w.period * first
 	}
 	return known
@@ -78,12 +78,12 @@ func (w *Stepper) budget() int { return mostWork / (1 + len(w.machines)) }
 func (w *Stepper) begin() {
 	if !w.begun {
 		w.begun = true
-		w.settled()
+		w.jump()
 	}
 }
 
-// settled swallows what jumps when something is switched.
-func (w *Stepper) settled() {
+// jump swallows what jumps when something is switched.
+func (w *Stepper) jump() {
 	w.settle(w.tiny)
 	w.remember()
 }
@@ -98,15 +98,14 @@ func (w *Stepper) step(to, limit float64) error {
 		step := min(w.h, limit, to-s.time)
 		failed := s.try(step)
 		if failed > 1 && step > w.tiny {
-			w.h = step * max(0.2, 0.85*math.Pow(failed, -1.0/3))
+			w.h = step * max(0.2, 0.85*math.Pow(failed, -1.0/embeddedOrder))
 			continue
 		}
 		if share := s.crossing(); share < 0.999 && step > w.tiny {
 			step *= max(share, 1e-3)
 			s.try(step)
 		}
-		s.y, s.next = s.next, s.y
-		s.time += step
+		s.accept(step)
 		if w.watch != nil {
 			w.watch(s)
 		}
@@ -114,7 +113,7 @@ func (w *Stepper) step(to, limit float64) error {
 			s.settle(w.tiny)
 			w.h = w.period * first
 		} else {
-			w.h = step * min(3, 0.85*math.Pow(max(failed, 1e-3), -1.0/3))
+			w.h = step * min(3, 0.85*math.Pow(max(failed, 1e-3), -1.0/embeddedOrder))
 		}
 		s.remember()
 		return nil

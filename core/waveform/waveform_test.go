@@ -204,9 +204,9 @@ func (e *joules) powers(s *stepper) (source, lost, shaft, stored float64) {
 		y := s.y[motorStates*i:]
 		gap := vector(y, fluxGap)
 		square := func(z complex128) float64 { return real(z)*real(z) + imag(z)*imag(z) }
-		core := m.amps - complex(m.inverse, 0)*gap
+		core := m.amps - complex(m.inverse.at, 0)*gap
 		lost += 1.5 * m.stator * square(m.amps)
-		stored += 0.75 * (m.leakage*square(m.amps) + m.inverse*square(gap))
+		stored += 0.75 * (m.leakage*square(m.amps) + m.inverse.at*square(gap))
 		for k, henry := range m.cage {
 			amps := (vector(y, fluxCage+2*k) - gap) / complex(henry, 0)
 			core += amps
@@ -246,7 +246,7 @@ func TestEnergyIsConserved(t *testing.T) {
 		var e joules
 		var end float64
 		// Finer steps, so that the sums here are no coarser than what they judge.
-		w.Tolerance = tolerance / 50
+		w.Tolerance = 1e-9
 		_, err := solve(w, func(s *stepper) {
 			e.take(s)
 			_, _, _, end = e.powers(s)
