@@ -16,7 +16,7 @@ func BenchmarkSliderToPicture(b *testing.B) {
 		{"rotary", "/machines/tarn-hobber/size", "slide-balance_ac_microfarad",
 			"document.querySelector('[data-panel=states] tbody').textContent", "ArrowRight", "ArrowLeft"},
 		{"drive", "/machines/tarn-borer/size", "slide-load_share",
-			"document.querySelector('[data-picture=ripple]').ariaLabel + document.querySelector('.band').textContent",
+			"document.querySelector('[data-panel=bus]').outerHTML",
 			"ArrowLeft", "ArrowRight"},
 	} {
 		b.Run(c.name, func(b *testing.B) {

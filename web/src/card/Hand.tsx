@@ -1,5 +1,5 @@
 import { Button, Checkbox, Radio, Select } from 'antd';
-import { memo, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Control, Page } from '../api/client';
 import { useChoices } from '../api/hooks';
 import { Cans } from '../parts/Cans';
@@ -35,7 +35,14 @@ export const Hand = memo(function Hand({
   slim: boolean;
 }) {
   const { controls } = whole;
-  const keep = (c: Control, value: number | null) => set(c.name, patch(draft, c.name, value));
+  const current = useRef(draft);
+  useEffect(() => {
+    current.current = draft;
+  }, [draft]);
+  const keep = useCallback(
+    (c: Control, value: number | null) => set(c.name, patch(current.current, c.name, value)),
+    [set],
+  );
   const chosen = controls.filter(c => c.chosen);
   const slides = controls.filter(c => c.kind === 'slide');
   const back = () =>
@@ -138,6 +145,13 @@ const Slide = memo(function Slide({
     },
     [attempt, name, scale],
   );
+  const settle = useCallback(
+    (v: number) => {
+      slide(v);
+      keep(control, v / scale);
+    },
+    [slide, keep, control, scale],
+  );
   return (
     <SlideRow
       name={name}
@@ -148,10 +162,7 @@ const Slide = memo(function Slide({
       step={step}
       unit={unit}
       slide={slide}
-      keep={v => {
-        slide(v);
-        keep(control, v / scale);
-      }}
+      keep={settle}
     />
   );
 });

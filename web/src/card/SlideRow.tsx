@@ -1,6 +1,7 @@
-import { Slider } from 'antd';
-import { useDeferredValue } from 'react';
+import { Slider, type SliderSingleProps } from 'antd';
+import { memo, useCallback } from 'react';
 import { useLocation } from 'react-router';
+import { useCalm } from '../parts/calm';
 import { number } from '../parts/number';
 import { Numeral } from '../parts/Numeral';
 
@@ -27,32 +28,41 @@ export function SlideRow({
   keep: (value: number) => void;
 }) {
   const { pathname, search } = useLocation();
-  const written = useDeferredValue(value); // the pictures come before the figure beside the slider
+  const written = useCalm(value); // the pictures come before the figure beside the slider
+  const type = useCallback((v: number | null) => v !== null && keep(v), [keep]);
   return (
     <div className="slide">
       <span id={`slide-${name}`} className="slide-label">
         {label}
       </span>
-      <Slider
+      <Rail
         min={least}
         max={most}
         step={step}
         value={value}
-        tooltip={{ open: false }}
         ariaLabelledByForHandle={`slide-${name}`}
-        ariaValueTextFormatterForHandle={v => `${v} ${unit}`}
+        unit={unit}
         onChange={slide}
         onChangeComplete={keep}
       />
-      <Numeral
+      <Figure
         keep={`slide.${pathname}${search}.${name}`}
         label={`${label} in ${unit}`}
         value={Number(number(written))}
         from={least}
         to={most}
         unit={unit}
-        change={v => v !== null && keep(v)}
+        change={type}
       />
     </div>
   );
 }
+
+const noTooltip = { open: false };
+
+/** The slider itself and the figure beside it, each drawn anew only for itself. */
+const Rail = memo(function Rail({ unit, ...rest }: SliderSingleProps & { unit: string }) {
+  const say = useCallback((v?: number) => `${v} ${unit}`, [unit]);
+  return <Slider tooltip={noTooltip} ariaValueTextFormatterForHandle={say} {...rest} />;
+});
+const Figure = memo(Numeral);

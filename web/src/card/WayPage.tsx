@@ -1,7 +1,8 @@
 import { Segmented } from 'antd';
-import { lazy, Suspense, useCallback, useDeferredValue, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { ask, client, type Page, type Trial, type Verdict } from '../api/client';
 import { Band } from '../parts/Band';
+import { useCalm } from '../parts/calm';
 import { Hand } from './Hand';
 import { Panels } from './Panels';
 import type { Draft, Set } from './parts';
@@ -34,12 +35,12 @@ export function WayPage({
 }) {
   const [look, setLook] = useState('');
   const { page, trial, attempt, fault } = useTrial(motor, whole);
-  useEffect(() => tell(whole, page.verdicts), [tell, whole, page.verdicts]);
-  const calm = useDeferredValue(page); // the pictures come first, the figures and parts right after
+  const calm = useCalm(page); // the pictures come first, the figures and parts right after
+  useEffect(() => tell(whole, calm.verdicts), [tell, whole, calm.verdicts]);
   const view = page.views.find(v => v.name === look) ?? page.views[0];
   const { way } = page;
   // What the scope shows follows the hand once it rests.
-  const tried = useDeferredValue(trial);
+  const tried = useCalm(trial);
   const window = JSON.stringify([motor, stamp, way, tried]);
   const scope = useCallback(
     (from: number, to: number, buckets: number) => {
