@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -102,8 +103,12 @@ func (a *assembly) take(c claim) bool {
 		}
 		ok = whole(&p.Phases, value, 1, 3) || *p.Phases == 3 && value == "3"
 	case "weight":
+		unit := c.values[1]
+		if value == "KG" {
+			value, unit = unit, value
+		}
 		kilograms := number(value)
-		if strings.HasPrefix(c.values[1], "L") {
+		if strings.HasPrefix(unit, "L") {
 			kilograms *= 0.45359237
 		}
 		ok = set(&p.WeightKilogram, kilograms, 0.5, 5000)
@@ -207,8 +212,9 @@ func grouped(to *[]groups, text string, low, high float64) bool {
 	if list == nil {
 		return false
 	}
-	for _, v := range flat(list) {
-		if v < low || v > high {
+	for _, group := range list {
+		// What a dash joins is a range; “460-7A” is the number of a type.
+		if least, most := slices.Min(group), slices.Max(group); least < low || most > high || most > 2.5*least {
 			return false
 		}
 	}
@@ -293,11 +299,33 @@ func (a *assembly) takeVolts(c claim) bool {
 			})
 		}
 	}
-	if !grouped(&a.volts, text, 50, 1100) {
+	bare := c.head == [2]int{} && strings.IndexFunc(c.words, unicode.IsLetter) < 0
+	if bare && !usualVolts(numbers(text)) || !grouped(&a.volts, text, 50, 1100) {
 		return false
+	}
+	if bare {
+		a.d.Deduced = append(a.d.Deduced, Deduced{"volts", "no unit stands with it; these are usual volts"})
 	}
 	a.joints = append(a.joints, joints)
 	return true
+}
+
+// usualVolts says whether figures without a unit are volts: two at least, each that of some
+// network, of one motor joined two ways or of a range.
+func usualVolts(g groups) bool {
+	all := flat(g)
+	for _, v := range all {
+		if !slices.Contains(networks, v) {
+			return false
+		}
+	}
+	return len(g) == 2 && dual([]float64{g[0][len(g[0])-1], g[1][len(g[1])-1]})
+}
+
+// networks are the volts of networks and of what is made for them (ANSI C84.1, IEC 60038 and
+// what stood before them).
+var networks = []float64{
+	110, 115, 120, 127, 190, 200, 208, 220, 230, 240, 380, 400, 415, 440, 460, 480, 550, 575, 600, 660, 690,
 }
 
 // loneFactorAmps gives a single service-factor current to the one voltage whose

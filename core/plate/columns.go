@@ -3,6 +3,7 @@ package plate
 import (
 	"regexp"
 	"strings"
+	"unicode/utf8"
 )
 
 // line is a stretch of the text between two ends of line.
@@ -66,8 +67,53 @@ func columns(text, upper string) (found []claim, rest string) {
 			i = max(at-1, i)
 		}
 	}
+	take(stack(text, string(blank), all))
 	take(rows(text, string(blank), all))
 	return found, string(blank)
+}
+
+// stack reads a word a line and its value a line, by turns, the word first or the value first;
+// of such pairs there are three at least, one after another.
+func stack(text, upper string, all []line) (found []claim) {
+	var filled []line
+	for _, l := range all {
+		if strings.TrimSpace(upper[l.from:l.to]) != "" {
+			filled = append(filled, l)
+		}
+	}
+	pair := func(word, value line) []claim {
+		if head := heads(upper, word); len(head) == 1 {
+			return values(text, upper, value, head)
+		}
+		return nil
+	}
+	for i := 0; i+1 < len(filled); {
+		first, second := pair(filled[i], filled[i+1]) != nil, false
+		if !first {
+			second = pair(filled[i+1], filled[i]) != nil
+		}
+		var claims []claim
+		pairs, k := 0, i
+		for ; (first || second) && k+1 < len(filled); k += 2 {
+			word, value := filled[k], filled[k+1]
+			if second {
+				word, value = value, word
+			}
+			one := pair(word, value)
+			if one == nil {
+				break
+			}
+			claims = append(claims, one...)
+			pairs++
+		}
+		if pairs >= 3 {
+			found = append(found, claims...)
+			i = k
+		} else {
+			i++
+		}
+	}
+	return found
 }
 
 // headings are the words that head a column, the longest first.
@@ -89,7 +135,7 @@ var headings = func() (list []pattern) {
 	}
 	return append(list,
 		compile("phases", `^(?:PH(?:ASE)?S?\.?)`+stop),
-		compile("connection", `^(?:CONN(?:ECTION)?\.?)`+stop),
+		compile("connection", `^(?:(?:`+connected+`)\.?)`+stop),
 		compile("frame", `^(?:FR(?:AME)?\.?)`+stop),
 		compile("code_letter", `^(?:(?:KVA\s*)?CODE)`+stop),
 		compile("design_letter", `^(?:DES(?:IGN)?\.?)`+stop),
@@ -164,12 +210,35 @@ func cells(upper string, l line, gaps *regexp.Regexp) (list []cell) {
 	return list
 }
 
+// aligned parts a line where the heads of another begin, if it has gaps there.
+func aligned(upper string, l line, head []cell) (list []cell) {
+	begin := strings.LastIndexByte(upper[:head[0].from], '\n') + 1
+	at := l.from
+	for i := range head {
+		end := l.to
+		if i+1 < len(head) {
+			end = l.from
+			for range utf8.RuneCountInString(upper[begin:head[i+1].from]) {
+				_, size := utf8.DecodeRuneInString(upper[end:l.to])
+				end += size
+			}
+			if end > at && strings.IndexByte(gap, upper[end-1]) < 0 {
+				return nil
+			}
+		}
+		words := upper[at:end]
+		from := at + len(words) - len(strings.TrimLeft(words, gap))
+		list = append(list, cell{from: from, to: max(from, at+len(strings.TrimRight(words, gap)))})
+		at = end
+	}
+	return list
+}
+
 // values are the claims of a line of values under heads, one for each; nil when the line is
 // none. A connection before the first value needs no head, and one cell may be worn or
 // misread, which is left then.
 func values(text, upper string, l line, head []cell) []claim {
-	for _, gaps := range []*regexp.Regexp{wide, tight} {
-		list := cells(upper, l, gaps)
+	for _, list := range [][]cell{cells(upper, l, wide), cells(upper, l, tight), aligned(upper, l, head)} {
 		under := head
 		if len(list) == len(head)+1 && named.MatchString(upper[list[0].from:list[0].to]) {
 			under = append([]cell{{field: "connection"}}, head...)
@@ -206,31 +275,14 @@ func underHead(text, upper string, head, c cell) claim {
 	return one
 }
 
-// rows are lines of one word and several values, parted by space alone, of which there are
-// two at least with as many values each.
+// rows are lines of one word and several values, of which there are two at least with as
+// many values each: parted by space alone, or wider where a value has parts of its own.
 func rows(text, upper string, all []line) (found []claim) {
 	byCount := map[int][]claim{}
 	for _, l := range all {
-		list := cells(upper, l, tight)
-		if len(list) < 3 {
-			continue
-		}
-		word, figures := list[0], list[1:]
-		if plain.MatchString(upper[word.from:word.to]) {
-			word, figures = list[len(list)-1], list[:len(list)-1]
-		}
-		head := heads(upper, line{word.from, word.to})
-		if len(head) != 1 {
-			continue
-		}
-		var claims []claim
-		for _, c := range figures {
-			one := underHead(text, upper, head[0], c)
-			if alone := newAssembly(); strings.Contains(upper[c.from:c.to], "/") || !alone.take(one) {
-				claims = nil
-				break
-			}
-			claims = append(claims, one)
+		claims := across(text, upper, cells(upper, l, wide), true)
+		if claims == nil {
+			claims = across(text, upper, cells(upper, l, tight), false)
 		}
 		if claims != nil {
 			byCount[len(claims)] = append(byCount[len(claims)], claims...)
@@ -242,4 +294,38 @@ func rows(text, upper string, all []line) (found []claim) {
 		}
 	}
 	return found
+}
+
+// across are the claims of the cells of a line, two at least; nil where it is none. Values may
+// have parts where the gaps are wide, and the word may stand close before the first of them.
+func across(text, upper string, list []cell, parts bool) (claims []claim) {
+	if len(list) < 2 {
+		return nil
+	}
+	word, figures := list[0], list[1:]
+	if plain.MatchString(upper[word.from:word.to]) {
+		word, figures = list[len(list)-1], list[:len(list)-1]
+	} else if first := list[0]; parts && len(heads(upper, line{first.from, first.to})) == 0 {
+		k := strings.LastIndexByte(upper[first.from:first.to], ' ')
+		if k < 0 {
+			return nil
+		}
+		word = cell{from: first.from, to: first.from + k}
+		figures = append([]cell{{from: first.from + k + 1, to: first.to}}, figures...)
+	}
+	head := heads(upper, line{word.from, word.to})
+	if len(head) != 1 || len(figures) < 2 {
+		return nil
+	}
+	for _, c := range figures {
+		one := underHead(text, upper, head[0], c)
+		if !plain.MatchString(strings.TrimSpace(mark.ReplaceAllString(one.values[0], ""))) {
+			return nil
+		}
+		if alone := newAssembly(); !parts && strings.Contains(upper[c.from:c.to], "/") || !alone.take(one) {
+			return nil
+		}
+		claims = append(claims, one)
+	}
+	return claims
 }

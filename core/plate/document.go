@@ -94,7 +94,14 @@ func understand(text string) Document {
 	}
 	a.ratings()
 	a.deduce()
-	a.d.Verdicts = rule.Sorted(a.judge())
+	verdicts := a.judge()
+	if a.twoSpeeds() {
+		first := a.d.Plate.Ratings[0]
+		verdicts = append(verdicts, rule.Speak("plate.two-speeds", rule.Numbers{"rpm": valueOf(first.RPM)},
+			"Give each speed a motor of its own here, with its figures, and join the leads by the motor's own diagram.",
+			"The motor has two speeds; the figures taken are those at %.0f rpm.", valueOf(first.RPM)))
+	}
+	a.d.Verdicts = rule.Sorted(verdicts)
 	return *a.d
 }
 
@@ -143,7 +150,7 @@ func (p *Sheet) at(one SheetRating) Plate {
 		plain.OutputWatts = *one.OutputWatts
 	}
 	for _, r := range p.Ratings {
-		if valueOf(r.Hertz) == plain.Hertz && valueOf(r.Duty) == valueOf(one.Duty) {
+		if valueOf(r.Hertz) == plain.Hertz && valueOf(r.Duty) == valueOf(one.Duty) && valueOf(r.RPM) == plain.RPM {
 			plain.Ratings = append(plain.Ratings, Rating{r.Volts, valueOf(r.Amps), valueOf(r.Connection)})
 		}
 	}

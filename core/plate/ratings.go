@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
 )
 
 // stanza is what a plate says together: in one line or column of it, or in all of it.
@@ -29,6 +30,8 @@ func (a *assembly) rows() []stanza {
 			anchor, n = "hertz", len(a.hertz)
 		} else if len(a.duty) > 1 && len(a.output) == len(a.duty) {
 			anchor, n, byDuty = "duty", len(a.duty), true
+		} else if a.twoSpeeds() {
+			anchor, n = "rpm", 2
 		} else {
 			n = 1
 		}
@@ -43,12 +46,12 @@ func (a *assembly) rows() []stanza {
 			return min(i, len(said)-1)
 		case len(said) == 1 && byDuty && i > 0 && field != "volts" && field != "hertz":
 			return -1
-		case len(said) == 1 && said[0].under && said[0].line != a.claims[anchor][i].line:
+		case len(said) == 1 && said[0].under && said[0].line != a.claims[anchor][min(i, len(a.claims[anchor])-1)].line:
 			return -1 // the cell of this line was not read
 		case len(said) == 1:
 			return 0
 		}
-		here, best := a.claims[anchor][i], 0
+		here, best := a.claims[anchor][min(i, len(a.claims[anchor])-1)], 0
 		for k, c := range said {
 			if c.line == here.line {
 				return k
@@ -98,6 +101,17 @@ func (a *assembly) rows() []stanza {
 	return list
 }
 
+// twoSpeeds says whether the plate is of a motor that changes its poles: two speeds far apart
+// on one voltage and frequency.
+func (a *assembly) twoSpeeds() bool {
+	speeds := slices.Concat(a.rpm...)
+	return len(a.volts) == 1 && len(flat(a.volts[0])) == 1 && len(slices.Concat(a.hertz...)) <= 1 && len(speeds) == 2 &&
+		slices.Max(speeds) >= leastSpeeds*slices.Min(speeds)
+}
+
+// leastSpeeds is how far apart the speeds of a motor for two are at least: 8 and 6 poles.
+var leastSpeeds = rule.Limit("plate.two-speeds", "least_ratio")
+
 // mine is a row's figure: what is said for it, or its part of a list for all rows.
 func mine(said []groups, k, i, n int, dual bool) groups {
 	if k < 0 {
@@ -146,7 +160,7 @@ func (a *assembly) oneOutput() {
 		}
 		first := true
 		switch {
-		case fifty && q.unit == "kW", sixty && q.unit == "hp":
+		case q.unit == "kW" && (fifty || p.unit != "hp"), sixty && q.unit == "hp":
 			first = false
 		}
 		said := a.claims["output"]

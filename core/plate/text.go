@@ -29,7 +29,7 @@ type claim struct {
 func claims(text string) (found []claim, unread []string) {
 	upper := fold(text)
 	found, rest := columns(text, upper)
-	found = append(found, widest(candidates(text, rest))...)
+	found = append(found, widest(candidates(text, strings.ReplaceAll(rest, "|", " ")))...)
 	slices.SortStableFunc(found, func(a, b claim) int { return a.from - b.from })
 	taken := make([]bool, len(upper))
 	for i := range found {
@@ -108,8 +108,8 @@ func letters(c claim) int {
 }
 
 // fold writes a text in upper case, length for length, so that places stay: a
-// letter whose upper case is longer or shorter stays as it is, an odd space
-// becomes plain ones, and a byte that is no letter a question mark.
+// letter whose upper case is longer or shorter stays as it is, an odd space or a
+// quotation mark becomes plain ones, and a byte that is no letter a question mark.
 func fold(text string) string {
 	var b strings.Builder
 	for at := 0; at < len(text); {
@@ -119,7 +119,7 @@ func fold(text string) string {
 		switch {
 		case r == utf8.RuneError && size == 1:
 			b.WriteByte('?')
-		case r != '\n' && unicode.IsSpace(r):
+		case r != '\n' && unicode.IsSpace(r) || strings.ContainsRune("“”„\"«»", r):
 			b.WriteString(strings.Repeat(" ", size))
 		case r == 'η' || utf8.RuneLen(upper) != size:
 			b.WriteRune(r)

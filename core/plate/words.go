@@ -9,9 +9,9 @@ import (
 // such as 208-230/460 are seen.
 const (
 	num  = `(?:\d+(?:[.,]\d+)?|[.,]\d+)`
-	list = `(` + num + `(?:\s*[-/–]\s*` + num + `)*)`
+	list = `(` + num + `(?:\s*[-/–]\s*` + num + `){0,7})`
 	one  = `(` + num + `)`
-	frac = `(\d+\s+\d/\d+|\d+-\d/\d+|\d/\d+|\d*\s?[½¼¾⅓⅔]|` + num + `(?:\s*/\s*` + num + `)*)`
+	frac = `(\d+(?:[.,]\d+)?\s*/\s*\d+[.,]\d+|\d+\s+\d/\d+|\d+-\d/\d+|\d/\d+|\d*\s?[½¼¾⅓⅔]|` + num + `(?:\s*/\s*` + num + `)*)`
 	is   = `\s*(?:\.{2,}|[:=–-])?\s*`
 	// joint names a connection. Longer words stand before the letters that they begin with.
 	joint = `(?:DELTA|DREIECK|TRIANGLE|TRIANGOLO|TRI[AÁ]NGULO|DRIEHOEK|TRIANGEL|TR[OÓ]JK[AĄ]T|WYE|STAR|STERN?|` +
@@ -34,36 +34,45 @@ type figure struct {
 }
 
 var figures = []figure{
-	{"rpm", list,
-		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOERENTAL|VARVTAL|OBROTY|GIRI|UMDR\.?|REVS?\.?`,
+	{
+		"rpm",
+		list,
+		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOEREN(?:TAL)?|VARVTAL|OBROTY|GIRI|UMDR\.?|REVS?\.?`,
 		`N[NR]?`,
 		`R\.?\s?P\.?\s?M\.?|REVS?\.?\s*(?:PER|/)\s*MIN(?:UTE)?\.?|R/MIN\.?|R/M|1/MIN\.?|/\s*MIN|MIN-1|MIN⁻¹|MIN\^-1|` +
-			`U/MIN|UPM|UMDR\.?/MIN\.?|TR?/MI?N|TR?/MN|T/M|GIRI/MIN|GIRI/1'|G/MIN|G/1'|OMW/MIN|OMW\.?/MIN|VARV/MIN|` +
-			`OBR\.?/MIN|OB/MIN|O/MIN`},
-	{"hertz", list,
-		`FREQ(?:UENCY)?\.?|FREQUENZ|FR[EÉ]QUENCE|FREQUENZA|FRECUENCIA|FREQUENTIE|FREKVENS|CZ[EĘ]STOTLIWO[SŚ][CĆ]`,
+			`U/MIN|UPM|UMDR\.?/MIN\.?|TR?[/-]MI?N|T/M|GIRI/MIN|GIRI/1'|G/MIN|G/1'|OMW/MIN|OMW\.?/MIN|VARV/MIN|` +
+			`OBR\.?/MIN|OB/MIN|O/MIN|OT\.?/MIN|F/P`,
+	},
+	{
+		"hertz",
+		list,
+		`FREQ(?:UENCY)?\.?|FREC\.?|FREQUENZ|FR[EÉ]QUENCE|FREQUENZA|FRECUENCIA|FREQUENTIE|FREKVENS|CZ[EĘ]STOTLIWO[SŚ][CĆ]`,
 		`F[NR]?`,
-		`HZ|HERTZ|CYCLES?|CYC?\.?|CPS|C/S|P/S|~|PERIODS?|P[EÉ]RIODES|PERIODI|PER\.?`},
+		`HZ|HERTZ|CYCLES?|CYC?\.?|CPS|C/S|P/S|~|PERIODS?|P[EÉ]RIODES|PERIODI|PER\.?`,
+	},
 	{"volts", list,
-		`RATED\s*VOLTAGE|VOLTAGE|SPANNUNG|TENSIONE?|TENSI[OÓ]N|SPANNING|SP[AÄ]NNING|NAPI[EĘ]CIE|` +
+		`RATED\s*VOLTAGE|VOLTAGE|TENS\.?|SPANNUNG|TENSIONE?|TENSI[OÓ]N|SPANNING|SP[AÄ]NNING|NAPI[EĘ]CIE|` +
 			`(?:HIGH|LOW)\s*VOLTS`,
 		`U[NR1]?`,
-		`VOLTS?|VOLTIOS|VOLTAJE|VAC|V`},
-	{"amps", list,
-		`RATED\s*CURRENT|CURRENT|STROM|STR[OÖ]M|INTENSIT[EÉ]|CORRENTE|CORRIENTE|INTENSIDAD|STROOM|PR[AĄ]D|F\.?L\.?C\.?`,
+		`VOLTS?\.?|VOLTIOS|VOLTAJE|VAC|V\.?`},
+	{
+		"amps",
+		list,
+		`RATED\s*CURRENT|CURRENT|AMPERAGE|INT\.?|STROM|STR[OÖ]M|INTENSIT[EÉ]|CORRENTE|CORRIENTE|INTENSIDAD|STROOM|PR[AĄ]D|F\.?L\.?C\.?`,
 		`I[NR1]?`,
-		`(?:FULL\s*LOAD\s*)?AMP[EÈ]?RES?|FULL\s*LOAD\s*AMPS?\.?|F\.?L\.?\s?A(?:MPS?)?\.?|AMPS?\.?|A`},
+		`(?:FULL\s*LOAD\s*)?AMP[EÈ]?RES?|FULL\s*LOAD\s*AMPS?\.?|F\.?L\.?\s?A(?:MPS?)?\.?|AMPS?\.?|A\.?`,
+	},
 	{"service_factor_amps", list, ``, ``,
 		`S\.?F\.?\s*A(?:MPS?|MP)?\.?|SERVICE\s*FACTOR\s*AMPS|AMPS?\s*(?:AT|@)\s*S\.?F\.?`},
 	{"locked_rotor_amps", list, ``, ``, `L\.?R\.?A\.?|LOCKED\s*ROTOR\s*AMPS|LRC`},
 	{"output", frac,
-		`RATED\s*OUTPUT|OUTPUT|POWER|LEISTUNG|PUISSANCE|POTENZA|POTENCIA|VERMOGEN|EFFEKT|MOC`,
+		`RATED\s*OUTPUT|OUTPUT|POWER|POT\.?|LEISTUNG|PUISSANCE|POTENZA|POTENCIA|VERMOGEN|EFFEKT|MOC`,
 		`P[N2R]?`,
-		`KW|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE\s?POWER|PS|CV|CH|KM|HK|PK|WATTS?|W`},
+		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE\s?POWER|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W`},
 	{"service_factor", `([12](?:[.,]\d+)?)`, ``, ``,
-		`S\.?\s?F\.?|SER(?:V(?:ICE)?)?\.?\s*FAC(?:T(?:OR)?)?\.?|SERVICE\s*FACTOR`},
+		`S\.?\s?F\.?|F\.?S\.?|SER(?:V(?:ICE)?)?\.?\s*FAC(?:T(?:OR)?)?\.?|SERVICE\s*FACTOR`},
 	{"power_factor", one + `\s*%?`, ``, ``,
-		`P\.?\s?F\.?|POWER\s*FACTOR|COS\s*(?:Φ|PHI|FI|Ø|ϕ|F)?\.?|COSINUS\s*(?:Φ|PHI)?|FACTOR\s*DE\s*POTENCIA|` +
+		`P\.?\s?F\.?|POWER\s*FACTOR|COS\.?\s*(?:Φ|PHI|FI|Ø|ϕ|F)?\.?|COSINUS\s*(?:Φ|PHI)?|FACTOR\s*DE\s*POTENCIA|` +
 			`FACTEUR\s*DE\s*PUISSANCE|FATTORE\s*DI\s*POTENZA|LEISTUNGSFAKTOR`},
 	{"efficiency", one + `\s*%?`, ``, ``,
 		`(?:NEMA\s+)?(?:(?:GUARANTEED|MIN|NOM|NOMINAL)\.?\s*)*EFF(?:ICIENCY|IC)?\.?(?:\s*NOM(?:INAL)?\.?)?|` +
@@ -101,7 +110,7 @@ func (f figure) patterns() (list []pattern) {
 	} else {
 		words += "|" + f.units
 	}
-	words = `(?:` + words + `)`
+	words = `(?:` + words + `)(?:\s*/\s*` + units + `)?` // in two languages
 	lone := `(?:` + words + is + `)`
 	if f.letters != "" {
 		lone = `(?:` + words + is + `|(?:` + f.letters + `)\s*[=:]?\s*)`
@@ -118,7 +127,8 @@ var patterns = append(figurePatterns(), []pattern{
 	// Output states its unit, which is caught too.
 	compile("output", onward+`((?:(?:`+figures[6].called+`)`+is+`|(?:P[N2R]?)\s*[=:]?\s*)?`+frac+`\s*`+
 		outputUnits+`)`+apart),
-	compile("output", start+`((?:(?:`+figures[6].called+`)\s*[(\[]?)?`+outputUnits+`[)\]]?`+is+frac+`)`+stop),
+	compile("output", start+`((?:(?:`+figures[6].called+`)\s*[(\[]?)?`+outputUnits+
+		`(?:\s*/\s*(?:`+figures[6].units+`))?[)\]]?`+is+frac+`)`+stop),
 	compile("efficiency", start+`((?:IE[1-5]\s*[-:]?\s*|η`+is+`)`+`(\d\d(?:[.,]\d+)?)\s*%?)`+stop),
 	compile("code_letter", start+`((?:KVA\s*)?CODE(?:\s*LETTER)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("code_letter", start+`(KVA\s*(?:CODE)?`+is+`([A-HJ-NPR-V]))`+stop),
@@ -136,12 +146,13 @@ var patterns = append(figurePatterns(), []pattern{
 		start+`((?:MAX\.?\s*)?AMB(?:IENT)?\.?(?:\s*TEMP\.?)?(?:\s*MAX\.?)?`+is+one+`\s*°?\s*C?)`+stop),
 	compile("ambient_celsius", start+`(`+one+`\s*°?\s*C\s*(?:MAX\.?\s*)?AMB(?:IENT)?\.?)`+stop),
 	compile("altitude_metre", start+`((?:MAX\.?\s*)?ALT(?:ITUDE)?\.?(?:\s*MAX\.?)?`+is+one+`\s*(MTR|M|FT|FEET))`+stop),
-	compile("duty", start+`((?:DUTY|SERV(?:ICE|IZIO|ICIO)?\.?|TIME\s*RATING|TIME|RATING)?`+is+
-		`(S(?:10|[1-9])(?:\s*[-,]?\s*\d+\s*(?:MIN|%))?))`+apart),
-	compile("duty", start+`((?:DUTY|HOURS|TIME\s*RATING|TIME|RATING)?`+is+
+	compile("duty", start+`((?:(?:DUTY|SERV(?:ICE|IZIO|ICIO)?\.?|TIME\s*RATING|TIME|RATING)`+is+`)?`+
+		`(S(?:10|[1-9])(?:\s*[-,]?\s*\d+\s*(?:MIN|%))?|S\s(?:10|[1-9])\s*[-,]?\s*\d+\s*(?:MIN|%)))`+apart),
+	compile("duty", start+`((?:(?:DUTY|HOURS|TIME\s*RATING|TIME|RATING)`+is+`)?`+
 		`(CONT(?:INUOUS)?|INT(?:ERMITTENT)?|\d+\s*MIN(?:UTES)?)\.?(?:\s*DUTY)?)`+stop),
 	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*SIZE)?`+is+`(\d{2,3}\s?(?:[A-Z]{1,3}\d?)?))`+stop),
 	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*SIZE)?`+is+`(\d{2,3}))`+stop),
+	compile("frame", start+`((\d{2,3}[A-Z]?)\s*FRAME)`+stop),
 	compile("frame", start+`(((?:48|56|66|14[35]|18[24]|21[35]|25[46]|28[46])(?:TC|TS|T|U|C|J|HZ|HC|H|Y|Z)))`+stop),
 	compile("frame", start+`(IEC\s*(`+metric+`\s?[SML]?))`+stop),
 	compile("cooling", start+`(IC\s*\.?-?\s*(\d{2,3}[A-Z]?\d?[A-Z]?\d?))`+stop),
@@ -154,16 +165,17 @@ var patterns = append(figurePatterns(), []pattern{
 			`(?:1/2|50)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?)`+stop),
 	compile("ip", start+`(IP\s*-?\s*([0-6X][0-9X][A-Z]?))`+stop),
 	compile("enclosure",
-		start+`((?:ENC(?:L(?:OSURE)?)?\.?)?`+is+`(TEFC|TENV|TEAO|TEBC|ODP|WPI{1,2}|DRIP\s*PROOF|OPEN|DP|XP))`+stop),
+		start+`((?:ENC(?:L(?:OSURE)?)?\.?`+is+`)?(TEFC|TENV|TEAO|TEBC|ODP|WPI{1,2}|DRIP\s*PROOF|OPEN|DP|XP))`+stop),
 	compile("leads", start+`((?:NO\.?\s*OF\s*)?LEADS?`+is+`(\d{1,2}))`+stop),
 	compile("leads", start+`((\d{1,2})\s*-?\s*LEADS?)`+stop),
 	compile("year", start+`((?:YEAR|DATE|MFD|MFG|MADE|BUILT|BAUJAHR|BOUWJAAR|BJ|ANN[EÉ]E|ANNO)\.?`+is+
 		`(?:\d{1,2}[/.-])?((?:19|20)\d\d))`+stop),
-	compile("weight", start+`((?:WEIGHT|WT|MASS|GEWICHT|POIDS|PESO|VIKT|MASA)?\.?`+is+one+`\s*(KG|LBS?))`+stop),
+	compile("weight", start+`((?:(?:WEIGHT|WT|MASS|GEWICHT|POIDS|PESO|VIKT|MASA)\.?`+is+`)?`+one+`\s*(KG|LBS?))`+stop),
+	compile("weight", start+`((?:(?:WEIGHT|WT)`+is+`)?(KG)\.?\s*(\d{1,3}(?:[.,]\d)?))`+stop),
 	compile("phases", start+`((?:PH(?:ASE)?S?|FASI|FASEN)\.?`+is+`([123]))`+stop),
 	compile(
 		"phases",
-		onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|FAZOW[YA]|FAS(?:IG)?|Φ|Ø|ϕ))`+apart,
+		onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|FAZOW[YA]|FAS(?:IG|EN|ES|I)?|Φ|Ø|ϕ))`+apart,
 	),
 	compile("phases", start+`((?:MOT(?:OR)?\.?\s*)?([123])\s*~)`),
 	compile("phases", start+`((SINGLE|TWO|THREE)\s*-?\s*PHASE)`+stop),
@@ -171,6 +183,7 @@ var patterns = append(figurePatterns(), []pattern{
 		start+`((DREH-?STROM|DRAAISTROOM|TRIPHAS[EÉ]|TRIFASE|TRIF[AÁ]SICO|TREFAS|TR[OÓ]JFAZOW)\pL*(?:-\pL+)?)`+stop),
 	compile("poles", start+`((\d{1,2})\s*-?\s*POLES?)`+stop),
 	compile("poles", start+`((\d{1,2})P)`+stop),
+	compile("poles", start+`(P\s*([2468]|1[0246]))`+stop),
 	compile("poles", start+`(POLES?`+is+`(\d{1,2}))`+stop),
 	compile("volts", start+`((?:[UV]\s*[=:]?\s*)?`+joints+`\s*`+list+`\s*(?:VOLTS?|VAC|V))`+apart),
 	compile("volts", start+`((?:U[NR1]?\s*[=:]?\s*)?`+list+`\s*(?:VOLTS?|VAC|V)\s*`+joints+`)`+stop),
@@ -178,10 +191,12 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("volts", start+`((?:VOLTS?|V|U)?`+is+`(`+marked+`(?:\s*[/,;-]\s*`+marked+`)*)\s*(?:VOLTS?|VAC|V)?)`+stop),
 	compile("volts", start+`((?:VOLTS?|V|U)?`+is+`(`+marking+`(?:\s*[/,;-]\s*`+marking+`)+)\s*(?:VOLTS?|VAC|V)?)`+stop),
 	compile("volts", start+`(`+joints+`\s*`+list+`\s*(?:VOLTS?|VAC|V))`+apart),
+	compile("volts", start+`(`+list+`)`+stop), // bare, if they are volts that go together
 	compile("phases", start+`(([123])\s*[X×])\s*\d{3}`),
 	compile("volts", `[13]\s*[X×]\s*(`+list+`\s*(?:VOLTS?|VAC|V))`+apart),
 	compile("connection", start+`((?:CONN(?:ECTION)?\.?|CONNECTED)?`+is+
 		`(DELTA|WYE|STAR|DREIECK|STERN|TRIANGLE|[EÉ]TOILE|Δ|∆|△))`+stop),
+	compile("connection", start+`((?:`+connected+`)\.?`+is+`(`+joint+`))`+stop),
 	// What is named so that it is no figure: numbers of a type, a series or a drawing, and
 	// volts on which a motor may be used beside those it is made for.
 	compile("", start+`((?:TYPE?|TIPO|TYP|MODELL?|MOD|SER(?:IAL)?|S/N|SN|N[RO°º]|Nº|NUM(?:BER|MER)?|MATR|`+
@@ -199,7 +214,10 @@ const (
 	letter     = `(?:1\d\d\s*\(?)?([ABEFHN])\)?`
 )
 
-const outputUnits = `(KW|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE\s?POWER|PS|CV|CH|KM|HK|PK|WATTS?|W)`
+// connected says that a connection follows.
+const connected = `CONN(?:ECTION)?|CONNECTED|SCHALTUNG|SCHAKELING|COUPLAGE|COLLEGAMENTO|CONEXI[OÓ]N|KOPPLING|LIGA[CÇ][AÃ]O`
+
+const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE\s?POWER|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W)`
 
 func figurePatterns() (list []pattern) {
 	for _, f := range figures {

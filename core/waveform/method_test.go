@@ -72,7 +72,9 @@ func TestAPeakBetweenSteps(t *testing.T) {
 		end := at + 6*math.Pi
 		for at < end {
 			p.see(at, offset+math.Sin(at), 2)
-			at += 2 * 2 * math.Pi / cycleSteps * rapid.Float64Range(0.7, 1).Draw(t, "step") // torque pulses twice a cycle
+			at += 2 * 2 * math.Pi / cycleSteps * rapid.Float64Range(0.7, 1).
+				Draw(t, "step")
+			// torque pulses twice a cycle
 		}
 		assert.InEpsilon(t, 1+math.Abs(offset), p.most, 1e-3)
 	})
