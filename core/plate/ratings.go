@@ -110,7 +110,7 @@ func (a *assembly) twoSpeeds() bool {
 }
 
 // leastSpeeds is how far apart the speeds of a motor for two are at least: 8 and 6 poles.
-var leastSpeeds = rule.Limit("plate.two-speeds", "least_ratio")
+var leastSpeeds = rule.Limit("plate.two-speeds", "least_factor")
 
 // mine is a row's figure: what is said for it, or its part of a list for all rows.
 func mine(said []groups, k, i, n int, dual bool) groups {

@@ -58,7 +58,8 @@ var figures = []figure{
 	{
 		"amps",
 		list,
-		`RATED\s*CURRENT|CURRENT|AMPERAGE|INT\.?|STROM|STR[OÖ]M|INTENSIT[EÉ]|CORRENTE|CORRIENTE|INTENSIDAD|STROOM|PR[AĄ]D|F\.?L\.?C\.?`,
+		`RATED\s*CURRENT|CURRENT|AMPERAGE|INT\.?|STROM|STR[OÖ]M|INTENSIT[EÉ]|CORRENTE|` +
+			`CORRIENTE|INTENSIDAD|STROOM|PR[AĄ]D|F\.?L\.?C\.?`,
 		`I[NR1]?`,
 		`(?:FULL\s*LOAD\s*)?AMP[EÈ]?RES?|FULL\s*LOAD\s*AMPS?\.?|F\.?L\.?\s?A(?:MPS?)?\.?|AMPS?\.?|A\.?`,
 	},
@@ -215,7 +216,8 @@ const (
 )
 
 // connected says that a connection follows.
-const connected = `CONN(?:ECTION)?|CONNECTED|SCHALTUNG|SCHAKELING|COUPLAGE|COLLEGAMENTO|CONEXI[OÓ]N|KOPPLING|LIGA[CÇ][AÃ]O`
+const connected = `CONN(?:ECTION)?|CONNECTED|SCHALTUNG|` +
+	`SCHAKELING|COUPLAGE|COLLEGAMENTO|CONEXI[OÓ]N|KOPPLING|LIGA[CÇ][AÃ]O`
 
 const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE\s?POWER|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W)`
 
