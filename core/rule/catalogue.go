@@ -62,14 +62,9 @@ var Catalogue = []Rule{
 		nil,
 	},
 	{
-		"plate.two-speeds",
-		Caution,
-		"A motor for two speeds",
-		"Its winding is joined anew for each speed, with an output and amps of its own: what is right at one is not at " +
-			"the other.",
-		"IEC 60034-8; ratio: 8 and 6 poles",
-		Numbers{"least_ratio": 1.25},
-	},
+		"plate.two-speeds", Caution, "A motor for two speeds",
+		"Its winding is joined anew for each speed, with an output and amps of its own: what is right at one is not " +
+			"at the other.", "IEC 60034-8; factor: 8 and 6 poles", Numbers{"least_factor": 1.25}},
 	{"plate.code-letter", Caution, "Locked-rotor amps and code letter disagree",
 		"The code letter is a band of locked-rotor kVA per horsepower.", "NEMA MG 1, 10.37", nil},
 	{
