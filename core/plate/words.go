@@ -11,8 +11,9 @@ const (
 	num  = `(?:\d+(?:[.,]\d+)?|[.,]\d+)`
 	list = `(` + num + `(?:\s*[-/–]\s*` + num + `){0,7})`
 	one  = `(` + num + `)`
-	frac = `(\d+(?:[.,]\d+)?\s*/\s*\d+[.,]\d+|\d+\s+\d/\d+|\d+-\d/\d+|\d/\d+|\d*\s?[½¼¾⅓⅔]|` + num + `(?:\s*/\s*` + num + `)*)`
-	is   = `\s*(?:\.{2,}|[:=–-])?\s*`
+	frac = `(\d+(?:[.,]\d+)?\s*/\s*\d+[.,]\d+|\d+\s+\d/\d+|\d+-\d/\d+|\d/\d+|\d*\s?[½¼¾⅓⅔]|` +
+		num + `(?:\s*/\s*` + num + `)*)`
+	is = `\s*(?:\.{2,}|[:=–-])?\s*`
 	// joint names a connection. Longer words stand before the letters that they begin with.
 	joint = `(?:DELTA|DREIECK|TRIANGLE|TRIANGOLO|TRI[AÁ]NGULO|DRIEHOEK|TRIANGEL|TR[OÓ]JK[AĄ]T|WYE|STAR|STERN?|` +
 		`[EÉ]TOILE|STELLA|ESTRELLA|STJ[AÄ]RNA|GWIAZDA|SERIES|PARALLEL|Δ|∆|△|YY|Y|D)`
@@ -37,7 +38,8 @@ var figures = []figure{
 	{
 		"rpm",
 		list,
-		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOEREN(?:TAL)?|VARVTAL|OBROTY|GIRI|UMDR\.?|REVS?\.?`,
+		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOEREN(?:TAL)?|VARVTAL|OBROTY|GIRI|UMDR\.?|` +
+			`REVS?\.?`,
 		`N[NR]?`,
 		`R\.?\s?P\.?\s?M\.?|REVS?\.?\s*(?:PER|/)\s*MIN(?:UTE)?\.?|R/MIN\.?|R/M|1/MIN\.?|/\s*MIN|MIN-1|MIN⁻¹|MIN\^-1|` +
 			`U/MIN|UPM|UMDR\.?/MIN\.?|TR?[/-]MI?N|T/M|GIRI/MIN|GIRI/1'|G/MIN|G/1'|OMW/MIN|OMW\.?/MIN|VARV/MIN|` +
@@ -46,7 +48,8 @@ var figures = []figure{
 	{
 		"hertz",
 		list,
-		`FREQ(?:UENCY)?\.?|FREC\.?|FREQUENZ|FR[EÉ]QUENCE|FREQUENZA|FRECUENCIA|FREQUENTIE|FREKVENS|CZ[EĘ]STOTLIWO[SŚ][CĆ]`,
+		`FREQ(?:UENCY)?\.?|FREC\.?|FREQUENZ|FR[EÉ]QUENCE|FREQUENZA|FRECUENCIA|FREQUENTIE|FREKVENS|` +
+			`CZ[EĘ]STOTLIWO[SŚ][CĆ]`,
 		`F[NR]?`,
 		`HZ|HERTZ|CYCLES?|CYC?\.?|CPS|C/S|P/S|~|PERIODS?|P[EÉ]RIODES|PERIODI|PER\.?`,
 	},
