@@ -165,8 +165,8 @@ func soundJSON(next http.Handler) http.Handler {
 					http.StatusUnprocessableEntity,
 					"What was sent could not be read.",
 					&huma.ErrorDetail{
-						Location: strings.Replace(short(p.Path), "$", "body", 1),
-						Message:  short(p.Says) + ".",
+						Location: strings.Replace(strict.Brief(p.Path), "$", "body", 1),
+						Message:  strict.Brief(p.Says) + ".",
 					},
 				)
 				return
@@ -185,13 +185,4 @@ func (f failing) Read([]byte) (int, error) {
 		return 0, io.EOF
 	}
 	return 0, f.err
-}
-
-// short is at most eighty characters of what was sent.
-func short(text string) string {
-	const most = 80
-	if letters := []rune(text); len(letters) > most {
-		return string(letters[:most]) + "…"
-	}
-	return text
 }

@@ -6,10 +6,10 @@ package strict
 import (
 	"bytes"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"io"
-	"sort"
+	"maps"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -74,7 +74,7 @@ func Sound(text []byte) *rule.Problem {
 					return &rule.Problem{Path: path, Says: "is not JSON: " + err.Error()}
 				}
 				name, _ := key.(string)
-				at = path + "." + name
+				at = path + "." + Brief(name)
 				if seen[name] {
 					return &rule.Problem{Path: at, Says: "stands twice"}
 				}
@@ -121,12 +121,8 @@ func Read(text []byte, schema *jsonschema.Schema, target any) rule.Problems {
 	if err != nil {
 		return rule.Problems{{Path: "$", Says: "is not JSON: " + err.Error()}}
 	}
-	if err := schema.Validate(document); err != nil {
-		var invalid *jsonschema.ValidationError
-		if errors.As(err, &invalid) {
-			return leaves(invalid)
-		}
-		return rule.Problems{{Path: "$", Says: err.Error()}}
+	if found := faults(document, schema); found != nil {
+		return found
 	}
 	if err := json.Unmarshal(text, target); err != nil {
 		return rule.Problems{{Path: "$", Says: "could not be read: " + err.Error()}}
@@ -134,24 +130,30 @@ func Read(text []byte, schema *jsonschema.Schema, target any) rule.Problems {
 	return nil
 }
 
-// leaves turns a validation error into problems, one for each thing wrong.
-func leaves(e *jsonschema.ValidationError) rule.Problems {
+// leaves are the things wrong of which a validation error consists.
+func leaves(e *jsonschema.ValidationError) (list []*jsonschema.ValidationError) {
 	if len(e.Causes) == 0 {
-		return rule.Problems{{Path: path(e.InstanceLocation), Says: words(e.ErrorKind)}}
+		return []*jsonschema.ValidationError{e}
 	}
-	var problems rule.Problems
-	seen := map[rule.Problem]bool{}
 	for _, cause := range e.Causes {
-		for _, p := range leaves(cause) {
-			if !seen[p] {
-				seen[p] = true
-				problems = append(problems, p)
-			}
-		}
+		list = append(list, leaves(cause)...)
 	}
-	sort.SliceStable(problems, func(i, j int) bool { return problems[i].Path < problems[j].Path })
-	return problems
+	return list
 }
+
+// told are problems in the order of their places, each once, the first hundred.
+func told(problems rule.Problems) rule.Problems {
+	slices.SortStableFunc(problems, func(a, b rule.Problem) int { return strings.Compare(a.Path, b.Path) })
+	seen := map[rule.Problem]bool{}
+	problems = slices.DeleteFunc(problems, func(p rule.Problem) bool {
+		was := seen[p]
+		seen[p] = true
+		return was
+	})
+	return problems[:min(len(problems), mostFaults)]
+}
+
+func sorted(of map[string]any) []string { return slices.Sorted(maps.Keys(of)) }
 
 func path(location []string) string {
 	var b strings.Builder
@@ -160,7 +162,7 @@ func path(location []string) string {
 		if _, err := strconv.Atoi(part); err == nil {
 			fmt.Fprintf(&b, "[%s]", part)
 		} else {
-			b.WriteString("." + part)
+			b.WriteString("." + Brief(part))
 		}
 	}
 	return b.String()

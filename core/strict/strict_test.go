@@ -1,11 +1,15 @@
 package strict_test
 
 import (
+	"encoding/json"
+	"fmt"
+	"runtime"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"brackmoor/core/strict"
 )
@@ -62,4 +66,62 @@ func TestDepthIsBounded(t *testing.T) {
 func TestCompilePanicsOnAWrongSchema(t *testing.T) {
 	assert.Panics(t, func() { strict.Compile([]byte(`{"type": 7}`)) })
 	assert.Panics(t, func() { strict.Compile([]byte(`{`)) })
+}
+
+// However much is wrong with a text, little is told and little is kept of it: what is found is
+// what is found of all of it at once.
+func TestFaultsAreBounded(t *testing.T) {
+	nested := strict.Compile([]byte(`{"type": "object", "properties": {"rows": {"type": "array", "maxItems": 400,
+		"items": {"type": "array", "minItems": 21, "items": {"type": "integer"}}}}}`))
+	bad := `{"rows": [[` + strings.Repeat(`"x",`, 1_000_000) + `1]]}`
+	var before, after runtime.MemStats
+	runtime.ReadMemStats(&before)
+	problems := strict.Read([]byte(bad), nested, new(any))
+	runtime.ReadMemStats(&after)
+	assert.Len(t, problems, 100)
+	assert.Equal(t, "$.rows[0][0]", problems[0].Path)
+	assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(400<<20), "of four megabytes")
+
+	keys := `{"list": {` + strings.Repeat("x", 100_000) + `: 1}}`
+	for _, text := range []string{keys, `{"a": 1, "` + strings.Repeat("k", 100_000) + `": 2}`} {
+		for _, p := range strict.Read([]byte(text), schema, new(any)) {
+			assert.Less(t, len(p.String()), 250)
+		}
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		rows := make([][]any, rapid.IntRange(0, 500).Draw(t, "rows"))
+		for i := range rows {
+			rows[i] = make([]any, rapid.SampledFrom([]int{21, 21, 21, 40, 3}).Draw(t, "length"))
+			for k := range rows[i] {
+				rows[i][k] = 7
+			}
+		}
+		for range rapid.IntRange(0, 3).Draw(t, "wrong") {
+			if len(rows) > 0 {
+				row := rows[rapid.IntRange(0, len(rows)-1).Draw(t, "row")]
+				row[rapid.IntRange(0, len(row)-1).Draw(t, "at")] = "x"
+			}
+		}
+		text, err := json.Marshal(map[string]any{"rows": rows})
+		require.NoError(t, err)
+		var wrong []string
+		for i, row := range rows {
+			for k, v := range row {
+				if v != 7 {
+					wrong = append(wrong, fmt.Sprintf("$.rows[%d][%d]", i, k))
+				}
+			}
+			if len(row) < 21 {
+				wrong = append(wrong, fmt.Sprintf("$.rows[%d]", i))
+			}
+		}
+		if len(rows) > 400 {
+			wrong = append(wrong, "$.rows")
+		}
+		found := strict.Read(text, nested, new(any))
+		assert.Equal(t, len(wrong) > 0, len(found) > 0)
+		for _, p := range found {
+			assert.Contains(t, wrong, p.Path)
+		}
+	})
 }

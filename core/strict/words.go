@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/big"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 	"github.com/santhosh-tekuri/jsonschema/v6/kind"
@@ -33,7 +34,7 @@ func words(e jsonschema.ErrorKind) string {
 	case *kind.DependentRequired:
 		return fmt.Sprintf("has %s, so it also needs %s", k.Prop, strings.Join(k.Missing, ", "))
 	case *kind.AdditionalProperties:
-		return "has keys that are not known here: " + strings.Join(k.Properties, ", ")
+		return "has keys that are not known here: " + Brief(strings.Join(k.Properties[:min(len(k.Properties), mostNamed)], ", "))
 	case *kind.Type:
 		return fmt.Sprintf("is %s where %s belongs", article(k.Got), article(strings.Join(k.Want, " or ")))
 	case *kind.MinItems:
@@ -47,7 +48,23 @@ func words(e jsonschema.ErrorKind) string {
 	case *kind.Not:
 		return "holds a key that does not belong here"
 	}
-	return e.LocalizedString(english)
+	return Brief(e.LocalizedString(english))
+}
+
+// mostNamed is how many keys are named at a time.
+const mostNamed = 20
+
+// Brief is at most eighty characters of what was sent.
+func Brief(text string) string {
+	const most = 80
+	for i, letters := 0, 0; i < len(text); letters++ {
+		if letters == most {
+			return text[:i] + "…"
+		}
+		_, size := utf8.DecodeRuneInString(text[i:])
+		i += size
+	}
+	return text
 }
 
 // article puts "a" or "an" before the name of a type, "nothing" for null.
