@@ -126,6 +126,18 @@ func secure(next http.Handler) http.Handler {
 	})
 }
 
+// ownPages refuses what a page elsewhere asks of the API, by what a browser says of it: answers
+// cost work even where they cannot be read.
+func ownPages(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if site := r.Header.Get("Sec-Fetch-Site"); site == "cross-site" || site == "same-site" {
+			writeProblem(w, http.StatusForbidden, "Only Brackmoor's own pages may ask this.")
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
 func noStore(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		w.Header().Set("Cache-Control", "no-store")

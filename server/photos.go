@@ -48,7 +48,11 @@ func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
 		)
 		return
 	}
-	picture, err := photo.Clean(file)
+	picture, err := photo.Clean(r.Context(), file)
+	if err != nil && r.Context().Err() != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
 	if err != nil {
 		writeProblem(w, http.StatusUnprocessableEntity, err.Error())
 		return

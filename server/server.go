@@ -82,7 +82,7 @@ func New(o Options) http.Handler {
 	auth := newAuth(o)
 	router.Use(auth.sessions)
 	router.Route("/api", func(r chi.Router) {
-		r.Use(limitBody, soundJSON, noStore, actor)
+		r.Use(ownPages, limitBody, soundJSON, noStore, actor)
 		auth.routes(r)
 		r.Group(func(r chi.Router) {
 			r.Use(auth.required)

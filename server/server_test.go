@@ -683,6 +683,9 @@ func TestTheDoor(t *testing.T) {
 		a := s.ask("POST", "/api/shops/tarn-hollow/copy", `{"name": "x"}`, header[0], header[1])
 		assert.Equal(t, http.StatusForbidden, a.Code, header[0])
 	}
+	s.ask("GET", "/api/motors/tarn-shaper-m1/ways/start-run-capacitor/scope", "", "Sec-Fetch-Site", "cross-site").
+		problem(http.StatusForbidden)
+	assert.Equal(t, 200, s.ask("GET", "/api/shops", "", "Sec-Fetch-Site", "none").Code, "typed as an address")
 	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "`+strings.Repeat("x", 300<<10)+`"}`).
 		problem(http.StatusRequestEntityTooLarge)
 }

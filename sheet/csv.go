@@ -4,6 +4,8 @@ import (
 	"bytes"
 	"encoding/csv"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"brackmoor/core/drive"
 )
@@ -31,10 +33,18 @@ func SettingsCSV(entries []drive.Entry) ([]byte, error) {
 	return b.Bytes(), w.Error()
 }
 
-// plain keeps a spreadsheet from taking a text for a formula.
+// plain keeps a spreadsheet from taking a text for a formula, whatever blanks stand before its
+// sign and however wide that is written.
 func plain(text string) string {
-	if text != "" && strings.ContainsRune("=+-@\t\r", rune(text[0])) {
+	shown := strings.TrimLeftFunc(text, func(r rune) bool { return !unicode.IsGraphic(r) || unicode.IsSpace(r) })
+	if strings.HasPrefix(text, "\t") || strings.HasPrefix(text, "\r") ||
+		shown != "" && strings.ContainsAny("=+-@＝＋－＠", firstOf(shown)) {
 		return "'" + text
 	}
 	return text
+}
+
+func firstOf(text string) string {
+	_, size := utf8.DecodeRuneInString(text)
+	return text[:size]
 }

@@ -183,3 +183,27 @@ func TestOutputFromAmps(t *testing.T) {
 		assert.InEpsilon(t, f.Output.Value, math.Sqrt(3)*f.Volts.Value*f.Amps.Value*powerFactor*efficiency, 1e-6)
 	}
 }
+
+// A plate with two speeds far apart says so and fills in those of one; speeds of two
+// frequencies, or the same one twice, are no two speeds.
+func TestTwoSpeeds(t *testing.T) {
+	for text, rpm := range map[string]string{
+		"kW 1.5/2.2  V 400  Hz 50  rpm 710/1430  A 4.9/5.2": "710",
+		"0,9/1,3 kW 380 V 50 Hz 2,6/3,1 A 940/1440 U/min":   "940",
+		"kW 1.5/1.8  V 400/460  Hz 50/60  rpm 1430/1730":    "",
+		"3 HP 230/460 V 60 HZ 9/4.5 A 1740 RPM":             "",
+	} {
+		d := plate.ReadText(text)
+		var said []string
+		for _, v := range d.Verdicts {
+			said = append(said, v.Rule)
+		}
+		if rpm == "" {
+			assert.NotContains(t, said, "plate.two-speeds", text)
+			continue
+		}
+		assert.Contains(t, said, "plate.two-speeds", text)
+		assert.Len(t, d.Plate.Ratings, 2, text)
+		assert.Equal(t, rpm, d.Typed().RPM, text)
+	}
+}

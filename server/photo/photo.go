@@ -5,6 +5,7 @@ package photo
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"image"
 	"image/jpeg"
@@ -19,7 +20,7 @@ import (
 const MostBytes = 12 << 20
 
 const (
-	mostPixels = 60e6 // of what comes in: what the largest phones make
+	mostPixels = 20e6 // of what comes in, before any of it is decoded
 	mostSide   = 2200 // of what is kept
 	quality    = 86
 )
@@ -32,7 +33,7 @@ func (r Refusal) Error() string { return string(r) }
 // What can be wrong with a picture.
 const (
 	ErrKind Refusal = "That is no JPEG, PNG or WebP picture. Other kinds can be saved as JPEG first."
-	ErrSize Refusal = "The picture has too many points: at most 60 million."
+	ErrSize Refusal = "The picture has too many points: at most 20 million; made smaller first, it is taken."
 	ErrTorn Refusal = "The picture is damaged and cannot be read."
 )
 
@@ -42,14 +43,23 @@ type Picture struct {
 	Width, Height int
 }
 
-// Clean takes in the bytes of a file.
-func Clean(file []byte) (Picture, error) {
+// one is held while a picture is decoded: each takes its memory. Others queue.
+var one = make(chan struct{}, 1)
+
+// Clean takes in the bytes of a file, one at a time; who no longer waits for it leaves the queue.
+func Clean(ctx context.Context, file []byte) (Picture, error) {
 	config, kind, err := image.DecodeConfig(bytes.NewReader(file))
 	if err != nil || !slices.Contains([]string{"jpeg", "png", "webp"}, kind) {
 		return Picture{}, ErrKind
 	}
 	if config.Width <= 0 || config.Height <= 0 || float64(config.Width)*float64(config.Height) > mostPixels {
 		return Picture{}, ErrSize
+	}
+	select {
+	case one <- struct{}{}:
+		defer func() { <-one }()
+	case <-ctx.Done():
+		return Picture{}, ctx.Err()
 	}
 	source, _, err := image.Decode(bytes.NewReader(file))
 	if err != nil {

@@ -2,6 +2,7 @@ package photo_test
 
 import (
 	"bytes"
+	"context"
 	"encoding/binary"
 	"image"
 	"image/color"
@@ -86,7 +87,7 @@ func TestPicturesComeUprightAndBare(t *testing.T) {
 	for orientation, want := range map[uint16]string{1: "rgbw", 2: "grwb", 3: "wbgr", 4: "bwrg", 5: "rbgw", 6: "brwg",
 		7: "wgbr", 8: "gwrb"} {
 		for _, order := range []binary.ByteOrder{binary.BigEndian, binary.LittleEndian} {
-			p, err := photo.Clean(withExif(t, plain, orientation, order))
+			p, err := photo.Clean(context.Background(), withExif(t, plain, orientation, order))
 			require.NoError(t, err)
 			assert.Equal(t, want, corners(t, p), "orientation %d", orientation)
 			assert.Equal(t, orientation >= 5, p.Height > p.Width)
@@ -98,7 +99,7 @@ func TestPicturesComeUprightAndBare(t *testing.T) {
 }
 
 func TestLargePicturesAreMadeSmaller(t *testing.T) {
-	p, err := photo.Clean(encoded(t, quartered(3000, 1500)))
+	p, err := photo.Clean(context.Background(), encoded(t, quartered(3000, 1500)))
 	require.NoError(t, err)
 	assert.Equal(t, 2200, p.Width)
 	assert.Equal(t, 1100, p.Height)
@@ -108,7 +109,7 @@ func TestLargePicturesAreMadeSmaller(t *testing.T) {
 func TestPNGIsTaken(t *testing.T) {
 	var b bytes.Buffer
 	require.NoError(t, png.Encode(&b, quartered(40, 40)))
-	p, err := photo.Clean(b.Bytes())
+	p, err := photo.Clean(context.Background(), b.Bytes())
 	require.NoError(t, err)
 	assert.Equal(t, "rgbw", corners(t, p))
 }
@@ -127,13 +128,36 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 			"vast": {append([]byte("\x89PNG\r\n\x1a\n"+
 			"\x00\x00\x00\rIHDR\x00\x01\x00\x00\x00\x01\x00\x00\x08\x02\x00\x00\x00"),
 			0xEC, 0xD5, 0x0A, 0x29), nil},
+		// 20,001 × 1,000 points in a file that is small: refused by its head alone.
+		"too many points": {encodedPNG(t, image.NewPaletted(image.Rect(0, 0, 20_001, 1000), color.Palette{color.White})),
+			photo.ErrSize},
 	} {
-		_, err := photo.Clean(c.file)
+		_, err := photo.Clean(context.Background(), c.file)
 		require.Error(t, err, name)
 		if c.want != nil {
 			assert.ErrorIs(t, err, c.want, name)
 		}
 	}
+}
+
+// Whoever no longer waits leaves the queue.
+func TestTheQueueIsLeft(t *testing.T) {
+	ctx, leave := context.WithCancel(t.Context())
+	leave()
+	for range 50 {
+		if _, err := photo.Clean(ctx, encoded(t, quartered(1600, 1200))); err != nil {
+			require.ErrorIs(t, err, context.Canceled)
+			return
+		}
+	}
+	t.Fatal("nobody left")
+}
+
+func encodedPNG(t *testing.T, m image.Image) []byte {
+	t.Helper()
+	var b bytes.Buffer
+	require.NoError(t, png.Encode(&b, m))
+	return b.Bytes()
 }
 
 func FuzzClean(f *testing.F) {
@@ -144,7 +168,7 @@ func FuzzClean(f *testing.F) {
 	f.Add(b.Bytes())
 	f.Add([]byte("\xff\xd8\xff\xe1\x00\x08Exif\x00\x00"))
 	f.Fuzz(func(t *testing.T, file []byte) {
-		if p, err := photo.Clean(file); err == nil && len(p.JPEG) == 0 {
+		if p, err := photo.Clean(context.Background(), file); err == nil && len(p.JPEG) == 0 {
 			t.Fatal("a picture of nothing")
 		}
 	})

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"strings"
+	"unicode"
 
 	"brackmoor/core/motor"
 	"brackmoor/core/waveform"
@@ -18,8 +19,8 @@ func (w *writer) motor(i int, m waveform.Motor, s waveform.Supply, t [3]string, 
 	pairs := float64(m.Poles) / 2
 	leak := math.Max(c.X1Ohm/omega0, 1e-7)
 	w.line("* motor %s", strings.Map(func(r rune) rune {
-		if r < ' ' {
-			return ' '
+		if !unicode.IsPrint(r) {
+			return ' ' // what ends a line in some program, above all
 		}
 		return r
 	}, m.ID))

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"testing"
 	"time"
+	"unicode"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -379,13 +380,15 @@ func TestVerify(t *testing.T) {
 
 // A name cannot break out of its comment, and what is no circuit is refused.
 func TestNetlistsAreSafe(t *testing.T) {
-	text := strings.Replace(cases[5].text, `"id": "m"`, `"id": "m\n.control\nshell echo"`, 1)
+	text := strings.Replace(cases[5].text, `"id": "m"`,
+		`"id": "m\n.control\nshell echo\u2028.control\u0085.control\u000b.control\u2029.control"`, 1)
 	d, problems := casefile.Read([]byte(text))
 	require.Empty(t, problems)
 	netlist, err := spice.Netlist(d)
 	require.NoError(t, err)
 	assert.Equal(t, 1, strings.Count(netlist, "\n.control\n"))
 	assert.NotContains(t, netlist, "\nshell")
+	assert.Equal(t, -1, strings.IndexFunc(netlist, func(r rune) bool { return r != '\n' && !unicode.IsPrint(r) }))
 	d, problems = casefile.Read(
 		[]byte(
 			`{"format": "brackmoor.case/1", "analysis": "stop", "stop": {"inertia_kgm2": 1, "rpm": 1000,
