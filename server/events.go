@@ -15,11 +15,29 @@ import (
 const (
 	// heartbeat keeps the way open through whatever closes what is silent.
 	heartbeat = 20 * time.Second
+	// lookEvery is how often it is looked whether the database is still where it was.
+	lookEvery = 500 * time.Millisecond
 	// mostWindows is how many windows may listen at a time, mostMissed how many events one
 	// that comes again is told; beyond that it is told to read everything anew.
 	mostWindows = 200
 	mostMissed  = 500
 )
+
+// goneSays is told of a database that is not where it was.
+const goneSays = "The database was taken away or replaced while it was served. Nothing is kept any more: stop Brackmoor, " +
+	"put the file back or restore a backup, and start it again."
+
+// present refuses what is asked of a database that is not where it was any more: what is read
+// there is nobody's, and what is written is lost.
+func (s *service) present(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if err := s.Store.Here(); err != nil {
+			writeProblem(w, http.StatusServiceUnavailable, goneSays)
+			return
+		}
+		next.ServeHTTP(w, r)
+	})
+}
 
 // windowHeader names the window that asks, so that it can tell its own changes from those
 // of others.
@@ -89,8 +107,10 @@ func (s *service) events(w http.ResponseWriter, r *http.Request, known func(*htt
 		}
 		last = e.ID
 	}
-	tick := time.NewTicker(heartbeat)
+	tick, look := time.NewTicker(heartbeat), time.NewTicker(lookEvery)
 	defer tick.Stop()
+	defer look.Stop()
+	told := ""
 	for control.Flush() == nil {
 		select {
 		case <-r.Context().Done():
@@ -99,6 +119,19 @@ func (s *service) events(w http.ResponseWriter, r *http.Request, known func(*htt
 			return
 		case <-tick.C:
 			if _, err := fmt.Fprint(w, ": still here\n\n"); err != nil {
+				return
+			}
+		case <-look.C:
+			trouble := ""
+			if s.Store.Here() != nil {
+				trouble = goneSays
+			}
+			if trouble == told {
+				continue
+			}
+			told = trouble
+			data, _ := json.Marshal(trouble) // a text cannot fail
+			if _, err := fmt.Fprintf(w, "event: trouble\ndata: %s\n\n", data); err != nil {
 				return
 			}
 		case e, open := <-heard:

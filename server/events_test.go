@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"strings"
 	"testing"
 	"time"
@@ -97,4 +98,33 @@ func TestEventsBehindAPassphrase(t *testing.T) {
 	require.NoError(t, err)
 	_, more := <-heard
 	assert.False(t, more, "the stream ends with the passphrase that it was opened under")
+}
+
+// A database that is taken away while it is served is noticed: every window is told within a
+// second, nothing is answered of it, and all is well once it is back.
+func TestADatabaseThatIsTakenAway(t *testing.T) {
+	s := open(t, nil)
+	live := httptest.NewServer(s.handler)
+	t.Cleanup(live.Close)
+	answer, err := http.Get(live.URL + "/api/events")
+	require.NoError(t, err)
+	t.Cleanup(func() { _ = answer.Body.Close() }) // what is read from it was read
+	lines := bufio.NewScanner(answer.Body)
+	next := func() (data string) {
+		for lines.Scan() {
+			if said, ok := strings.CutPrefix(lines.Text(), "data: "); ok {
+				return said
+			}
+		}
+		return ""
+	}
+	require.NoError(t, os.Rename(s.path, s.path+".away"))
+	begun := time.Now()
+	assert.Contains(t, next(), "taken away")
+	assert.Less(t, time.Since(begun), 5*time.Second) // a second is meant; a machine under load may be late
+	s.ask("GET", "/api/shops", "").problem(http.StatusServiceUnavailable)
+	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "Saw"}`).problem(http.StatusServiceUnavailable)
+	require.NoError(t, os.Rename(s.path+".away", s.path))
+	assert.Equal(t, `""`, next())
+	assert.Equal(t, 200, s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "Saw"}`).Code)
 }

@@ -87,8 +87,11 @@ func New(o Options) http.Handler {
 		r.Group(func(r chi.Router) {
 			r.Use(auth.required)
 			r.Get("/events", func(w http.ResponseWriter, r *http.Request) { s.events(w, r, auth.known) })
-			s.files(r)
-			s.api(r)
+			r.Group(func(r chi.Router) {
+				r.Use(s.present)
+				s.files(r)
+				s.api(r)
+			})
 		})
 		r.NotFound(notFound)
 		r.MethodNotAllowed(methodNotAllowed)
@@ -181,6 +184,9 @@ func (s *service) fault(ctx context.Context, err error) error {
 		)
 	case ctx.Err() != nil:
 		return huma.Error503ServiceUnavailable("The asker left before it was done.") // nobody reads it
+	case errors.Is(err, store.ErrGone):
+		s.Log.Error("request failed", "error", err)
+		return huma.Error503ServiceUnavailable(goneSays)
 	case store.Busy(err):
 		return huma.ErrorWithHeaders(
 			huma.Error503ServiceUnavailable("Another program holds the database. Try again in a few seconds."),

@@ -52,13 +52,15 @@ type site struct {
 	testing.TB
 	handler http.Handler
 	store   *store.Store
+	path    string // of the database
 	cookie  string
 }
 
 // open makes a server over a fresh database with a demo shop.
 func open(t testing.TB, edit func(*server.Options)) *site {
 	t.Helper()
-	st, err := store.Open(context.Background(), filepath.Join(t.TempDir(), "test.db"), func() time.Time { return noon })
+	path := filepath.Join(t.TempDir(), "test.db")
+	st, err := store.Open(context.Background(), path, func() time.Time { return noon })
 	require.NoError(t, err)
 	t.Cleanup(func() { require.NoError(t, st.Close()) })
 	for _, name := range []string{"tarn-hollow.json", "ferry-stairs.json"} {
@@ -73,7 +75,7 @@ func open(t testing.TB, edit func(*server.Options)) *site {
 	if edit != nil {
 		edit(&o)
 	}
-	return &site{TB: t, handler: server.New(o), store: st}
+	return &site{TB: t, handler: server.New(o), store: st, path: path}
 }
 
 type answer struct {

@@ -44,8 +44,10 @@ func Busy(err error) bool {
 
 // Store is an open database.
 type Store struct {
-	DB  *sql.DB
-	now func() time.Time
+	DB   *sql.DB
+	now  func() time.Time
+	path string
+	file os.FileInfo // as it was opened
 
 	listeners listeners
 }
@@ -61,8 +63,14 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 	if err != nil {
 		return nil, fmt.Errorf("database %s: %w", path, err)
 	}
-	if err := file.Close(); err != nil {
+	info, err := file.Stat()
+	if err := errors.Join(err, file.Close()); err != nil {
 		return nil, err
+	}
+	if info.Size() > 0 {
+		if err := ownFile(ctx, path); err != nil {
+			return nil, fmt.Errorf("database %s: %w", path, err)
+		}
 	}
 	const pragmas = "_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&" +
 		"_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&_txlock=immediate"
@@ -76,7 +84,7 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 	}
 	provider, err := goose.NewProvider(goose.DialectSQLite3, db, files)
 	if err == nil {
-		err = known(ctx, db)
+		err = beforeMigration(ctx, db, path)
 	}
 	if err == nil {
 		_, err = provider.Up(ctx)
@@ -84,7 +92,7 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("database %s: %w", path, err), db.Close())
 	}
-	return &Store{DB: db, now: now}, nil
+	return &Store{DB: db, now: now, path: path, file: info}, nil
 }
 
 // address is a file as the driver wants to be told it.
@@ -99,12 +107,7 @@ func (s *Store) Backup(ctx context.Context, path string) error {
 	if _, err := os.Stat(path); err == nil {
 		return fmt.Errorf("%s is there already; a backup overwrites nothing", path)
 	}
-	return WriteWhole(path, func(temporary string) error {
-		if _, err := s.DB.ExecContext(ctx, "VACUUM INTO ?", temporary); err != nil {
-			return err
-		}
-		return sound(ctx, temporary)
-	})
+	return copied(ctx, s.DB, path)
 }
 
 // transaction is a change under way, with the events that it makes.
@@ -115,6 +118,9 @@ type transaction struct {
 
 // write runs a change as one transaction; its events are told once it is committed.
 func (s *Store) write(ctx context.Context, change func(tx *transaction) error) error {
+	if err := s.Here(); err != nil {
+		return err
+	}
 	begun, err := s.DB.BeginTx(ctx, nil)
 	if err != nil {
 		return err
@@ -125,6 +131,9 @@ func (s *Store) write(ctx context.Context, change func(tx *transaction) error) e
 	}
 	if err := tx.Commit(); err != nil {
 		return err
+	}
+	if err := s.Here(); err != nil {
+		return err // what was written is in a file that nobody finds
 	}
 	s.listeners.tell(tx.events)
 	return nil

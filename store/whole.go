@@ -1,10 +1,14 @@
 package store
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
+	"regexp"
+	"strings"
+	"time"
 )
 
 // WriteWhole makes a file that is there whole or not at all, whenever the machine stops: write
@@ -55,4 +59,32 @@ func There(path string) error {
 		return fmt.Errorf("%s is empty, no database", path)
 	}
 	return nil
+}
+
+// Rotate writes a backup into a folder, named by the database and the time, and takes away the
+// oldest so named there beyond so many. It returns the new one's name.
+func (s *Store) Rotate(ctx context.Context, folder string, keep int, now time.Time) (made string, err error) {
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return "", err
+	}
+	name := strings.TrimSuffix(filepath.Base(s.path), filepath.Ext(s.path))
+	made = filepath.Join(folder, name+now.Format("-20060102-150405.db"))
+	if err := s.Backup(ctx, made); err != nil {
+		return "", err
+	}
+	all, err := os.ReadDir(folder) // in the order of their names, which is that of their times
+	if err != nil {
+		return made, err
+	}
+	dated := regexp.MustCompile("^" + regexp.QuoteMeta(name) + `-\d{8}-\d{6}\.db$`)
+	var mine []string
+	for _, one := range all {
+		if dated.MatchString(one.Name()) {
+			mine = append(mine, one.Name())
+		}
+	}
+	for _, old := range mine[:max(0, len(mine)-keep)] {
+		err = errors.Join(err, os.Remove(filepath.Join(folder, old)))
+	}
+	return made, err
 }

@@ -23,6 +23,15 @@ func open(ctx context.Context, path string) (*store.Store, error) {
 	return store.Open(ctx, path, time.Now)
 }
 
+// read opens the database a --db flag names to be read alone: nothing of it changes, and it may be
+// where nothing can be written.
+func read(ctx context.Context, path string) (*store.Store, error) {
+	if err := store.There(path); err != nil {
+		return nil, err
+	}
+	return store.Read(ctx, path)
+}
+
 const defaultDB = "brackmoor.db"
 
 // database gives a command its --db flag.
@@ -38,8 +47,9 @@ func exportCommand(c *console) *cobra.Command {
 		Args:    words(0, 1, "one file at most"),
 	}
 	db := database(cmd)
+	force := cmd.Flags().Bool("force", false, "write over a file that holds something else")
 	cmd.RunE = work(func(ctx context.Context, args []string) (err error) {
-		st, err := open(ctx, *db)
+		st, err := read(ctx, *db)
 		if err != nil {
 			return err
 		}
@@ -54,7 +64,7 @@ func exportCommand(c *console) *cobra.Command {
 		}
 		text = append(text, '\n')
 		if len(args) == 1 && args[0] != "-" {
-			if err := ours(args[0]); err != nil {
+			if err := ours(args[0], *db, *force); err != nil {
 				return err
 			}
 			return store.WriteWhole(
@@ -68,14 +78,25 @@ func exportCommand(c *console) *cobra.Command {
 	return cmd
 }
 
-// ours refuses to write shops over a file that holds something else.
-func ours(path string) error {
-	text, err := os.ReadFile(path)
+// ours refuses to write shops over a file that holds something else, unless it is forced, and
+// over their own database in any case.
+func ours(path, db string, force bool) error {
+	is, err := os.Stat(path)
 	if errors.Is(err, os.ErrNotExist) {
 		return nil
 	}
+	if err != nil {
+		return err
+	}
+	if kept, err := os.Stat(db); err == nil && os.SameFile(is, kept) {
+		return fmt.Errorf("%s is the database itself", path)
+	}
+	if force {
+		return nil
+	}
+	text, err := os.ReadFile(path)
 	if err == nil && !bytes.Contains(text, []byte(`"`+shop.Format+`"`)) || bytes.HasPrefix(text, []byte("SQLite")) {
-		err = fmt.Errorf("%s is there and holds no exported shops; take it away first", path)
+		err = fmt.Errorf("%s is there and holds no exported shops; take it away first, or give --force", path)
 	}
 	return err
 }
@@ -115,21 +136,61 @@ func importCommand(c *console) *cobra.Command {
 	return cmd
 }
 
-func backupCommand(*console) *cobra.Command {
+func backupCommand(c *console) *cobra.Command {
 	cmd := &cobra.Command{
-		Use:     "backup OUT",
-		Short:   "Copy the database consistently, also while it serves",
-		Example: "  brackmoor backup --db shop.db monday.db",
-		Args:    words(1, 1, "one file"),
+		Use:   "backup OUT",
+		Short: "Copy the database consistently, also while it serves",
+		Example: "  brackmoor backup --db shop.db monday.db\n" +
+			"  brackmoor backup --db shop.db --keep 7 backups",
+		Args: words(1, 1, "one file, or one folder with --keep"),
 	}
 	db := database(cmd)
+	keep := cmd.Flags().Int("keep", 0, "write a dated file into the folder OUT, and keep so many of the newest there")
 	cmd.RunE = work(func(ctx context.Context, args []string) (err error) {
-		st, err := open(ctx, *db)
+		if *keep < 0 || *keep > 1000 {
+			return bad("--keep is a number of backups, at most 1000")
+		}
+		st, err := read(ctx, *db)
 		if err != nil {
 			return err
 		}
 		defer func() { err = first(err, st.Close()) }()
-		return st.Backup(ctx, args[0])
+		if *keep == 0 {
+			return st.Backup(ctx, args[0])
+		}
+		made, err := st.Rotate(ctx, args[0], *keep, time.Now())
+		if err == nil {
+			fmt.Fprintln(c.out, made)
+		}
+		return err
+	})
+	return cmd
+}
+
+func checkCommand(c *console) *cobra.Command {
+	cmd := &cobra.Command{
+		Use:     "check",
+		Short:   "Look through a database without changing it, and say what is wrong and what to do",
+		Example: "  brackmoor check --db shop.db",
+		Args:    words(0, 0, "flags alone"),
+	}
+	db := database(cmd)
+	cmd.RunE = work(func(ctx context.Context, _ []string) error {
+		found, err := store.Check(ctx, *db, time.Now())
+		if err != nil {
+			return err
+		}
+		for _, f := range found {
+			fmt.Fprintln(c.out, f.Says+" "+f.Do)
+		}
+		switch len(found) {
+		case 0:
+			fmt.Fprintln(c.out, *db+" is sound.")
+			return nil
+		case 1:
+			return errors.New("one thing is wrong")
+		}
+		return fmt.Errorf("%d things are wrong", len(found))
 	})
 	return cmd
 }

@@ -53,6 +53,7 @@ func commands(c *console) *cobra.Command {
 	root.AddCommand(
 		serveCommand(c), demoCommand(c), solveCommand(c), spiceCommand(c), plateCommand(c), sizeCommand(c),
 		leadsCommand(c), exportCommand(c), importCommand(c), backupCommand(c), restoreCommand(c),
+		checkCommand(c),
 		passphraseCommand(c), openapiCommand(c),
 	)
 	return root

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/load"
+	"brackmoor/core/shop"
 	"brackmoor/store"
 )
 
@@ -204,6 +205,47 @@ func TestExportImportBackup(t *testing.T) {
 		assert.NoFileExists(t, "typo.db", args)
 	}
 	assert.Equal(t, printed.out, brackmoor("", "export", "--db", one).out)
+}
+
+// What holds something else is written over when that is asked for, a database's own file never;
+// backups take turns; a database is looked through.
+func TestForceKeepAndCheck(t *testing.T) {
+	dir := t.TempDir()
+	db := blank(t, dir, "shop.db")
+	letter := filepath.Join(dir, "letter.txt")
+	require.NoError(t, os.WriteFile(letter, []byte("Dear sir"), 0o600))
+	for _, c := range []struct {
+		args string
+		code int
+		says string
+	}{
+		{"export --db " + db + " " + letter, 1, "--force"},
+		{"export --force --db " + db + " " + db, 1, "the database itself"},
+		{"export --force --db " + db + " " + letter, 0, ""},
+		{"backup --keep -1 --db " + db + " " + dir, 2, "--keep"},
+		{"backup --keep 2 --db " + db + " " + filepath.Join(dir, "all"), 0, ""},
+		{"check --db " + db, 0, "is sound"},
+		{"check --db " + letter, 1, letter},
+		{"check --db typo.db", 1, "there is no database"},
+	} {
+		o := brackmoor("", strings.Fields(c.args)...)
+		assert.Equal(t, c.code, o.code, c.args)
+		assert.Contains(t, o.out+o.err, c.says, c.args)
+	}
+	text, err := os.ReadFile(letter)
+	require.NoError(t, err)
+	assert.Contains(t, string(text), shop.Format)
+	made, err := filepath.Glob(filepath.Join(dir, "all", "shop-*.db"))
+	require.NoError(t, err)
+	assert.Len(t, made, 1)
+	st, err := store.Open(context.Background(), db, time.Now)
+	require.NoError(t, err)
+	_, err = st.DB.Exec("INSERT INTO daybook (at, shop_id, what) VALUES ('2036-01-01T00:00:00Z', 'x', 'x')")
+	require.NoError(t, err)
+	require.NoError(t, st.Close())
+	o := brackmoor("", "check", "--db", db)
+	assert.Equal(t, 1, o.code)
+	assert.Contains(t, o.out, "clock")
 }
 
 // While it is served a database is not replaced.

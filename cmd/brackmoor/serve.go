@@ -55,7 +55,8 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	if err != nil || len(shops) > 0 {
 		return err
 	}
-	// The order of the shops is the one they are shown in.
+	// All of them at once, in the order in which they are shown: there are all or none.
+	whole := shop.File{Format: shop.Format}
 	for _, name := range []string{"tarn-hollow.json", "ferry-stairs.json"} {
 		text, err := fs.ReadFile(demo.Files, name)
 		if err != nil {
@@ -65,9 +66,10 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 		if problems != nil {
 			return fmt.Errorf("demo %s: %s", name, problems[0])
 		}
-		if _, err := st.Import(ctx, file); err != nil {
-			return fmt.Errorf("demo %s: %w", name, err)
-		}
+		whole.Shops = append(whole.Shops, file.Shops...)
+	}
+	if _, err := st.Import(ctx, whole); err != nil {
+		return fmt.Errorf("demo: %w", err)
 	}
 	return nil
 }

@@ -1,14 +1,18 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { thisWindow } from './client';
 import { readAgain } from './hooks';
 
 /** How long a way that was closed for good, such as by a passphrase that was wanted, rests before it is tried again. */
 const restMs = 3000;
 
-/** What other windows change is read again as soon as the server tells of it. */
-export function useEvents() {
+/**
+ * What other windows change is read again as soon as the server tells of it. Returned is what is wrong with the server's
+ * own ground, in its words; nothing for nothing.
+ */
+export function useEvents(): string {
   const queries = useQueryClient();
+  const [trouble, setTrouble] = useState('');
   useEffect(() => {
     let source: EventSource;
     let timer: ReturnType<typeof setTimeout>;
@@ -16,6 +20,7 @@ export function useEvents() {
     const listen = () => {
       source = new EventSource('/api/events');
       source.addEventListener('all', again);
+      source.addEventListener('trouble', e => setTrouble(JSON.parse((e as MessageEvent<string>).data) as string));
       source.addEventListener('change', e => {
         if ((JSON.parse((e as MessageEvent<string>).data) as { actor: string }).actor !== thisWindow) again();
       });
@@ -33,4 +38,5 @@ export function useEvents() {
       source.close();
     };
   }, [queries]);
+  return trouble;
 }

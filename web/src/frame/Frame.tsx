@@ -1,5 +1,5 @@
 import { ReadOutlined, ToolOutlined } from '@ant-design/icons';
-import { Button } from 'antd';
+import { Alert, Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
 import { useSaving } from './saving';
@@ -7,7 +7,7 @@ import { ShopMenu } from './ShopMenu';
 
 /** The spine, the top bar and the work area. */
 export function Frame() {
-  useEvents();
+  const trouble = useEvents();
   const saving = useSaving();
   const { pathname } = useLocation();
   return (
@@ -40,6 +40,7 @@ export function Frame() {
         )}
       </header>
       <main className="work">
+        {trouble && <Alert type="error" showIcon banner role="alert" title={trouble} />}
         <Outlet />
       </main>
     </div>
