@@ -11,6 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 
+	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
 	"brackmoor/core/wiring"
@@ -72,7 +73,12 @@ func (s *service) importShops(w http.ResponseWriter, r *http.Request) {
 		writeProblem(w, http.StatusRequestEntityTooLarge, "The file is too large: at most 8 MB.")
 		return
 	}
-	file, problems := shop.ReadFile(text)
+	var file shop.File
+	var problems rule.Problems
+	if err := s.slots.do(r.Context(), func() { file, problems = shop.ReadFile(text) }); err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
 	if problems != nil {
 		var details []*huma.ErrorDetail
 		for i, p := range problems {
@@ -107,13 +113,14 @@ func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {
 		refuse(w, err)
 		return
 	}
-	made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+	made, err := s.sheetOf(r.Context(), p, st)
 	if err != nil {
-		refuse(w, s.unstepped(r.Context(), err))
+		refuse(w, err)
 		return
 	}
-	pdf, err := sheet.PDF(made, r.URL.Query().Get("paper"), s.Now())
-	if err != nil {
+	var pdf []byte
+	full := s.slots.do(r.Context(), func() { pdf, err = sheet.PDF(made, r.URL.Query().Get("paper"), s.Now()) })
+	if err = errors.Join(full, err); err != nil {
 		refuse(w, s.fault(r.Context(), err))
 		return
 	}
@@ -128,9 +135,9 @@ func (s *service) circuitSVG(w http.ResponseWriter, r *http.Request) {
 		refuse(w, err)
 		return
 	}
-	made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+	made, err := s.sheetOf(r.Context(), p, st)
 	if err != nil {
-		refuse(w, s.unstepped(r.Context(), err))
+		refuse(w, err)
 		return
 	}
 	sendSVG(w, fileName(p.Machine.Name), made.Drawing)

@@ -2,12 +2,14 @@ package server
 
 import (
 	"context"
+	"encoding/json"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"brackmoor/core/rule"
 	"brackmoor/core/study"
 	"brackmoor/sheet"
+	"brackmoor/store"
 )
 
 // SuitView is a plate against the supply; nil while the plate is not sound.
@@ -65,11 +67,38 @@ func (s *service) motors(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+			made, err := s.sheetOf(ctx, p, st)
 			if err != nil {
-				return nil, s.unstepped(ctx, err)
+				return nil, err
 			}
 			return &body[sheet.Sheet]{made}, nil
 		},
 	)
+}
+
+// sheeted names all that a sheet is made from.
+type sheeted struct{ all string }
+
+type papered struct {
+	sheet sheet.Sheet
+	err   error
+}
+
+// sheetOf is a motor's job sheet, remembered.
+func (s *service) sheetOf(ctx context.Context, p store.Place, st study.Study) (sheet.Sheet, error) {
+	all, err := json.Marshal([]any{p.Shop, p.Machine, p.Motor})
+	if err != nil {
+		return sheet.Sheet{}, s.fault(ctx, err)
+	}
+	made, err := s.sheets.get(ctx, sheeted{string(all)}, slotted(s.slots, func(<-chan struct{}) papered {
+		made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+		return papered{made, err}
+	}))
+	switch {
+	case err != nil:
+		return sheet.Sheet{}, s.fault(ctx, err)
+	case made.err != nil:
+		return sheet.Sheet{}, s.unstepped(ctx, made.err)
+	}
+	return made.sheet, nil
 }

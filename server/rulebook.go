@@ -75,7 +75,10 @@ func (s *service) rulebook(api huma.API) {
 			list := []Spoken{}
 			for _, m := range sh.Machines {
 				for _, motor := range m.Motors {
-					card := s.card(sh.Supply, motor)
+					card, err := s.card(ctx, sh.Supply, motor, false)
+					if err != nil {
+						return nil, s.fault(ctx, err)
+					}
 					for _, said := range card.said {
 						list = append(list, Spoken{
 							Rule: said.verdict.Rule, Says: said.verdict.Says, Machine: m.Name, Motor: motor.Name,

@@ -91,10 +91,17 @@ func (s *service) scopes(api huma.API) {
 			if !ok {
 				return nil, huma.Error404NotFound("There is no scope of this way of feeding.")
 			}
-			made := s.traces.get(tried{key, in.Run, in.Start, in.Share}, func() traced {
-				t, err := scoped.Scope(in.trial().into(q, w))
-				return traced{t, err}
-			})
+			made, err := s.traces.get(
+				ctx,
+				tried{key, in.Run, in.Start, in.Share},
+				slotted(s.slots, func(stop <-chan struct{}) traced {
+					t, err := scoped.Scope(in.trial().into(q, w).Until(stop))
+					return traced{t, err}
+				}),
+			)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
 			if made.err != nil {
 				return nil, s.unstepped(ctx, made.err)
 			}

@@ -4,6 +4,7 @@ package server
 
 import (
 	"context"
+	"crypto/sha256"
 	"errors"
 	"io/fs"
 	"log/slog"
@@ -55,15 +56,26 @@ type service struct {
 	pages     *memory[sized, paged]
 	offs      *memory[sized, opened]
 	traces    *memory[tried, traced] // these are long: few are kept
-	cards     *memory[string, MotorCard]
+	cards     *memory[[sha256.Size]byte, MotorCard]
+	sheets    *memory[sheeted, papered]
+	slots     slots
 	windows   atomic.Int64 // that listen
 }
 
 func newService(o Options) *service {
 	return &service{
-		Options: o, fits: remember[motor.Target, fitted](500), questions: remember[asked, *feed.Question](60),
-		routes: remember[string, []compare.Worked](60), pages: remember[sized, paged](100),
-		offs: remember[sized, opened](200), traces: remember[tried, traced](6), cards: remember[string, MotorCard](500),
+		Options:   o,
+		fits:      remember[motor.Target, fitted](500),
+		questions: remember[asked, *feed.Question](60),
+		routes:    remember[string, []compare.Worked](60),
+		pages:     remember[sized, paged](100),
+		offs: remember[sized, opened](
+			200,
+		),
+		traces: remember[tried, traced](6),
+		cards:  remember[[sha256.Size]byte, MotorCard](mostCards),
+		sheets: remember[sheeted, papered](60),
+		slots:  newSlots(),
 	}
 }
 
@@ -162,11 +174,11 @@ type fitted struct {
 
 // fit is motor.FitCircuit, remembered.
 func (s *service) fit(t motor.Target) (motor.Fit, error) {
-	f := s.fits.get(t, func() fitted {
+	f, err := s.fits.get(context.Background(), t, func(context.Context) (fitted, error) {
 		fit, err := motor.FitCircuit(t)
-		return fitted{fit, err}
+		return fitted{fit, err}, nil
 	})
-	return f.fit, f.err
+	return f.fit, errors.Join(err, f.err)
 }
 
 // fault turns an error into the problem a caller may see.
@@ -187,6 +199,8 @@ func (s *service) fault(ctx context.Context, err error) error {
 	case errors.Is(err, store.ErrGone):
 		s.Log.Error("request failed", "error", err)
 		return huma.Error503ServiceUnavailable(goneSays)
+	case errors.Is(err, errFull):
+		return tooMuch()
 	case store.Busy(err):
 		return huma.ErrorWithHeaders(
 			huma.Error503ServiceUnavailable("Another program holds the database. Try again in a few seconds."),

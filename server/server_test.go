@@ -181,13 +181,62 @@ func text(t testing.TB, value any) string {
 	return string(b)
 }
 
+// page is a shop's page once all of its cards are worked out.
+func (s *site) page(id string) (page server.ShopPage) {
+	s.Helper()
+	for {
+		page = server.ShopPage{}
+		s.ask("GET", "/api/shops/"+id, "").json(&page)
+		if !page.Pending {
+			return page
+		}
+	}
+}
+
+// A large shop is listed at once and fills in as it is asked for again; what is known is known
+// for all of it.
+func TestALargeShopFillsIn(t *testing.T) {
+	s := open(t, nil)
+	file, err := s.store.Export(context.Background())
+	require.NoError(t, err)
+	sh := file.Shops[0]
+	first := sh.Machines[1]
+	sh.Machines = nil
+	for n := range 40 {
+		m := first
+		m.ID, m.Name = fmt.Sprintf("many-%d", n), fmt.Sprintf("Machine %d", n)
+		m.Motors = []shop.Motor{first.Motors[0]}
+		m.Motors[0].ID = m.ID + "-m"
+		sh.Machines = append(sh.Machines, m)
+	}
+	sh.ID, sh.Name = "many", "Many"
+	_, err = s.store.Import(context.Background(), shop.File{Format: shop.Format, Shops: []shop.Shop{sh}})
+	require.NoError(t, err)
+	var at server.ShopPage
+	s.ask("GET", "/api/shops/many", "").json(&at)
+	require.Len(t, at.Machines, 40)
+	assert.True(t, at.Pending)
+	last := at.Machines[39].Motors[0]
+	assert.True(t, last.Pending)
+	assert.Equal(
+		t,
+		[]string{"Machine 39", first.Motors[0].Plate.Amps},
+		[]string{at.Machines[39].Name, last.Amps},
+		"as typed",
+	)
+	page := s.page("many")
+	for _, m := range page.Machines {
+		assert.NotEmpty(t, m.Motors[0].Answer)
+		assert.False(t, m.Motors[0].Pending)
+	}
+}
+
 func TestTheMachinesPage(t *testing.T) {
 	s := open(t, nil)
 	var shops []server.ShopHead
 	s.ask("GET", "/api/shops", "").json(&shops)
 	require.Len(t, shops, 2)
-	var page server.ShopPage
-	s.ask("GET", "/api/shops/"+shops[0].ID, "").json(&page)
+	page := s.page(shops[0].ID)
 	assert.Equal(t, "Tarn Hollow Clock & Instrument Shop", page.Shop.Name)
 	require.Len(t, page.Machines, 6)
 	card := page.Machines[1].Motors[0]
@@ -263,9 +312,7 @@ func TestAPlateIsReadFromText(t *testing.T) {
 func TestCardsFollowTheirMotor(t *testing.T) {
 	s := open(t, nil)
 	card := func() server.MotorCard {
-		var page server.ShopPage
-		s.ask("GET", "/api/shops/tarn-hollow", "").json(&page)
-		return page.Machines[1].Motors[0]
+		return s.page("tarn-hollow").Machines[1].Motors[0]
 	}
 	before := card()
 	assert.Equal(t, before, card())

@@ -2,10 +2,12 @@ package server
 
 import (
 	"context"
+	"crypto/sha256"
 	"encoding/json"
 	"net/http"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -61,6 +63,7 @@ type MotorCard struct {
 	Says    string        `json:"says"`
 	Answer  string        `json:"answer"`
 	Assumed int           `json:"assumed"`
+	Pending bool          `json:"pending"` // not worked out yet: ask again
 
 	said []said
 }
@@ -93,6 +96,7 @@ type MachineCard struct {
 type ShopPage struct {
 	Shop     ShopHead      `json:"shop"`
 	Machines []MachineCard `json:"machines" nullable:"false"`
+	Pending  bool          `json:"pending"` // some cards are
 }
 
 // Choices are the fixed lists that the interface offers.
@@ -251,10 +255,16 @@ func (s *service) shops(api huma.API) {
 				return nil, s.fault(ctx, err)
 			}
 			page := ShopPage{Shop: head(sh), Machines: []MachineCard{}}
+			patience := time.Now().Add(cardTime)
 			for _, m := range sh.Machines {
 				card := MachineCard{ID: m.ID, Name: m.Name, Note: m.Note, Version: m.Version, Motors: []MotorCard{}}
 				for _, motor := range m.Motors {
-					card.Motors = append(card.Motors, s.card(sh.Supply, motor))
+					one, err := s.card(ctx, sh.Supply, motor, time.Now().After(patience))
+					if err != nil {
+						return nil, s.fault(ctx, err)
+					}
+					page.Pending = page.Pending || one.Pending
+					card.Motors = append(card.Motors, one)
 				}
 				page.Machines = append(page.Machines, card)
 			}
@@ -288,15 +298,30 @@ func (s *service) shops(api huma.API) {
 	)
 }
 
-// card is a motor for the Machines page; it is remembered by all that it is made
-// from.
-func (s *service) card(su supply.Supply, m shop.Motor) MotorCard {
+// mostCards is how many cards are remembered: those of some large shops. cardTime is how long a
+// list waits for those that are not known yet; it shows without the rest, which come as it is
+// asked for again.
+const (
+	mostCards = 20_000
+	cardTime  = 150 * time.Millisecond
+)
+
+// card is a motor for the Machines page, remembered by all that it is made from. One that is
+// not known is what is typed alone where there is no time to work it out.
+func (s *service) card(ctx context.Context, su supply.Supply, m shop.Motor, late bool) (MotorCard, error) {
 	m.Version = 0
-	key, err := json.Marshal([]any{su, m})
+	all, err := json.Marshal([]any{su, m})
 	if err != nil {
-		return s.study(su, m)
+		return MotorCard{}, err
 	}
-	return s.cards.get(string(key), func() MotorCard { return s.study(su, m) })
+	key := sha256.Sum256(all)
+	if late && !s.cards.has(key) {
+		return MotorCard{
+			ID: m.ID, Name: m.Name, Title: m.Plate.Output, Volts: m.Plate.Volts, Amps: m.Plate.Amps, RPM: m.Plate.RPM,
+			Stage: "being worked out", Step: "plate", Pending: true,
+		}, nil
+	}
+	return s.cards.get(ctx, key, slotted(s.slots, func(<-chan struct{}) MotorCard { return s.study(su, m) }))
 }
 
 func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {

@@ -94,7 +94,10 @@ func (s *service) question(ctx context.Context, id string) (asked, store.Place, 
 	for _, m := range p.Machine.Motors {
 		key.motors += fmt.Sprint(m.ID, " ", m.Version, " ")
 	}
-	return key, p, s.questions.get(key, func() *feed.Question { return st.Ask(p.Shop, p.Machine) }), nil
+	q, err := s.questions.get(ctx, key, func(context.Context) (*feed.Question, error) {
+		return st.Ask(p.Shop, p.Machine), nil
+	})
+	return key, p, q, s.fault(ctx, err)
 }
 
 // OnWay is a motor's question and the way that a path names.
@@ -138,7 +141,12 @@ func (s *service) ways(api huma.API) {
 			if err != nil {
 				return nil, s.fault(ctx, err)
 			}
-			worked := s.routes.get(string(key), func() []compare.Worked { return compare.Work(matters) })
+			worked, err := s.routes.get(ctx, string(key), slotted(s.slots, func(<-chan struct{}) []compare.Worked {
+				return compare.Work(matters)
+			}))
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
 			return &body[compare.Answer]{compare.Rank(matters, worked)}, nil
 		},
 	)
@@ -150,11 +158,14 @@ func (s *service) ways(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			made := s.pages.get(key, func() paged {
+			made, err := s.pages.get(ctx, key, slotted(s.slots, func(<-chan struct{}) paged {
 				page, err := w.Size(q)
 				page.Verdicts = feed.Said(w, q, page.Verdicts)
 				return paged{page, err}
-			})
+			}))
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
 			if made.err != nil {
 				return nil, s.unstepped(ctx, made.err)
 			}
@@ -202,10 +213,13 @@ func (s *service) ways(api huma.API) {
 			if !ok {
 				return &body[feed.After]{feed.After{Verdicts: []rule.Verdict{}}}, nil
 			}
-			made := s.offs.get(key, func() opened {
-				after, err := watched.SwitchOff(q)
+			made, err := s.offs.get(ctx, key, slotted(s.slots, func(stop <-chan struct{}) opened {
+				after, err := watched.SwitchOff(q.Until(stop))
 				return opened{after, err}
-			})
+			}))
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
 			if made.err != nil {
 				return nil, s.unstepped(ctx, made.err)
 			}

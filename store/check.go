@@ -123,7 +123,10 @@ func (s *Store) clock(ctx context.Context, now time.Time) (found []Finding, err 
 		return nil, err
 	}
 	if back > 0 {
-		found = append(found, Finding{fmt.Sprintf("The daybook's time runs back by a day or more %d times.", back), doClock})
+		found = append(
+			found,
+			Finding{fmt.Sprintf("The daybook's time runs back by a day or more %d times.", back), doClock},
+		)
 	}
 	return found, nil
 }

@@ -118,7 +118,11 @@ func Read(ctx context.Context, path string) (*Store, error) {
 	if err == nil {
 		var is, newest int
 		if is, newest, err = schema(ctx, db); err == nil && is != newest {
-			err = fmt.Errorf("its schema is %d, this program reads %d: serve it once, which brings it up to date", is, newest)
+			err = fmt.Errorf(
+				"its schema is %d, this program reads %d: serve it once, which brings it up to date",
+				is,
+				newest,
+			)
 		}
 	}
 	s := &Store{DB: db, path: path}

@@ -128,7 +128,9 @@ func (r *rig) wave(run, start, share float64, up RunUp) waveform.Case {
 	m.InertiaKgm2 = up.Shaft.RotorKgm2 + up.Shaft.LoadKgm2
 	curve := r.in.LoadCurve(share)
 	m.Load = &network.Load{Kind: "torque", NewtonMetre: curve.NewtonMetre, AtRPM: curve.AtRPM, Exponent: curve.Exponent}
-	c := waveform.Case{Supply: waveform.Supply{Supply: r.in.Supply}, Motors: []waveform.Motor{m}}
+	c := waveform.Case{
+		Supply: waveform.Supply{Supply: r.in.Supply}, Motors: []waveform.Motor{m}, Stop: r.in.Stop,
+	}
 	for _, p := range []network.Capacitor{{ID: runID, Between: r.pair, Microfarad: run}, {ID: startID, Between: r.pair,
 		Microfarad: start}} {
 		if p.Microfarad > 0 {

@@ -165,6 +165,8 @@ type Question struct {
 	Motors   []drive.Driven // of the whole machine
 	Stops    []string       // that stand beside the plate already, for the drawing
 	Line     []rule.Verdict // of the motor across the supply's lines
+	// Stop is closed once nobody waits for the answer any more; nil for never.
+	Stop <-chan struct{}
 
 	shared *shared
 	base   *Question
@@ -197,6 +199,14 @@ func (q *Question) With(change func(*Question)) *Question {
 	other := *q
 	change(&other)
 	other.shared, other.base = &shared{made: map[string]func() any{}}, q.Base()
+	return &other
+}
+
+// Until is the question as long as somebody waits for its answer. It is the same one: what was
+// worked out for it is shared.
+func (q *Question) Until(stop <-chan struct{}) *Question {
+	other := *q
+	other.Stop = stop
 	return &other
 }
 

@@ -87,7 +87,8 @@ func (w *window) judge(part any, schema *jsonschema.Schema) (found rule.Problems
 		return rule.Problems{{Path: "$", Says: err.Error()}}
 	}
 	for _, leaf := range leaves(invalid) {
-		if _, few := leaf.ErrorKind.(*kind.MinItems); few && w.kept["/"+strings.Join(leaf.InstanceLocation, "/")] != nil {
+		if _, few := leaf.ErrorKind.(*kind.MinItems); few &&
+			w.kept["/"+strings.Join(leaf.InstanceLocation, "/")] != nil {
 			continue // only the window makes them few
 		}
 		found = append(found, rule.Problem{Path: path(w.whole(leaf.InstanceLocation)), Says: words(leaf.ErrorKind)})

@@ -34,7 +34,9 @@ func words(e jsonschema.ErrorKind) string {
 	case *kind.DependentRequired:
 		return fmt.Sprintf("has %s, so it also needs %s", k.Prop, strings.Join(k.Missing, ", "))
 	case *kind.AdditionalProperties:
-		return "has keys that are not known here: " + Brief(strings.Join(k.Properties[:min(len(k.Properties), mostNamed)], ", "))
+		return "has keys that are not known here: " + Brief(
+			strings.Join(k.Properties[:min(len(k.Properties), mostNamed)], ", "),
+		)
 	case *kind.Type:
 		return fmt.Sprintf("is %s where %s belongs", article(k.Got), article(strings.Join(k.Want, " or ")))
 	case *kind.MinItems:

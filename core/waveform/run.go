@@ -45,7 +45,7 @@ const (
 	// measured is how many steps the last cycle is given, over which volts are measured.
 	measured = 72
 	// mostWork bounds a case: steps, each counted once and once more for every motor.
-	mostWork = 3_000_000
+	mostWork = 600_000
 )
 
 // stepper advances a circuit.

@@ -11,8 +11,10 @@ const (
 	cycleSteps = 24
 	// first is how much of a cycle the first step after a switching takes, and instant how
 	// much is no time at all.
-	first   = 1.0 / 2000
-	instant = 1e-6
+	first = 1.0 / 2000
+	// stopEvery is after how many steps it is looked whether anybody still waits.
+	stopEvery = 256
+	instant   = 1e-6
 )
 
 // Stepper is a network under way: it can be advanced, switched and read while it runs. It
@@ -91,6 +93,13 @@ func (w *Stepper) jump() {
 // step takes one step, at most to a time and at most so many seconds.
 func (w *Stepper) step(to, limit float64) error {
 	s := w.stepper
+	if s.steps%stopEvery == 0 {
+		select {
+		case <-s.c.Stop:
+			return ErrStopped
+		default:
+		}
+	}
 	for {
 		if s.steps++; s.steps > w.most {
 			return ErrBudget

@@ -410,3 +410,21 @@ func BenchmarkTwoMotorsOneSecond(b *testing.B) {
 		}
 	}
 }
+
+// What nobody waits for any more stops within a few steps, at the start and on the way.
+func TestItStopsWhenNobodyWaits(t *testing.T) {
+	w := onCapacitor(small(true, false), 60)
+	w.DurationSeconds = 60
+	stop := make(chan struct{})
+	w.Stop = stop
+	steps := 0
+	_, err := solve(w, func(*stepper) {
+		if steps++; steps == 1000 {
+			close(stop)
+		}
+	})
+	require.ErrorIs(t, err, ErrStopped)
+	assert.LessOrEqual(t, steps, 1000+2*stopEvery)
+	_, err = Solve(w)
+	require.ErrorIs(t, err, ErrStopped)
+}

@@ -52,6 +52,13 @@ func (w *Way) input(q *feed.Question) capacitor.Input {
 	})
 }
 
+// until is the input as long as somebody waits.
+func (w *Way) until(q *feed.Question) capacitor.Input {
+	in := w.input(q)
+	in.Stop = q.Stop
+	return in
+}
+
 // Solved is the whole answer, worked out once for a question.
 func (w *Way) Solved(q *feed.Question) *capacitor.Answer {
 	return feed.Shared(q, "banked "+w.About.Name, func() *capacitor.Answer {

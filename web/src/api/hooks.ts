@@ -28,11 +28,15 @@ export const useSpoken = (shop: string | undefined) =>
 
 export const useShops = () => useQuery({ queryKey: keys.shops, queryFn: () => ask(client.GET('/shops')) });
 
+/** How long a list rests that fills in, before it is asked for again. */
+const fillMs = 100;
+
 export const useShop = (id: string | undefined) =>
   useQuery({
     queryKey: keys.shop(id ?? ''),
     enabled: !!id,
     queryFn: () => ask(client.GET('/shops/{id}', at(id!))),
+    refetchInterval: q => (q.state.data?.pending ? fillMs : false),
   });
 
 const machineQuery = (id: string) => ({

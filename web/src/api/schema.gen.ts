@@ -1222,6 +1222,7 @@ export interface components {
             assumed: number;
             id: string;
             name: string;
+            pending: boolean;
             rpm: string;
             says: string;
             stage: string;
@@ -1592,6 +1593,7 @@ export interface components {
         };
         ShopPage: {
             machines: components["schemas"]["MachineCard"][];
+            pending: boolean;
             shop: components["schemas"]["ShopHead"];
         };
         ShopVersions: {
