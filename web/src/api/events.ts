@@ -7,8 +7,8 @@ import { readAgain } from './hooks';
 const restMs = 3000;
 
 /**
- * What other windows change is read again as soon as the server tells of it. Returned is what is wrong with the server's
- * own ground, in its words; nothing for nothing.
+ * What other windows change is read again as soon as the server tells of it. Returned is what is wrong with the ground
+ * that the server stands on, in its words; nothing for nothing.
  */
 export function useEvents(): string {
   const queries = useQueryClient();
