@@ -149,18 +149,19 @@ func TestBackupsRotate(t *testing.T) {
 // Each thing that can be wrong with a database is found, and nothing with a sound one.
 func TestCheckFindsWhatIsWrong(t *testing.T) {
 	const line = "INSERT INTO daybook (at, shop_id, what) VALUES "
-	for change, says := range map[string]string{
-		"": "",
-		"PRAGMA foreign_keys = 0; UPDATE motors SET machine_id = 'nobody' WHERE id = 'tarn-shaper-m1'":       "orphaned",
-		"UPDATE motors SET plate = '{' WHERE id = 'tarn-shaper-m1'":                                          "cannot be read",
-		"UPDATE motors SET deleted_at = 'x', choices = '' WHERE id = 'tarn-shaper-m1'":                       "cannot be read",
-		`UPDATE motors SET choices = json_set(choices, '$.load', 'tea') WHERE id = 'tarn-shaper-m1'`:         "would not be taken in",
-		`UPDATE shops SET supply = json_set(supply, '$.volts', 9e9) WHERE id = 'tarn-hollow'`:                "would not be taken in",
-		line + "('2036-01-01T00:00:00Z', 'x', 'x')":                                                          "ahead of now",
-		line + "('2020-01-01T00:00:00Z', 'x', 'x')":                                                          "runs back",
-		"INSERT INTO photos VALUES ('p', 'tarn-shaper-m1', 'x', 1, 1, x'', '2026-01-01T00:00:00Z', NULL)":    "photo p",
-		"PRAGMA writable_schema = 1; UPDATE sqlite_master SET rootpage = 3 WHERE name = 'motors_by_machine'": "damaged",
+	for _, c := range []struct{ says, change string }{
+		{"", ""},
+		{"orphaned", "PRAGMA foreign_keys = 0; UPDATE motors SET machine_id = 'nobody' WHERE id = 'tarn-shaper-m1'"},
+		{"cannot be read", "UPDATE motors SET plate = '{' WHERE id = 'tarn-shaper-m1'"},
+		{"cannot be read", "UPDATE motors SET deleted_at = 'x', choices = '' WHERE id = 'tarn-shaper-m1'"},
+		{"taken in", `UPDATE motors SET choices = json_set(choices, '$.load', 'x') WHERE id = 'tarn-shaper-m1'`},
+		{"taken in", `UPDATE shops SET supply = json_set(supply, '$.volts', 9e9) WHERE id = 'tarn-hollow'`},
+		{"ahead of now", line + "('2036-01-01T00:00:00Z', 'x', 'x')"},
+		{"runs back", line + "('2020-01-01T00:00:00Z', 'x', 'x')"},
+		{"photo p", "INSERT INTO photos VALUES ('p', 'tarn-shaper-m1', 'x', 1, 1, x'', '2026-01-01T00:00:00Z', NULL)"},
+		{"damaged", "PRAGMA writable_schema = 1; UPDATE sqlite_master SET rootpage = 3 WHERE rootpage = 7"},
 	} {
+		says, change := c.says, c.change
 		s, path := open(t)
 		_, err := s.Import(ctx, demoFile(t))
 		require.NoError(t, err)
