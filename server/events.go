@@ -24,8 +24,8 @@ const (
 )
 
 // goneSays is told of a database that is not where it was.
-const goneSays = "The database was taken away or replaced while it was served. Nothing is kept any more: stop Brackmoor, " +
-	"put the file back or restore a backup, and start it again."
+const goneSays = "The database was taken away or replaced while it was served. Nothing is kept any more: stop " +
+	"Brackmoor, put the file back or restore a backup, and start it again."
 
 // present refuses what is asked of a database that is not where it was any more: what is read
 // there is nobody's, and what is written is lost.

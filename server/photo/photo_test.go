@@ -129,8 +129,10 @@ func TestWhatIsNoPictureIsRefused(t *testing.T) {
 			"\x00\x00\x00\rIHDR\x00\x01\x00\x00\x00\x01\x00\x00\x08\x02\x00\x00\x00"),
 			0xEC, 0xD5, 0x0A, 0x29), nil},
 		// 20,001 × 1,000 points in a file that is small: refused by its head alone.
-		"too many points": {encodedPNG(t, image.NewPaletted(image.Rect(0, 0, 20_001, 1000), color.Palette{color.White})),
-			photo.ErrSize},
+		"too many points": {
+			encodedPNG(t, image.NewPaletted(image.Rect(0, 0, 20_001, 1000), color.Palette{color.White})),
+			photo.ErrSize,
+		},
 	} {
 		_, err := photo.Clean(context.Background(), c.file)
 		require.Error(t, err, name)
