@@ -148,7 +148,7 @@ func open(t testing.TB, files ...string) *page {
 		require.NoError(t, err)
 		file, problems := shop.ReadFile(text)
 		require.Empty(t, problems)
-		_, err = s.store.Import(context.Background(), file)
+		_, err = s.store.Import(context.Background(), file, store.Choice{})
 		require.NoError(t, err)
 	}
 	p := &page{TB: t, server: s}

@@ -99,18 +99,39 @@ func TestImportReportsAndRefuses(t *testing.T) {
 	good, bad := filepath.Join(dir, "good.json"), filepath.Join(dir, "bad.json")
 	file, err := p.server.store.Export(context.Background())
 	require.NoError(t, err)
+	same := filepath.Join(dir, "same.json")
 	text, err := json.Marshal(file)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(same, text, 0o600))
+	file.Shops[0].Machines[0].Name, file.Shops[0].Machines[1].Name = "Wheel hobber", "Other shaper"
+	text, err = json.Marshal(file)
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(good, text, 0o600))
 	require.NoError(
 		t,
 		os.WriteFile(bad, []byte(`{"format":"brackmoor.shops/1","shops":[{"id":"x","name":"","extra":1}]}`), 0o600),
 	)
+	p.do(chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{same}))
+	p.shows(".ant-modal", "Everything in it is here already")
+	p.press("Close")
+	p.until("!document.querySelector('.ant-modal-content')")
 	p.do(chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{good}))
-	p.shows(".ant-notification", "as they were")
+	p.shows(".import-rows", "Other shaper")
+	p.shows(".import-rows", "otherwise in the file")
+	// What is not ticked stays as it is here.
+	eval[bool](
+		p,
+		"([...document.querySelectorAll('.import-rows label')].find(l => l.textContent.includes('Other shaper'))"+
+			".click(), true)",
+	)
+	p.until("document.querySelectorAll('.import-rows .ant-checkbox-checked').length === 1")
+	p.press("Import what is ticked")
+	p.shows(".ant-notification", "1 changed")
+	p.shows(".tiles", "Wheel hobber")
+	p.until("!document.querySelector('.tiles').textContent.includes('Other shaper')")
 	p.do(chromedp.SetUploadFiles(chromedp.CSS("input[type=file]"), []string{bad}))
-	p.shows(".ant-notification", "Nothing was imported")
-	p.shows(".ant-notification", "$.shops[0]")
+	p.shows(".ant-modal", "Nothing was imported")
+	p.shows(".ant-modal", "$.shops[0]")
 }
 
 func TestASecondMotorIsAddedAndTakenOff(t *testing.T) {

@@ -16,6 +16,7 @@ import (
 	"brackmoor/core/study"
 	"brackmoor/core/wiring"
 	"brackmoor/sheet"
+	"brackmoor/store"
 )
 
 // files registers what is not JSON in the API's own shape: exports, imports,
@@ -94,12 +95,24 @@ func (s *service) importShops(w http.ResponseWriter, r *http.Request) {
 			details...)
 		return
 	}
-	report, err := s.Store.Import(r.Context(), file)
+	query := r.URL.Query()
+	chosen := store.Choice{
+		Take: set(query["take"]), Keep: set(query["keep"]), Preview: query.Get("preview") == "true",
+	}
+	report, err := s.Store.Import(r.Context(), file, chosen)
 	if err != nil {
 		refuse(w, s.fault(r.Context(), err))
 		return
 	}
 	writeJSON(w, report)
+}
+
+func set(list []string) map[string]bool {
+	all := map[string]bool{}
+	for _, one := range list {
+		all[one] = true
+	}
+	return all
 }
 
 func writeJSON(w http.ResponseWriter, value any) {

@@ -68,7 +68,7 @@ func open(t testing.TB, edit func(*server.Options)) *site {
 		require.NoError(t, err)
 		file, problems := shop.ReadFile(text)
 		require.Empty(t, problems)
-		_, err = st.Import(context.Background(), file)
+		_, err = st.Import(context.Background(), file, store.Choice{})
 		require.NoError(t, err)
 	}
 	o := server.Options{Store: st, App: app, Now: func() time.Time { return noon }, Log: slog.New(slog.DiscardHandler)}
@@ -210,7 +210,11 @@ func TestALargeShopFillsIn(t *testing.T) {
 		sh.Machines = append(sh.Machines, m)
 	}
 	sh.ID, sh.Name = "many", "Many"
-	_, err = s.store.Import(context.Background(), shop.File{Format: shop.Format, Shops: []shop.Shop{sh}})
+	_, err = s.store.Import(
+		context.Background(),
+		shop.File{Format: shop.Format, Shops: []shop.Shop{sh}},
+		store.Choice{},
+	)
 	require.NoError(t, err)
 	var at server.ShopPage
 	s.ask("GET", "/api/shops/many", "").json(&at)

@@ -17,7 +17,7 @@ import (
 // Parts of a motor that change apart both stay; a part that changed meanwhile is refused.
 func TestPartsAreChangedApart(t *testing.T) {
 	s, _ := open(t)
-	_, err := s.Import(ctx, demoFile(t))
+	_, err := s.Import(ctx, demoFile(t), store.Choice{})
 	require.NoError(t, err)
 	before, err := s.Motor(ctx, "tarn-shaper-m1")
 	require.NoError(t, err)

@@ -163,7 +163,7 @@ func TestCheckFindsWhatIsWrong(t *testing.T) {
 	} {
 		says, change := c.says, c.change
 		s, path := open(t)
-		_, err := s.Import(ctx, demoFile(t))
+		_, err := s.Import(ctx, demoFile(t), store.Choice{})
 		require.NoError(t, err)
 		_, err = s.DB.Exec(change)
 		require.NoError(t, err, change)

@@ -114,7 +114,7 @@ func (s *Store) Export(ctx context.Context) (shop.File, error) {
 		if err != nil {
 			return file, err
 		}
-		file.Shops = append(file.Shops, whole.Bare())
+		file.Shops = append(file.Shops, whole)
 	}
 	return file, nil
 }

@@ -224,17 +224,20 @@ func TestTheDaybookIsAppendOnly(t *testing.T) {
 func TestExportImportRoundTrip(t *testing.T) {
 	s, _ := open(t)
 	file := demoFile(t)
-	report, err := s.Import(ctx, file)
+	report, err := s.Import(ctx, file, store.Choice{})
 	require.NoError(t, err)
 	assert.Equal(t, 0, report.Changed+report.Unchanged)
 	out, err := s.Export(ctx)
 	require.NoError(t, err)
-	assert.Equal(t, file, out)
-	report, err = s.Import(ctx, out)
+	require.Len(t, out.Shops, 1)
+	assert.Equal(t, file.Shops[0], out.Shops[0].Bare())
+	before := daybook(t, s)
+	report, err = s.Import(ctx, out, store.Choice{})
 	require.NoError(t, err)
-	assert.Zero(t, report.Added+report.Changed)
+	assert.Zero(t, report.Added+report.Changed+report.Kept)
+	assert.Equal(t, before, daybook(t, s), "what is the same adds nothing")
 	other, _ := open(t)
-	_, err = other.Import(ctx, out)
+	_, err = other.Import(ctx, out, store.Choice{})
 	require.NoError(t, err)
 	again, err := other.Export(ctx)
 	require.NoError(t, err)
@@ -244,7 +247,7 @@ func TestExportImportRoundTrip(t *testing.T) {
 func TestImportMergesAndSaysWhatItDid(t *testing.T) {
 	s, _ := open(t)
 	file := demoFile(t)
-	_, err := s.Import(ctx, file)
+	_, err := s.Import(ctx, file, store.Choice{})
 	require.NoError(t, err)
 	require.NoError(t, s.DeleteMachine(ctx, "tarn-hobber"))
 	changed := demoFile(t)
@@ -258,10 +261,10 @@ func TestImportMergesAndSaysWhatItDid(t *testing.T) {
 			Motors: []shop.Motor{{ID: "new-m1", Driven: shop.Driven{Load: "spindle"}, Mine: []string{}}},
 		},
 	)
-	report, err := s.Import(ctx, changed)
+	report, err := s.Import(ctx, changed, store.Choice{})
 	require.NoError(t, err)
 	assert.Equal(t, 2, report.Added)
-	assert.Equal(t, 2, report.Changed)
+	assert.Equal(t, 3, report.Changed)
 	assert.Contains(t, report.Lines, "shop Tarn Hollow Works changed")
 	assert.Contains(t, report.Lines, "motor of Metal shaper changed")
 	assert.Contains(t, report.Lines, "machine Lathe added")
@@ -269,10 +272,77 @@ func TestImportMergesAndSaysWhatItDid(t *testing.T) {
 	require.NoError(t, err, "what had been deleted is back")
 }
 
+// What was changed here since a file was written is told as such and kept unless somebody takes
+// the file's; what is only looked at changes nothing; each change is one line of the daybook,
+// with before and after, in the machine's history too.
+func TestImportTellsWhatIsOlder(t *testing.T) {
+	s, _ := open(t)
+	_, err := s.Import(ctx, demoFile(t), store.Choice{})
+	require.NoError(t, err)
+	written, err := s.Export(ctx)
+	require.NoError(t, err)
+	changed, err := s.Export(ctx)
+	require.NoError(t, err)
+	motor := &changed.Shops[0].Machines[1].Motors[0]
+	motor.Plate.RPM, motor.Version = "1750", motor.Version+1
+	_, err = s.Import(ctx, changed, store.Choice{})
+	require.NoError(t, err)
+	require.NoError(t, s.DeleteMachine(ctx, "tarn-hobber"))
+	written.Shops[0].Machines[2].Name = "Another grinder"
+
+	status := func(r store.Report) map[string]store.Status {
+		all := map[string]store.Status{}
+		for _, row := range r.Rows {
+			if row.Status != store.RowSame {
+				all[row.ID] = row.Status
+			}
+		}
+		return all
+	}
+	rpm := func() string {
+		p, err := s.Motor(ctx, "tarn-shaper-m1")
+		require.NoError(t, err)
+		return p.Motor.Plate.RPM
+	}
+	before := daybook(t, s)
+	looked, err := s.Import(ctx, written, store.Choice{Preview: true})
+	require.NoError(t, err)
+	assert.Equal(t, map[string]store.Status{
+		"tarn-shaper-m1": store.RowOlder, "tarn-grinder": store.RowChanged, "tarn-hobber": store.RowBack,
+	}, status(looked))
+	assert.Equal(t, before, daybook(t, s))
+	_, err = s.Machine(ctx, "tarn-hobber")
+	require.ErrorIs(t, err, store.ErrNotFound)
+
+	done, err := s.Import(ctx, written, store.Choice{Keep: map[string]bool{"tarn-hobber": true}})
+	require.NoError(t, err)
+	assert.Equal(t, []int{0, 1, 2}, []int{done.Added, done.Changed, done.Kept})
+	assert.Contains(t, done.Lines, "motor of Metal shaper not changed: kept as it is here")
+	assert.Equal(t, "1750", rpm(), "what was changed here since is kept")
+	_, err = s.Machine(ctx, "tarn-hobber")
+	require.ErrorIs(t, err, store.ErrNotFound, "and what somebody keeps deleted stays so")
+	assert.Len(t, daybook(t, s), len(before)+1)
+
+	_, err = s.Import(ctx, written, store.Choice{Take: map[string]bool{"tarn-shaper-m1": true}})
+	require.NoError(t, err)
+	assert.Equal(t, "1745", rpm())
+	history, err := s.History(ctx, "tarn-shaper", 1)
+	require.NoError(t, err)
+	require.Len(t, history, 1)
+	assert.Equal(t, "motor imported", history[0].What)
+	var was, is string
+	require.NoError(t, s.DB.QueryRow("SELECT before, after FROM daybook WHERE motor_id = 'tarn-shaper-m1' "+
+		"ORDER BY id DESC LIMIT 1").Scan(&was, &is))
+	assert.Contains(t, was, `"rpm":"1750"`)
+	assert.Contains(t, is, `"rpm":"1745"`)
+	_, err = s.Machine(ctx, "tarn-hobber")
+	require.NoError(t, err, "brought back")
+}
+
 // A file that cannot be merged whole changes nothing.
 func TestImportIsAllOrNothing(t *testing.T) {
 	s, _ := open(t)
-	_, err := s.Import(ctx, demoFile(t))
+	_, err := s.Import(ctx, demoFile(t), store.Choice{})
 	require.NoError(t, err)
 	before, err := s.Export(ctx)
 	require.NoError(t, err)
@@ -285,7 +355,7 @@ func TestImportIsAllOrNothing(t *testing.T) {
 			Machines: []shop.Machine{{ID: "tarn-hobber", Name: "Stolen", Motors: []shop.Motor{}}},
 		},
 	}}
-	_, err = s.Import(ctx, stolen)
+	_, err = s.Import(ctx, stolen, store.Choice{})
 	var taken *store.TakenError
 	require.ErrorAs(t, err, &taken)
 	assert.Contains(t, err.Error(), "tarn-hobber")
@@ -296,7 +366,7 @@ func TestImportIsAllOrNothing(t *testing.T) {
 
 func TestBackupAndReopen(t *testing.T) {
 	s, path := open(t)
-	_, err := s.Import(ctx, demoFile(t))
+	_, err := s.Import(ctx, demoFile(t), store.Choice{})
 	require.NoError(t, err)
 	to := filepath.Join(t.TempDir(), "copy.db")
 	require.NoError(t, s.Backup(ctx, to))
@@ -319,7 +389,7 @@ func TestBackupAndReopen(t *testing.T) {
 // played over it, and what was there is kept with its log.
 func TestRestoreAfterACrash(t *testing.T) {
 	s, path := open(t)
-	_, err := s.Import(ctx, demoFile(t))
+	_, err := s.Import(ctx, demoFile(t), store.Choice{})
 	require.NoError(t, err)
 	folder := t.TempDir()
 	backup, crashed := filepath.Join(folder, "monday.db"), filepath.Join(folder, "shop.db")
@@ -375,7 +445,7 @@ func TestRestoreAfterACrash(t *testing.T) {
 func TestAWayIsKept(t *testing.T) {
 	s, _ := open(t)
 	ctx := context.Background()
-	_, err := s.Import(ctx, demoFile(t))
+	_, err := s.Import(ctx, demoFile(t), store.Choice{})
 	require.NoError(t, err)
 	p, err := s.Motor(ctx, "tarn-shaper-m1")
 	require.NoError(t, err)
@@ -441,7 +511,7 @@ func TestIDsDiffer(t *testing.T) {
 // lines in the daybook.
 func TestAPhotosLife(t *testing.T) {
 	s, _ := open(t)
-	_, err := s.Import(ctx, demoFile(t))
+	_, err := s.Import(ctx, demoFile(t), store.Choice{})
 	require.NoError(t, err)
 	const motor = "tarn-shaper-m1"
 	added, err := s.AddPhoto(ctx, motor, store.Photo{Name: "plate.jpg", Width: 4, Height: 3}, []byte("jpeg"))
@@ -487,7 +557,7 @@ func TestAPhotosLife(t *testing.T) {
 func TestThereIsRoomForSoMany(t *testing.T) {
 	s, _ := open(t)
 	file := demoFile(t)
-	_, err := s.Import(ctx, file)
+	_, err := s.Import(ctx, file, store.Choice{})
 	require.NoError(t, err)
 	machine := file.Shops[0].Machines[0]
 	var full *store.FullError
@@ -508,7 +578,7 @@ func TestThereIsRoomForSoMany(t *testing.T) {
 	more := demoFile(t)
 	more.Shops[0].Name = "renamed"
 	more.Shops[0].Machines[0].Motors = append(more.Shops[0].Machines[0].Motors, shop.Motor{ID: "one-more"}.Filled())
-	_, err = s.Import(ctx, more)
+	_, err = s.Import(ctx, more, store.Choice{})
 	require.ErrorAs(t, err, &full)
 	kept, err := s.Shop(ctx, file.Shops[0].ID)
 	require.NoError(t, err)

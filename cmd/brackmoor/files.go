@@ -109,7 +109,13 @@ func importCommand(c *console) *cobra.Command {
 		Args:    words(1, 1, "one file"),
 	}
 	db := database(cmd)
+	older := cmd.Flags().
+		String("older", "keep", "what becomes of what was changed here since: keep it, or take the file's")
+	preview := cmd.Flags().Bool("preview", false, "say what would be done, and do nothing")
 	cmd.RunE = work(func(ctx context.Context, args []string) (err error) {
+		if *older != "keep" && *older != "take" {
+			return bad("--older is keep or take")
+		}
 		text, err := readInput(c, args[0])
 		if err != nil {
 			return err
@@ -123,14 +129,21 @@ func importCommand(c *console) *cobra.Command {
 			return err
 		}
 		defer func() { err = first(err, st.Close()) }()
-		report, err := st.Import(ctx, file)
+		report, err := st.Import(ctx, file, store.Choice{Older: *older == "take", Preview: *preview})
 		if err != nil {
 			return err
 		}
 		for _, line := range report.Lines {
 			fmt.Fprintln(c.out, line)
 		}
-		fmt.Fprintf(c.out, "%d added, %d changed, %d as they were\n", report.Added, report.Changed, report.Unchanged)
+		fmt.Fprintf(
+			c.out,
+			"%d added, %d changed, %d as they were, %d kept as they are here\n",
+			report.Added,
+			report.Changed,
+			report.Unchanged,
+			report.Kept,
+		)
 		return nil
 	})
 	return cmd

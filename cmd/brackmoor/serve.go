@@ -68,7 +68,7 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 		}
 		whole.Shops = append(whole.Shops, file.Shops...)
 	}
-	if _, err := st.Import(ctx, whole); err != nil {
+	if _, err := st.Import(ctx, whole, store.Choice{}); err != nil {
 		return fmt.Errorf("demo: %w", err)
 	}
 	return nil

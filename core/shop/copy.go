@@ -1,7 +1,7 @@
 package shop
 
-// Bare is the shop as it leaves in a file: without the versions, which mean
-// something only in the database they come from.
+// Bare is the shop without its versions: what is the same is the same however often it was
+// changed.
 func (s Shop) Bare() Shop {
 	s.Version = 0
 	machines := make([]Machine, len(s.Machines))

@@ -24,7 +24,7 @@ func named(t reflect.Type) map[string]reflect.StructField {
 	fields := map[string]reflect.StructField{}
 	for _, f := range reflect.VisibleFields(t) {
 		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
-		if name != "" && name != "-" && name != "version" { // versions are the database's
+		if name != "" && name != "-" {
 			fields[name] = f
 		}
 	}

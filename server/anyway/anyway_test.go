@@ -96,7 +96,7 @@ func TestAnyWayIsShownEverywhere(t *testing.T) {
 	require.NoError(t, err)
 	file, problems := shop.ReadFile(shops)
 	require.Empty(t, problems)
-	_, err = st.Import(ctx, file)
+	_, err = st.Import(ctx, file, store.Choice{})
 	require.NoError(t, err)
 	h := server.New(server.Options{Store: st, Now: now, Log: slog.New(slog.DiscardHandler)})
 

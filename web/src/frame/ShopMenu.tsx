@@ -1,26 +1,14 @@
 import { DownOutlined } from '@ant-design/icons';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { App, Button, Dropdown } from 'antd';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { problemOf, words, type Schemas, type Supply } from '../api/client';
+import { words, type Schemas, type Supply } from '../api/client';
 import { addShop, changeShop, copyShop, deleteShop, restoreShop, useChange } from '../api/hooks';
 import { chooseShop, useCurrentShop } from './shop';
 
+const ImportDialog = lazy(() => import('./ImportDialog').then(m => ({ default: m.ImportDialog })));
 const ShopDialog = lazy(() => import('./ShopDialog').then(m => ({ default: m.ShopDialog })));
-
-type Report = { added: number; changed: number; unchanged: number; lines: string[] };
-
-async function importShops(file: File): Promise<Report> {
-  const answer = await fetch('/api/import', {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: file,
-  });
-  const body = await answer.json();
-  if (!answer.ok) throw problemOf(answer.status, body);
-  return body as Report;
-}
 
 /** The shop's name and supply, and what can be done with shops. */
 export function ShopMenu() {
@@ -46,7 +34,7 @@ export function ShopMenu() {
   const copy = useChange((shop: Schemas['ShopHead']) => copyShop(shop.id, `${shop.name} copy`.slice(0, 80)));
   const back = useChange(restoreShop);
   const remove = useChange(deleteShop);
-  const take = useMutation({ mutationFn: importShops, onSettled: () => queries.invalidateQueries() });
+  const [file, setFile] = useState<File | null>(null);
 
   const deleteCurrent = async () => {
     if (!current) return;
@@ -75,29 +63,6 @@ export function ShopMenu() {
       failed(fault);
     }
   };
-  const takeFile = async (file: File | undefined) => {
-    if (!file) return;
-    try {
-      const r = await take.mutateAsync(file);
-      notification.success({
-        title: `${r.added} added, ${r.changed} changed, ${r.unchanged} as they were`,
-        description: r.lines.slice(0, 12).map(l => <div key={l}>{l}</div>),
-        duration: 12,
-      });
-    } catch (fault) {
-      const fields = (fault as { fields?: { location: string; message: string }[] }).fields ?? [];
-      notification.error({
-        title: words(fault),
-        description: fields.slice(0, 8).map(f => (
-          <div key={f.location + f.message}>
-            {f.location}: {f.message}
-          </div>
-        )),
-        duration: 0,
-      });
-    }
-  };
-
   const items = [
     ...(shops.data ?? []).map(s => ({ key: `shop:${s.id}`, label: s.name, onClick: () => go(s.id) })),
     { type: 'divider' as const },
@@ -138,11 +103,26 @@ export function ShopMenu() {
         hidden
         aria-label="Shops file"
         onChange={e => {
-          void takeFile(e.target.files?.[0]);
+          setFile(e.target.files?.[0] ?? null);
           e.target.value = '';
         }}
       />
       <Suspense>
+        {file && (
+          <ImportDialog
+            file={file}
+            onClose={() => setFile(null)}
+            onDone={r => {
+              setFile(null);
+              void queries.invalidateQueries();
+              notification.success({
+                title: `${r.added} added, ${r.changed} changed, ${r.unchanged} as they were, ${r.kept} kept`,
+                description: r.lines.slice(0, 12).map(l => <div key={l}>{l}</div>),
+                duration: 12,
+              });
+            }}
+          />
+        )}
         {dialog && (
           <ShopDialog
             shop={dialog === 'change' ? current : undefined}
