@@ -129,8 +129,11 @@ func (m *maker) object(s map[string]any, depth int) any {
 func TestWhatIsTakenInAnswersAndLeaves(t *testing.T) {
 	var root map[string]any
 	require.NoError(t, json.Unmarshal(schema.Shops, &root))
-	root["$defs"].(map[string]any)["shop"].(map[string]any)["properties"].(map[string]any)["machines"].(map[string]any)["minItems"] = 1.0
-	root["$defs"].(map[string]any)["motor"].(map[string]any)["properties"].(map[string]any)["plate"].(map[string]any)["title"] = "plate"
+	field := func(of, name string) map[string]any {
+		definition := root["$defs"].(map[string]any)[of].(map[string]any)
+		return definition["properties"].(map[string]any)[name].(map[string]any)
+	}
+	field("shop", "machines")["minItems"], field("motor", "plate")["title"] = 1.0, "plate"
 	taken, refused := 0, 0
 	for taken < 8 {
 		seed := time.Now().UnixNano()
@@ -165,9 +168,21 @@ func TestWhatIsTakenInAnswersAndLeaves(t *testing.T) {
 				paths := []string{"/api/machines/" + m.ID}
 				for _, motor := range m.Motors[:min(1, len(m.Motors))] {
 					at := "/api/motors/" + motor.ID
-					paths = append(paths, at+"/suit", at+"/leads", at+"/settings", at+"/sheet", at+"/sheet.pdf", at+"/box.svg",
-						at+"/settings.csv", at+"/circuit.svg", at+"/ways/start-run-capacitor", at+"/ways/rotary",
-						at+"/ways/drive-derated", at+"/photos")
+					paths = append(
+						paths,
+						at+"/suit",
+						at+"/leads",
+						at+"/settings",
+						at+"/sheet",
+						at+"/sheet.pdf",
+						at+"/box.svg",
+						at+"/settings.csv",
+						at+"/circuit.svg",
+						at+"/ways/start-run-capacitor",
+						at+"/ways/rotary",
+						at+"/ways/drive-derated",
+						at+"/photos",
+					)
 				}
 				for _, path := range paths {
 					a := s.ask("GET", path, "")

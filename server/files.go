@@ -61,15 +61,21 @@ func (s *service) export(w http.ResponseWriter, r *http.Request) {
 		}
 		file.Shops = kept
 	}
+	text, err := json.MarshalIndent(file, "", "  ")
+	if err != nil {
+		refuse(w, s.fault(r.Context(), err))
+		return
+	}
 	w.Header().Set("Content-Type", "application/json")
 	w.Header().Set("Content-Disposition", `attachment; filename="brackmoor-shops.json"`)
-	encoder := json.NewEncoder(w)
-	encoder.SetIndent("", "  ")
-	_ = encoder.Encode(file) // a failed write means that the caller has gone
+	send(w, r, append(text, '\n'))
 }
 
 func (s *service) importShops(w http.ResponseWriter, r *http.Request) {
 	text, err := io.ReadAll(r.Body)
+	if torn(w, err) {
+		return
+	}
 	if err != nil {
 		writeProblem(w, http.StatusRequestEntityTooLarge, "The file is too large: at most 8 MB.")
 		return
@@ -116,8 +122,9 @@ func set(list []string) map[string]bool {
 }
 
 func writeJSON(w http.ResponseWriter, value any) {
+	text := encode(value)
 	w.Header().Set("Content-Type", "application/json")
-	_ = json.NewEncoder(w).Encode(value) // a failed write means that the caller has gone
+	_, _ = w.Write(text) // a failed write means that the caller has gone
 }
 
 func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {

@@ -5,6 +5,8 @@ import (
 	"context"
 	"crypto/rand"
 	"encoding/json"
+	"errors"
+	"fmt"
 	"io"
 	"net"
 	"net/http"
@@ -47,6 +49,36 @@ func init() {
 		}
 		return problem
 	}
+}
+
+// encoded is an answer's JSON, made before its status is sent.
+type encoded []byte
+
+// encode makes an answer's JSON. One that cannot be made, for a figure that is none, is a fault of
+// ours: it never stands under a status that says that all is well.
+func encode(v any) encoded {
+	var b bytes.Buffer
+	e := json.NewEncoder(&b)
+	e.SetEscapeHTML(false)
+	if err := e.Encode(v); err != nil {
+		panic(fmt.Errorf("an answer that is no JSON: %w", err))
+	}
+	return b.Bytes()
+}
+
+func whole(_ huma.Context, _ string, v any) (any, error) { return encode(v), nil }
+
+// wholeJSON is JSON as whole leaves it.
+var wholeJSON = huma.Format{
+	Marshal: func(w io.Writer, v any) error {
+		b, ok := v.(encoded)
+		if !ok {
+			b = encode(v)
+		}
+		_, err := w.Write(b)
+		return err
+	},
+	Unmarshal: json.Unmarshal,
 }
 
 // writeProblem writes an RFC 9457 problem.
@@ -170,6 +202,9 @@ func soundJSON(next http.Handler) http.Handler {
 			return
 		}
 		text, err := io.ReadAll(r.Body)
+		if torn(w, err) {
+			return
+		}
 		if err == nil && len(text) > 0 && len(text) <= bodyLimit {
 			if p := strict.Sound(text); p != nil && !strings.HasPrefix(p.Says, "is not JSON") {
 				writeProblem(
@@ -187,6 +222,17 @@ func soundJSON(next http.Handler) http.Handler {
 		r.Body = io.NopCloser(io.MultiReader(bytes.NewReader(text), failing{err}))
 		next.ServeHTTP(w, r)
 	})
+}
+
+// torn answers what broke off while it was read, or came in pieces that are none; what is too
+// large is left to who says how large it may be.
+func torn(w http.ResponseWriter, err error) bool {
+	var large *http.MaxBytesError
+	if err == nil || errors.As(err, &large) {
+		return false
+	}
+	writeProblem(w, http.StatusBadRequest, "What was sent broke off or was garbled on its way.")
+	return true
 }
 
 // failing is a reader that gives an error, or the end where there is none.

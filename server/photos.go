@@ -40,6 +40,9 @@ func (s *service) photos(api huma.API) {
 // addPhoto takes a picture as the body of the request, named by its query.
 func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
 	file, err := io.ReadAll(r.Body)
+	if torn(w, err) {
+		return
+	}
 	if err != nil {
 		writeProblem(
 			w,

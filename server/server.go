@@ -123,6 +123,8 @@ func (s *service) api(r chi.Router) huma.API {
 	config := huma.DefaultConfig("Brackmoor", "1")
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "", "", ""
 	config.CreateHooks = nil // no $schema links in answers
+	config.Transformers = append(config.Transformers, whole)
+	config.Formats = map[string]huma.Format{"application/json": wholeJSON, "json": wholeJSON}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	config.Servers = []*huma.Server{{URL: "/api"}}
 	api := humachi.New(r, config)

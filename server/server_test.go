@@ -1,14 +1,17 @@
 package server_test
 
 import (
+	"bufio"
 	"bytes"
 	"compress/gzip"
 	"context"
 	"encoding/csv"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"log/slog"
+	"net"
 	"net/http"
 	"net/http/httptest"
 	"os"
@@ -873,4 +876,48 @@ func TestPassphraseHash(t *testing.T) {
 		assert.False(t, passphrase.Matches(context.Background(), broken, "correct horse battery"), broken)
 	}
 	assert.False(t, passphrase.Matches(context.Background(), hash, "correct horse batter"))
+}
+
+// What was stored out of all bounds, by whatever way, never makes an answer that says that all is
+// well and is none.
+func TestNoErrorStandsUnder200(t *testing.T) {
+	for _, change := range []string{
+		"UPDATE shops SET supply = json_set(supply, '$.volts', 9e9)",
+		"UPDATE shops SET supply = json_set(supply, '$.volts', 1e308, '$.resistance_ohm', 1e308)",
+		"UPDATE shops SET prices = json_set('{}', '$.hour', 1e308, '$.run_per_microfarad', 1e308, '$.years', 1e-300)",
+		"UPDATE motors SET choices = json_set(choices, '$.run_microfarad', 9e4, '$.load_share', 1e9)",
+	} {
+		s := open(t, nil)
+		_, err := s.store.DB.Exec(change)
+		require.NoError(t, err)
+		for _, path := range []string{
+			"/api/shops/tarn-hollow", "/api/machines/tarn-shaper", "/api/motors/tarn-shaper-m1/suit",
+			"/api/motors/tarn-shaper-m1/ways/start-run-capacitor", "/api/motors/tarn-shaper-m1/ways/rotary",
+			"/api/motors/tarn-shaper-m1/sheet", "/api/motors/tarn-shaper-m1/settings", "/api/export",
+		} {
+			a := s.ask("GET", path, "")
+			assert.True(t, json.Valid(a.Body.Bytes()), "%s after %s: %.200s", path, change, a.Body.String())
+			assert.Equal(t, a.Code != 200, a.Header().Get("Content-Type") == "application/problem+json", path)
+		}
+		a := s.ask("POST", "/api/motors/tarn-shaper-m1/routes", "{}")
+		assert.True(t, json.Valid(a.Body.Bytes()), change)
+	}
+}
+
+// A body in pieces that are none, or one that breaks off, is told apart from a fault of ours.
+func TestATornBody(t *testing.T) {
+	s := open(t, nil)
+	live := httptest.NewServer(s.handler)
+	t.Cleanup(live.Close)
+	for _, path := range []string{"/api/shops", "/api/import", "/api/motors/tarn-shaper-m1/photos"} {
+		line, err := net.Dial("tcp", live.Listener.Addr().String())
+		require.NoError(t, err)
+		_, err = fmt.Fprintf(line, "POST %s HTTP/1.1\r\nHost: %s\r\nContent-Type: application/json\r\n"+
+			"Transfer-Encoding: chunked\r\n\r\nZZZ\r\nabc\r\n0\r\n\r\n", path, live.Listener.Addr())
+		require.NoError(t, err)
+		answer, err := http.ReadResponse(bufio.NewReader(line), nil)
+		require.NoError(t, err)
+		assert.Equal(t, http.StatusBadRequest, answer.StatusCode, path)
+		require.NoError(t, errors.Join(answer.Body.Close(), line.Close()))
+	}
 }
