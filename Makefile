@@ -11,7 +11,7 @@ APP      := web/dist/app/index.html
 
 GOLINES  := go tool golines -m 120 -t 4 --base-formatter=gofmt --no-reformat-tags
 
-.PHONY: build demo test verify lint format web-check api api-check bench chromium ngspice screenshots clean
+.PHONY: build demo test hard verify lint format web-check api api-check bench chromium ngspice screenshots clean
 
 build: $(BIN)
 
@@ -83,6 +83,15 @@ bench: chromium ngspice $(APP)
 	go test -run '^$$' -bench . -v ./sheet/spice | tee -a var/bench.txt
 	BRACKMOOR_BROWSER=required go test -run '^$$' -bench . ./server/ ./browser/ ./cmd/... | tee -a var/bench.txt
 	@awk -f .ci/bench.awk var/bench.txt
+
+# What it stands: kills, full disks, hostile and slow callers, many writers, ten minutes of load,
+# and every fuzz target for a minute. HARD=TestSoak takes one part alone.
+HARD ?= .
+hard:
+	@mkdir -p var && rm -f var/hard.md
+	BRACKMOOR_HARD=1 BRACKMOOR_HARD_TABLE=$(CURDIR)/var/hard.md go test -count=1 -timeout 60m -v -run '$(HARD)' ./hard
+	@test '$(HARD)' != . || .ci/fuzz >> var/hard.md
+	@printf '| what | what came of it |\n| --- | --- |\n'; cat var/hard.md
 
 screenshots: chromium $(APP)
 	BRACKMOOR_BROWSER=required BRACKMOOR_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./browser/

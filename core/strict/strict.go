@@ -12,6 +12,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
@@ -40,9 +42,13 @@ const (
 )
 
 // Sound says what is wrong with a text as JSON before anybody computes with it: a key that stands
-// twice, a number that is too long or too large to be one, nesting without end, text behind the
-// value. It is nil for one that is sound, and takes time in proportion to the text.
+// twice, a number that is too long or too large to be one, nesting without end, a control
+// character in a text, text behind the value. It is nil for one that is sound, and takes time in
+// proportion to the text.
 func Sound(text []byte) *rule.Problem {
+	if !utf8.Valid(text) {
+		return &rule.Problem{Path: "$", Says: "is not UTF-8"}
+	}
 	d := json.NewDecoder(bytes.NewReader(text))
 	d.UseNumber()
 	depth := 0
@@ -56,6 +62,9 @@ func Sound(text []byte) *rule.Problem {
 			if says := bounded(number.String()); says != "" {
 				return &rule.Problem{Path: path, Says: says}
 			}
+		}
+		if text, ok := token.(string); ok && strings.ContainsFunc(text, unwritten) {
+			return &rule.Problem{Path: path, Says: "holds a control character"}
 		}
 		mark, ok := token.(json.Delim)
 		if !ok {
@@ -74,6 +83,9 @@ func Sound(text []byte) *rule.Problem {
 					return &rule.Problem{Path: path, Says: "is not JSON: " + err.Error()}
 				}
 				name, _ := key.(string)
+				if strings.ContainsFunc(name, unwritten) {
+					return &rule.Problem{Path: path, Says: "has a key with a control character"}
+				}
 				at = path + "." + Brief(name)
 				if seen[name] {
 					return &rule.Problem{Path: at, Says: "stands twice"}
@@ -97,6 +109,10 @@ func Sound(text []byte) *rule.Problem {
 	}
 	return nil
 }
+
+// unwritten says whether a character is none that anybody writes: a control character that is
+// neither a tab nor an end of line.
+func unwritten(r rune) bool { return unicode.IsControl(r) && r != '\t' && r != '\n' && r != '\r' }
 
 // bounded says what is wrong with a number's size, "" for nothing.
 func bounded(number string) string {

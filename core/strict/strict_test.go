@@ -56,6 +56,18 @@ func TestNumbersAreBounded(t *testing.T) {
 	}
 }
 
+// Texts hold what somebody writes; letters of any script and ends of line are among it.
+func TestTextsHoldNoControlCharacters(t *testing.T) {
+	for _, text := range []string{
+		`{"a": "\u0000"}`, `["x\u0007"]`, `["\u0085"]`, `{"\u0001": 1}`, `"\u007f"`, "\"\xff\"", "{\"\xfe\": 1}",
+	} {
+		assert.NotNil(t, strict.Sound([]byte(text)), "%q", text)
+	}
+	for _, text := range []string{`"a\tb\r\nc"`, `"\u2028 Ω ½ 漢"`, `{"ключ": "значение"}`} {
+		assert.Nil(t, strict.Sound([]byte(text)), text)
+	}
+}
+
 func TestDepthIsBounded(t *testing.T) {
 	deep := strings.Repeat("[", 10000) + strings.Repeat("]", 10000)
 	problems := strict.Read([]byte(deep), schema, new(any))
