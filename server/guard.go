@@ -43,12 +43,27 @@ func init() {
 			if detail, ok := err.(*huma.ErrorDetail); ok {
 				problem.Errors = append(
 					problem.Errors,
-					&huma.ErrorDetail{Message: detail.Message, Location: detail.Location},
+					&huma.ErrorDetail{
+						Message: plainly(strict.Brief(detail.Message)), Location: strict.Brief(detail.Location),
+					},
 				)
 			}
 		}
 		return problem
 	}
+}
+
+// plainly words what a library says of a value it could not read.
+func plainly(says string) string {
+	for begins, plain := range map[string]string{
+		"invalid character": "It is no JSON.", "unexpected end": "It is no JSON.", "invalid float": "It must be a number.",
+		"invalid integer": "It must be a whole number.", "json: ": "It is of another kind.",
+	} {
+		if strings.HasPrefix(says, begins) {
+			return plain
+		}
+	}
+	return says
 }
 
 // encoded is an answer's JSON, made before its status is sent.

@@ -904,6 +904,23 @@ func TestNoErrorStandsUnder200(t *testing.T) {
 	}
 }
 
+// What a library says of a value is said in our words, and little of the value with it.
+func TestFaultsAreWordedPlainly(t *testing.T) {
+	s := open(t, nil)
+	for _, c := range [][3]string{
+		{"POST", "/api/shops", `{"name":`}, {"POST", "/api/shops", `nul`}, {"POST", "/api/plates", `{"text": 5}`},
+		{"GET", "/api/motors/tarn-shaper-m1/ways/start-run-capacitor/scope?from=abc", ""},
+		{"GET", "/api/motors/tarn-shaper-m1/ways/start-run-capacitor/scope?buckets=1e9", ""},
+		{"PUT", "/api/motors/tarn-shaper-m1/way", `{"version": 1, "value": {"` + strings.Repeat("k", 500) + `": 1}}`},
+	} {
+		a := s.ask(c[0], c[1], c[2])
+		assert.Contains(t, []int{400, 422}, a.Code, c)
+		for _, word := range []string{"json:", "invalid character", "float", "struct", strings.Repeat("k", 90)} {
+			assert.NotContains(t, a.Body.String(), word, c)
+		}
+	}
+}
+
 // A body in pieces that are none, or one that breaks off, is told apart from a fault of ours.
 func TestATornBody(t *testing.T) {
 	s := open(t, nil)

@@ -30,7 +30,8 @@ func own(ctx context.Context, db *sql.DB) error {
 	if err := db.QueryRowContext(ctx, ours).Scan(&tables, &known); err != nil {
 		return err
 	}
-	if tables > 0 && known < 2 {
+	// One that was stopped while it was made has the table of its schema alone.
+	if tables > 0 && known < min(2, tables) {
 		return errors.New("it is the database of another program")
 	}
 	return nil

@@ -106,6 +106,23 @@ func TestAnotherProgramsFileIsRefused(t *testing.T) {
 	}
 }
 
+// A database that was stopped while it was made is made on.
+func TestAHalfMadeDatabase(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "half.db")
+	db, err := sql.Open("sqlite", path)
+	require.NoError(t, err)
+	_, err = db.Exec("CREATE TABLE goose_db_version (id INTEGER PRIMARY KEY AUTOINCREMENT, version_id INTEGER NOT NULL, " +
+		"is_applied INTEGER NOT NULL, tstamp TIMESTAMP DEFAULT (datetime('now'))); " +
+		"INSERT INTO goose_db_version (version_id, is_applied) VALUES (0, 1)")
+	require.NoError(t, err)
+	require.NoError(t, db.Close())
+	s, err := store.Open(ctx, path, time.Now)
+	require.NoError(t, err)
+	_, err = s.AddShop(ctx, "Here", house)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+}
+
 // What is written to a file that is not under its name any more is not acknowledged.
 func TestADatabaseThatIsGone(t *testing.T) {
 	s, path := open(t)

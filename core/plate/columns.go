@@ -50,6 +50,9 @@ func columns(text, upper string) (found []claim, rest string) {
 		var under []claim
 		at := i + 1
 		for ; at < len(all); at++ {
+			if ruled.MatchString(upper[all[at].from:all[at].to]) {
+				continue
+			}
 			row := values(text, upper, all[at], head)
 			if row == nil {
 				break
@@ -192,6 +195,7 @@ var (
 	tight = regexp.MustCompile(`[ \t|;]+`)
 	plain = regexp.MustCompile(`^(?:[\d.,/½¼¾⅓⅔–-]+(?:\s*(?:\d/\d))?)$`)
 	named = regexp.MustCompile(`^` + joints + `$`)
+	ruled = regexp.MustCompile(`^[-+|:=_ \t]*[-+=_]{3,}[-+|:=_ \t]*$`) // a line drawn under heads
 )
 
 // cells parts a line at its gaps.
