@@ -44,9 +44,14 @@ func TestKillsUnderWrites(t *testing.T) {
 					var done bool
 					switch {
 					case worker == 0 && k%3 == 1:
-						text := strings.Replace(shops, `"shops": [`, fmt.Sprintf(`"shops": [{"id": %q, "name": %q, "supply": `+
-							`{"kind": "split-phase", "volts": 240, "hertz": 60, "main_amps": 100, "class": "usual"}, `+
-							`"machines": []},`, name, name), 1)
+						text := strings.Replace(
+							shops,
+							`"shops": [`,
+							fmt.Sprintf(`"shops": [{"id": %q, "name": %q, "supply": `+
+								`{"kind": "split-phase", "volts": 240, "hertz": 60, "main_amps": 100, "class": "usual"}, `+
+								`"machines": []},`, name, name),
+							1,
+						)
 						status, _ := ask("POST", p.address+"/api/import", "application/json", text)
 						done = status == 200
 					case worker == 1 && k%3 == 1:
@@ -86,8 +91,14 @@ func TestKillsUnderWrites(t *testing.T) {
 			db, acknowledged = made(t), map[string]bool{}
 		}
 	}
-	told(t, "kills under API writes, imports and photos", "%d kills, %d writes asked, none acknowledged and lost, every "+
-		"database sound", kills, asked)
+	told(
+		t,
+		"kills under API writes, imports and photos",
+		"%d kills, %d writes asked, none acknowledged and lost, every "+
+			"database sound",
+		kills,
+		asked,
+	)
 }
 
 // ended says that nothing is heard of it any more.

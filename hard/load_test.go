@@ -75,14 +75,28 @@ func TestHostileRequests(t *testing.T) {
 	defer p.kill()
 	deep := strings.Repeat(`{"a":`, 5000) + "1" + strings.Repeat("}", 5000)
 	bodies := map[string]string{
-		"huge exponent": `{"version": 1, "value": 1e99999999}`, "tiny exponent": `{"version": 1e-1000000}`,
-		"million digits": `{"version": ` + strings.Repeat("9", 1_000_000) + `}`, "deep": deep,
-		"deep lists": strings.Repeat("[", 100_000), "key in capitals": `{"Version": 1, "Value": {}, "Name": "x"}`,
-		"key twice": `{"name": "a", "name": "b", "version": 1, "version": 2}`, "no JSON": `{"name": `,
-		"a list": `[1, 2, 3]`, "a text": `"x"`, "null": `null`, "nothing": ``, "not UTF-8": "{\"name\": \"\xff\xfe\"}",
-		"unknown keys": `{"` + strings.Repeat("k", 5000) + `": 1}`, "long name": `{"name": "` + strings.Repeat("x", 5000) + `"}`,
-		"nul": "{\"name\": \"\\u0000\"}", "wrong types": `{"name": {}, "version": "x", "value": []}`,
-		"infinite": `{"version": Infinity}`, "prototype": `{"__proto__": {"version": 1}}`,
+		"huge exponent":   `{"version": 1, "value": 1e99999999}`,
+		"tiny exponent":   `{"version": 1e-1000000}`,
+		"million digits":  `{"version": ` + strings.Repeat("9", 1_000_000) + `}`,
+		"deep":            deep,
+		"deep lists":      strings.Repeat("[", 100_000),
+		"key in capitals": `{"Version": 1, "Value": {}, "Name": "x"}`,
+		"key twice":       `{"name": "a", "name": "b", "version": 1, "version": 2}`,
+		"no JSON":         `{"name": `,
+		"a list":          `[1, 2, 3]`,
+		"a text":          `"x"`,
+		"null":            `null`,
+		"nothing":         ``,
+		"not UTF-8":       "{\"name\": \"\xff\xfe\"}",
+		"unknown keys": `{"` + strings.Repeat(
+			"k",
+			5000,
+		) + `": 1}`,
+		"long name":   `{"name": "` + strings.Repeat("x", 5000) + `"}`,
+		"nul":         "{\"name\": \"\\u0000\"}",
+		"wrong types": `{"name": {}, "version": "x", "value": []}`,
+		"infinite":    `{"version": Infinity}`,
+		"prototype":   `{"__proto__": {"version": 1}}`,
 		"many faults": `{"format": "brackmoor.shops/1", "shops": [` + strings.Repeat(`{},`, 50_000) + `{}]}`,
 	}
 	places := [][2]string{
@@ -219,9 +233,13 @@ func TestSoak(t *testing.T) {
 					begun := time.Now()
 					var status int
 					if worker == 0 {
-						status, _ = ask("POST", p.address+"/api/motors/tarn-shaper-m1/ways/start-run-capacitor/trial",
-							"application/json", fmt.Sprintf(`{"run_microfarad": %.4f, "start_microfarad": 290, "load_share": 0.5}`,
-								30+40*rand.Float64()))
+						status, _ = ask(
+							"POST",
+							p.address+"/api/motors/tarn-shaper-m1/ways/start-run-capacitor/trial",
+							"application/json",
+							fmt.Sprintf(`{"run_microfarad": %.4f, "start_microfarad": 290, "load_share": 0.5}`,
+								30+40*rand.Float64()),
+						)
 					} else {
 						status, _ = ask("GET", p.address+paths[rand.IntN(len(paths))], "", "")
 					}
@@ -247,7 +265,17 @@ func TestSoak(t *testing.T) {
 		assert.Less(t, p.peak(t), 400)
 	}
 	slices.Sort(took)
-	told(t, "soak at mixed load", "%s, %d requests, none failed; memory %d MB once warm, %d MB at the end, peak %d MB; "+
-		"p50 %d ms, p99 %d ms", last, len(took), start, end, p.peak(t), took[len(took)/2].Milliseconds(),
-		took[len(took)*99/100].Milliseconds())
+	told(
+		t,
+		"soak at mixed load",
+		"%s, %d requests, none failed; memory %d MB once warm, %d MB at the end, peak %d MB; "+
+			"p50 %d ms, p99 %d ms",
+		last,
+		len(took),
+		start,
+		end,
+		p.peak(t),
+		took[len(took)/2].Milliseconds(),
+		took[len(took)*99/100].Milliseconds(),
+	)
 }

@@ -111,9 +111,11 @@ func TestAHalfMadeDatabase(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "half.db")
 	db, err := sql.Open("sqlite", path)
 	require.NoError(t, err)
-	_, err = db.Exec("CREATE TABLE goose_db_version (id INTEGER PRIMARY KEY AUTOINCREMENT, version_id INTEGER NOT NULL, " +
-		"is_applied INTEGER NOT NULL, tstamp TIMESTAMP DEFAULT (datetime('now'))); " +
-		"INSERT INTO goose_db_version (version_id, is_applied) VALUES (0, 1)")
+	_, err = db.Exec(
+		"CREATE TABLE goose_db_version (id INTEGER PRIMARY KEY AUTOINCREMENT, version_id INTEGER NOT NULL, " +
+			"is_applied INTEGER NOT NULL, tstamp TIMESTAMP DEFAULT (datetime('now'))); " +
+			"INSERT INTO goose_db_version (version_id, is_applied) VALUES (0, 1)",
+	)
 	require.NoError(t, err)
 	require.NoError(t, db.Close())
 	s, err := store.Open(ctx, path, time.Now)

@@ -133,6 +133,9 @@ func (a *assembly) take(c claim) bool {
 			a.connection = append(a.connection, name)
 		}
 	}
+	if c.field == "input" {
+		return true
+	}
 	if !ok {
 		a.d.Unread = append(a.d.Unread, c.words)
 		return false

@@ -137,6 +137,7 @@ var headings = func() (list []pattern) {
 		}
 	}
 	return append(list,
+		compile("efficiency", `^(?:IE[1-5]|η)`+stop),
 		compile("phases", `^(?:PH(?:ASE)?S?\.?)`+stop),
 		compile("connection", `^(?:(?:`+connected+`)\.?)`+stop),
 		compile("frame", `^(?:FR(?:AME)?\.?)`+stop),

@@ -38,7 +38,7 @@ var figures = []figure{
 	{
 		"rpm",
 		list,
-		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOEREN(?:TAL)?|VARVTAL|OBROTY|GIRI|UMDR\.?|` +
+		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOEREN(?:TAL)?|VARVTAL|OBROTY|GIRI|[UO]MDR\.?|` +
 			`REVS?\.?`,
 		`N[NR]?`,
 		`R\.?\s?P\.?\s?M\.?|REVS?\.?\s*(?:PER|/)\s*MIN(?:UTE)?\.?|R/MIN\.?|R/M|1/MIN\.?|/\s*MIN|MIN-1|MIN⁻¹|MIN\^-1|` +
@@ -72,7 +72,7 @@ var figures = []figure{
 	{"output", frac,
 		`RATED\s*OUTPUT|OUTPUT|POWER|POT\.?|LEISTUNG|PUISSANCE|POTENZA|POTENCIA|VERMOGEN|EFFEKT|MOC`,
 		`P[N2R]?`,
-		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE\s?POWER|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W`},
+		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W`},
 	{"service_factor", `([12](?:[.,]\d+)?)`, ``, ``,
 		`S\.?\s?F\.?|F\.?S\.?|SER(?:V(?:ICE)?)?\.?\s*FAC(?:T(?:OR)?)?\.?|SERVICE\s*FACTOR`},
 	{"power_factor", one + `\s*%?`, ``, ``,
@@ -133,6 +133,7 @@ var patterns = append(figurePatterns(), []pattern{
 		outputUnits+`)`+apart),
 	compile("output", start+`((?:(?:`+figures[6].called+`)\s*[(\[]?)?`+outputUnits+
 		`(?:\s*/\s*(?:`+figures[6].units+`))?[)\]]?`+is+frac+`)`+stop),
+	compile("input", start+`(P1\s*[=:]?\s*`+one+`\s*(?:KW|W))`+apart), // what it takes, beside what it gives
 	compile("efficiency", start+`((?:IE[1-5]\s*[-:]?\s*|η`+is+`)`+`(\d\d(?:[.,]\d+)?)\s*%?)`+stop),
 	compile("code_letter", start+`((?:KVA\s*)?CODE(?:\s*LETTER)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("code_letter", start+`(KVA\s*(?:CODE)?`+is+`([A-HJ-NPR-V]))`+stop),
@@ -222,7 +223,7 @@ const (
 const connected = `CONN(?:ECTION)?|CONNECTED|SCHALTUNG|` +
 	`SCHAKELING|COUPLAGE|COLLEGAMENTO|CONEXI[OÓ]N|KOPPLING|LIGA[CÇ][AÃ]O`
 
-const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE\s?POWER|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W)`
+const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W)`
 
 func figurePatterns() (list []pattern) {
 	for _, f := range figures {
@@ -241,8 +242,20 @@ var idle = regexp.MustCompile(
 
 // units of output, by their letters alone, as quantity names them.
 var outputNames = map[string]string{
-	"KW": "kW", "BHP": "hp", "HP": "hp", "HORSEPOWER": "hp", "PS": "PS", "CV": "cv", "CH": "cv", "KM": "PS",
-	"HK": "PS", "PK": "PS", "W": "W", "WATT": "W", "WATTS": "W",
+	"KW":         "kW",
+	"BHP":        "hp",
+	"HP":         "hp",
+	"HORSEPOWER": "hp",
+	"HORSE":      "hp",
+	"PS":         "PS",
+	"CV":         "cv",
+	"CH":         "cv",
+	"KM":         "PS",
+	"HK":         "PS",
+	"PK":         "PS",
+	"W":          "W",
+	"WATT":       "W",
+	"WATTS":      "W",
 }
 
 // unitOf is the name of a unit of output.
