@@ -223,7 +223,8 @@ const (
 const connected = `CONN(?:ECTION)?|CONNECTED|SCHALTUNG|` +
 	`SCHAKELING|COUPLAGE|COLLEGAMENTO|CONEXI[OÓ]N|KOPPLING|LIGA[CÇ][AÃ]O`
 
-const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W)`
+const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|` +
+	`KM|HK|PK|WATTS?|W)`
 
 func figurePatterns() (list []pattern) {
 	for _, f := range figures {
