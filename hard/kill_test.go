@@ -18,6 +18,10 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// another is a shop that is added to a file of them.
+const another = `{"id": %q, "name": %q, "machines": [],
+	"supply": {"kind": "split-phase", "volts": 240, "hertz": 60, "main_amps": 100, "class": "usual"}},`
+
 // soon is a time at which something is killed.
 func soon(most time.Duration) time.Duration { return time.Duration(rand.Int64N(int64(most))) }
 
@@ -44,14 +48,7 @@ func TestKillsUnderWrites(t *testing.T) {
 					var done bool
 					switch {
 					case worker == 0 && k%3 == 1:
-						text := strings.Replace(
-							shops,
-							`"shops": [`,
-							fmt.Sprintf(`"shops": [{"id": %q, "name": %q, "supply": `+
-								`{"kind": "split-phase", "volts": 240, "hertz": 60, "main_amps": 100, "class": "usual"}, `+
-								`"machines": []},`, name, name),
-							1,
-						)
+						text := strings.Replace(shops, `"shops": [`, fmt.Sprintf(`"shops": [`+another, name, name), 1)
 						status, _ := ask("POST", p.address+"/api/import", "application/json", text)
 						done = status == 200
 					case worker == 1 && k%3 == 1:
