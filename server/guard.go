@@ -57,7 +57,8 @@ func init() {
 func plainly(says string) string {
 	for begins, plain := range map[string]string{
 		"invalid character": "It is no JSON.", "unexpected end": "It is no JSON.",
-		"invalid float": "It must be a number.", "invalid integer": "It must be a whole number.", "json: ": "It is of another kind.",
+		"invalid float": "It must be a number.", "invalid integer": "It must be a whole number.",
+		"json: ": "It is of another kind.",
 	} {
 		if strings.HasPrefix(says, begins) {
 			return plain
