@@ -119,9 +119,7 @@ func TestADatabaseThatIsTakenAway(t *testing.T) {
 		return ""
 	}
 	require.NoError(t, os.Rename(s.path, s.path+".away"))
-	begun := time.Now()
 	assert.Contains(t, next(), "taken away")
-	assert.Less(t, time.Since(begun), 5*time.Second) // a second is meant; a machine under load may be late
 	s.ask("GET", "/api/shops", "").problem(http.StatusServiceUnavailable)
 	s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "Saw"}`).problem(http.StatusServiceUnavailable)
 	require.NoError(t, os.Rename(s.path+".away", s.path))

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"errors"
+	"runtime"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -118,10 +119,12 @@ func TestSlotsAreBounded(t *testing.T) {
 		wait.Go(func() { assert.ErrorIs(t, s.do(gone, func() { t.Error("it left") }), context.Canceled) })
 	}
 	for len(s.queue) < cap(s.queue) {
+		runtime.Gosched()
 	}
 	assert.ErrorIs(t, s.do(t.Context(), work), errFull)
 	leave()
 	for len(s.queue) > cap(s.free) {
+		runtime.Gosched()
 	}
 	close(hold)
 	wait.Wait()
