@@ -66,11 +66,20 @@ func known(ctx context.Context, db *sql.DB) error {
 
 // ownFile is known of a file, before anything of it is set or written.
 func ownFile(ctx context.Context, path string) error {
-	db, err := sql.Open("sqlite", address(path)+"?mode=ro&_pragma=busy_timeout(5000)")
+	db, err := sql.Open("sqlite", address(path)+"?mode="+modeOf(path)+"&_pragma=busy_timeout(5000)")
 	if err != nil {
 		return err
 	}
 	return errors.Join(known(ctx, db), db.Close())
+}
+
+// modeOf is how a file is opened to be read: for writing where a crash left a journal beside it,
+// which whoever opens it must play back first.
+func modeOf(path string) string {
+	if _, err := os.Stat(path + "-journal"); err == nil {
+		return "rw"
+	}
+	return "ro"
 }
 
 // beforeMigration keeps a copy of a database whose schema is about to change, beside it and
@@ -103,7 +112,7 @@ func copied(ctx context.Context, db *sql.DB, path string) error {
 // Read opens a database to be read alone, as it is: nothing of it is changed, not its schema
 // either, so that one on a disk that cannot be written is exported and backed up.
 func Read(ctx context.Context, path string) (*Store, error) {
-	address := address(path) + "?mode=ro&_pragma=busy_timeout(5000)"
+	address := address(path) + "?mode=" + modeOf(path) + "&_pragma=busy_timeout(5000)"
 	if log, err := os.Stat(path + "-wal"); err != nil || log.Size() == 0 {
 		if file, err := os.OpenFile(path, os.O_RDWR, 0); err != nil {
 			address += "&immutable=1" // nobody can write it, and there is nothing beside it

@@ -52,26 +52,43 @@ type Store struct {
 	listeners listeners
 }
 
-// Open opens or makes a database file and brings it up to date.
+// Open opens or makes a database file and brings it up to date. One that is made is there whole
+// or not at all.
 func Open(ctx context.Context, path string, now func() time.Time) (*Store, error) {
 	if dir := filepath.Dir(path); dir != "." {
 		if err := os.MkdirAll(dir, 0o700); err != nil {
 			return nil, fmt.Errorf("database folder: %w", err)
 		}
 	}
-	file, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o600) // one that is made is its owner's alone
+	_, err := os.Stat(path)
+	switch {
+	case errors.Is(err, os.ErrNotExist):
+		err = WriteWhole(path, func(temporary string) error {
+			db, err := opened(ctx, temporary)
+			if err != nil {
+				return err
+			}
+			return db.Close()
+		})
+	case err == nil:
+		err = ownFile(ctx, path)
+	}
 	if err != nil {
 		return nil, fmt.Errorf("database %s: %w", path, err)
 	}
-	info, err := file.Stat()
-	if err := errors.Join(err, file.Close()); err != nil {
+	info, err := os.Stat(path)
+	if err != nil {
 		return nil, err
 	}
-	if info.Size() > 0 {
-		if err := ownFile(ctx, path); err != nil {
-			return nil, fmt.Errorf("database %s: %w", path, err)
-		}
+	db, err := opened(ctx, path)
+	if err != nil {
+		return nil, fmt.Errorf("database %s: %w", path, err)
 	}
+	return &Store{DB: db, now: now, path: path, file: info}, nil
+}
+
+// opened is a database file, made where there is none, and brought up to date.
+func opened(ctx context.Context, path string) (*sql.DB, error) {
 	const pragmas = "_pragma=journal_mode(WAL)&_pragma=synchronous(FULL)&" +
 		"_pragma=busy_timeout(5000)&_pragma=foreign_keys(1)&_txlock=immediate"
 	db, err := sql.Open("sqlite", address(path)+"?"+pragmas)
@@ -90,9 +107,9 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 		_, err = provider.Up(ctx)
 	}
 	if err != nil {
-		return nil, errors.Join(fmt.Errorf("database %s: %w", path, err), db.Close())
+		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{DB: db, now: now, path: path, file: info}, nil
+	return db, nil
 }
 
 // address is a file as the driver wants to be told it.
