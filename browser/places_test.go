@@ -65,6 +65,9 @@ func TestShopsAreSwitchedRenamedCopiedAndDeleted(t *testing.T) {
 	p.click(".shopname")
 	p.press("Duplicate")
 	p.shows(".shopname", "Ferry Stairs Yard copy")
+	p.until(
+		"document.querySelector('.tiles') && !document.querySelector('.tiles').innerText.includes('being worked out')",
+	)
 	p.click(".shopname")
 	p.press("Delete")
 	p.until("document.querySelector('.shopname').innerText.trim() !== 'Ferry Stairs Yard copy'")

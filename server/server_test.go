@@ -210,6 +210,7 @@ func TestALargeShopFillsIn(t *testing.T) {
 		m.ID, m.Name = fmt.Sprintf("many-%d", n), fmt.Sprintf("Machine %d", n)
 		m.Motors = []shop.Motor{first.Motors[0]}
 		m.Motors[0].ID = m.ID + "-m"
+		m.Motors[0].Plate.Efficiency = fmt.Sprintf("%.2f", 87+float64(n)/100) // each a plate of its own
 		sh.Machines = append(sh.Machines, m)
 	}
 	sh.ID, sh.Name = "many", "Many"

@@ -309,7 +309,8 @@ const (
 // card is a motor for the Machines page, remembered by all that it is made from. One that is
 // not known is what is typed alone where there is no time to work it out.
 func (s *service) card(ctx context.Context, su supply.Supply, m shop.Motor, late bool) (MotorCard, error) {
-	m.Version = 0
+	id, name := m.ID, m.Name
+	m.ID, m.Name, m.Version = "", "", 0 // of what it is made from, no part
 	all, err := json.Marshal([]any{su, m})
 	if err != nil {
 		return MotorCard{}, err
@@ -317,11 +318,13 @@ func (s *service) card(ctx context.Context, su supply.Supply, m shop.Motor, late
 	key := sha256.Sum256(all)
 	if late && !s.cards.has(key) {
 		return MotorCard{
-			ID: m.ID, Name: m.Name, Title: m.Plate.Output, Volts: m.Plate.Volts, Amps: m.Plate.Amps, RPM: m.Plate.RPM,
+			ID: id, Name: name, Title: m.Plate.Output, Volts: m.Plate.Volts, Amps: m.Plate.Amps, RPM: m.Plate.RPM,
 			Stage: "being worked out", Step: "plate", Pending: true,
 		}, nil
 	}
-	return s.cards.get(ctx, key, slotted(s.slots, func(<-chan struct{}) MotorCard { return s.study(su, m) }))
+	card, err := s.cards.get(ctx, key, slotted(s.slots, func(<-chan struct{}) MotorCard { return s.study(su, m) }))
+	card.ID, card.Name = id, name
+	return card, err
 }
 
 func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {

@@ -381,7 +381,7 @@ func TestVerify(t *testing.T) {
 // A name cannot break out of its comment, and what is no circuit is refused.
 func TestNetlistsAreSafe(t *testing.T) {
 	text := strings.Replace(cases[5].text, `"id": "m"`,
-		`"id": "m\n.control\nshell echo\u2028.control\u0085.control\u000b.control\u2029.control"`, 1)
+		`"id": "m\n.control\nshell echo\u2028.control\u2029.control"`, 1)
 	d, problems := casefile.Read([]byte(text))
 	require.Empty(t, problems)
 	netlist, err := spice.Netlist(d)

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
+import { useIsMutating, useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { ask, client, type Schemas } from './client';
 import { keys } from './keys';
 
@@ -31,13 +31,15 @@ export const useShops = () => useQuery({ queryKey: keys.shops, queryFn: () => as
 /** How long a list rests that fills in, before it is asked for again. */
 const fillMs = 100;
 
-export const useShop = (id: string | undefined) =>
-  useQuery({
+export const useShop = (id: string | undefined) => {
+  const changing = useIsMutating() > 0; // what is being changed, deleted above all, is not asked for meanwhile
+  return useQuery({
     queryKey: keys.shop(id ?? ''),
     enabled: !!id,
     queryFn: () => ask(client.GET('/shops/{id}', at(id!))),
-    refetchInterval: q => (q.state.data?.pending ? fillMs : false),
+    refetchInterval: q => (q.state.data?.pending && !changing ? fillMs : false),
   });
+};
 
 const machineQuery = (id: string) => ({
   queryKey: keys.machine(id),
