@@ -60,6 +60,7 @@ func TestScreenshots(t *testing.T) {
 		p.do(chromedp.EmulateViewport(shot.wide, height))
 		p.visit(shot.path)
 		p.until("document.querySelector('" + shot.ready + "')")
+		p.until("!document.body.innerText.includes('being worked out')")
 		if shot.then != nil {
 			shot.then()
 		}
