@@ -38,16 +38,16 @@ func remember[K comparable, V any](most int) *memory[K, V] {
 
 // get returns what is known of a key, or makes it. An error is none of the value: nothing is
 // remembered then. Whoever no longer waits has the error of ctx; when nobody does, that under
-// which make works ends.
+// which maker works ends.
 func (m *memory[K, V]) get(
 	ctx context.Context,
 	key K,
-	make func(context.Context) (V, error),
+	maker func(context.Context) (V, error),
 ) (value V, err error) {
 	m.mu.Lock()
 	w, ok := m.known.Get(key)
 	if !ok {
-		w = m.begin(ctx, key, make)
+		w = m.begin(ctx, key, maker)
 	}
 	w.askers++
 	m.mu.Unlock()
@@ -74,9 +74,9 @@ func (m *memory[K, V]) get(
 
 // begin starts to make a value under the lock. It goes on when the first asker leaves, as long as
 // there are others.
-func (m *memory[K, V]) begin(ctx context.Context, key K, make func(context.Context) (V, error)) *work[V] {
+func (m *memory[K, V]) begin(ctx context.Context, key K, maker func(context.Context) (V, error)) *work[V] {
 	ctx, stop := context.WithCancel(context.WithoutCancel(ctx))
-	w := &work[V]{done: newDone(), stop: stop}
+	w := &work[V]{done: make(chan struct{}), stop: stop}
 	m.known.Add(key, w)
 	go func() {
 		defer close(w.done)
@@ -91,12 +91,10 @@ func (m *memory[K, V]) begin(ctx context.Context, key K, make func(context.Conte
 				m.mu.Unlock()
 			}
 		}()
-		w.value, w.err = make(ctx)
+		w.value, w.err = maker(ctx)
 	}()
 	return w
 }
-
-func newDone() chan struct{} { return make(chan struct{}) }
 
 // forget lets go of a value, if it is the one that is known. The lock is held.
 func (m *memory[K, V]) forget(key K, w *work[V]) {

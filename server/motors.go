@@ -76,9 +76,6 @@ func (s *service) motors(api huma.API) {
 	)
 }
 
-// sheeted names all that a sheet is made from.
-type sheeted struct{ all string }
-
 type papered struct {
 	sheet sheet.Sheet
 	err   error
@@ -90,7 +87,7 @@ func (s *service) sheetOf(ctx context.Context, p store.Place, st study.Study) (s
 	if err != nil {
 		return sheet.Sheet{}, s.fault(ctx, err)
 	}
-	made, err := s.sheets.get(ctx, sheeted{string(all)}, slotted(s.slots, func(<-chan struct{}) papered {
+	made, err := s.sheets.get(ctx, string(all), slotted(s.slots, func(<-chan struct{}) papered {
 		made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
 		return papered{made, err}
 	}))

@@ -57,7 +57,7 @@ type service struct {
 	offs      *memory[sized, opened]
 	traces    *memory[tried, traced] // these are long: few are kept
 	cards     *memory[[sha256.Size]byte, MotorCard]
-	sheets    *memory[sheeted, papered]
+	sheets    *memory[string, papered]
 	slots     slots
 	windows   atomic.Int64 // that listen
 }
@@ -69,13 +69,11 @@ func newService(o Options) *service {
 		questions: remember[asked, *feed.Question](60),
 		routes:    remember[string, []compare.Worked](60),
 		pages:     remember[sized, paged](100),
-		offs: remember[sized, opened](
-			200,
-		),
-		traces: remember[tried, traced](6),
-		cards:  remember[[sha256.Size]byte, MotorCard](mostCards),
-		sheets: remember[sheeted, papered](60),
-		slots:  newSlots(),
+		offs:      remember[sized, opened](200),
+		traces:    remember[tried, traced](6),
+		cards:     remember[[sha256.Size]byte, MotorCard](mostCards),
+		sheets:    remember[string, papered](60),
+		slots:     newSlots(),
 	}
 }
 

@@ -298,11 +298,11 @@ func (s *service) shops(api huma.API) {
 	)
 }
 
-// mostCards is how many cards are remembered: those of some large shops. cardTime is how long a
+// mostCards is how many cards are remembered: those of a shop that is full. cardTime is how long a
 // list waits for those that are not known yet; it shows without the rest, which come as it is
 // asked for again.
 const (
-	mostCards = 20_000
+	mostCards = shop.MostMachines * shop.MostMotors
 	cardTime  = 150 * time.Millisecond
 )
 

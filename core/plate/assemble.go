@@ -313,6 +313,20 @@ func (a *assembly) takeVolts(c claim) bool {
 	return true
 }
 
+// bareP takes back poles that stand behind a letter P alone where no output is read: then it may
+// be the output.
+func (a *assembly) bareP() {
+	said := a.claims["poles"]
+	if len(a.output) > 0 || len(said) == 0 || strings.Contains(strings.ToUpper(said[0].words), "POL") ||
+		!strings.HasPrefix(strings.ToUpper(said[0].words), "P") {
+		return
+	}
+	a.d.Plate.Poles = nil
+	a.d.Unread = append(a.d.Unread, said[0].words)
+	delete(a.claims, "poles")
+	delete(a.d.From, "poles")
+}
+
 // usualVolts says whether figures without a unit are volts: two at least, each that of some
 // network, of one motor joined two ways or of a range.
 func usualVolts(g groups) bool {

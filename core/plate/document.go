@@ -92,6 +92,7 @@ func understand(text string) Document {
 			a.take(c)
 		}
 	}
+	a.bareP()
 	a.ratings()
 	a.deduce()
 	verdicts := a.judge()

@@ -207,3 +207,26 @@ func TestTwoSpeeds(t *testing.T) {
 		assert.Equal(t, rpm, d.Typed().RPM, text)
 	}
 }
+
+// A letter P before a figure is an output, an input or poles by what else stands there, and
+// nothing where that does not tell.
+func TestTheLetterP(t *testing.T) {
+	for text, want := range map[string][2]float64{ // watts and poles, 0 for none
+		"P1,5 kW 400 V 3,4 A 50 Hz":             {1500, 0},
+		"P1.1kW U400V I2.6A":                    {1100, 0},
+		"P1 4,0 kW P2 3,0 kW 400 V 6.8 A 50 Hz": {3000, 0},
+		"P1=4,0 kW P2=3,0 kW U=400 V":           {3000, 0},
+		"P10 kW 400 V 20 A":                     {10000, 0},
+		"HP 1 P 4 V 200 A 3.8":                  {745.7, 4},
+		"P 4 U 400 V I 8.4 A":                   {0, 0},
+		"2.2kW 4P 400V":                         {2200, 4},
+		"4 POLE 400 V 8 A":                      {0, 4},
+	} {
+		d := plate.ReadText(text)
+		assert.InDelta(t, want[0], number(show(d.Plate.OutputWatts)), 1e-6, text)
+		assert.InDelta(t, want[1], number(show(d.Plate.Poles)), 1e-6, text)
+		if want == [2]float64{} {
+			assert.Contains(t, d.Unread, "P 4", text)
+		}
+	}
+}

@@ -133,7 +133,7 @@ var patterns = append(figurePatterns(), []pattern{
 		outputUnits+`)`+apart),
 	compile("output", start+`((?:(?:`+figures[6].called+`)\s*[(\[]?)?`+outputUnits+
 		`(?:\s*/\s*(?:`+figures[6].units+`))?[)\]]?`+is+frac+`)`+stop),
-	compile("input", start+`(P1\s*[=:]?\s*`+one+`\s*(?:KW|W))`+apart), // what it takes, beside what it gives
+	compile("input", start+`(P1(?:\s*[=:]\s*|\s+)`+one+`\s*(?:KW|W))`+apart), // what it takes, beside P2
 	compile("efficiency", start+`((?:IE[1-5]\s*[-:]?\s*|η`+is+`)`+`(\d\d(?:[.,]\d+)?)\s*%?)`+stop),
 	compile("code_letter", start+`((?:KVA\s*)?CODE(?:\s*LETTER)?`+is+`([A-HJ-NPR-V]))`+stop),
 	compile("code_letter", start+`(KVA\s*(?:CODE)?`+is+`([A-HJ-NPR-V]))`+stop),

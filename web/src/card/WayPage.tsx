@@ -36,7 +36,9 @@ export function WayPage({
   const [look, setLook] = useState('');
   const { page, trial, attempt, fault } = useTrial(motor, whole);
   const calm = useCalm(page); // the pictures come first, the figures and parts right after
-  useEffect(() => tell(whole, calm.verdicts), [tell, whole, calm.verdicts]);
+  const { verdicts } = page;
+  const said = useCalm(useMemo(() => ({ of: whole, verdicts }), [whole, verdicts]));
+  useEffect(() => tell(said.of, said.verdicts), [tell, said]);
   const view = page.views.find(v => v.name === look) ?? page.views[0];
   const { way } = page;
   // What the scope shows follows the hand once it rests.
