@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"math"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -337,6 +338,28 @@ func TestImportTellsWhatIsOlder(t *testing.T) {
 	assert.Contains(t, is, `"rpm":"1745"`)
 	_, err = s.Machine(ctx, "tarn-hobber")
 	require.NoError(t, err, "brought back")
+}
+
+// A version that leaves no room to count on is refused at the door; the largest that is taken
+// leaves the row to be changed.
+func TestAVersionLeavesRoom(t *testing.T) {
+	s, _ := open(t)
+	file := demoFile(t)
+	motor := &file.Shops[0].Machines[0].Motors[0]
+	for version, taken := range map[int]bool{1_000_000_000: true, 1_000_000_001: false, math.MaxInt64: false} {
+		motor.Version = version
+		text, err := json.Marshal(file)
+		require.NoError(t, err)
+		read, problems := shop.ReadFile(text)
+		assert.Equal(t, taken, problems == nil, version)
+		if taken {
+			_, err = s.Import(ctx, read, store.Choice{})
+			require.NoError(t, err)
+			read.Shops[0].Machines[0].Motors[0].Plate.RPM = "1750"
+			_, err = s.Import(ctx, read, store.Choice{})
+			require.NoError(t, err)
+		}
+	}
 }
 
 // A file that cannot be merged whole changes nothing.
