@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/halt"
 	"brackmoor/core/rule"
 	"brackmoor/core/study"
 	"brackmoor/sheet"
@@ -87,7 +88,8 @@ func (s *service) sheetOf(ctx context.Context, p store.Place, st study.Study) (s
 	if err != nil {
 		return sheet.Sheet{}, s.fault(ctx, err)
 	}
-	made, err := s.sheets.get(ctx, string(all), slotted(s.slots, func(<-chan struct{}) papered {
+	made, err := s.sheets.get(ctx, string(all), slotted(s.slots, func(stop halt.Sign) papered {
+		st.Machine.Stop = stop
 		made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
 		return papered{made, err}
 	}))

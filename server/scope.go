@@ -8,6 +8,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/feed"
+	"brackmoor/core/halt"
 	"brackmoor/core/waveform"
 )
 
@@ -94,7 +95,7 @@ func (s *service) scopes(api huma.API) {
 			made, err := s.traces.get(
 				ctx,
 				tried{key, in.Run, in.Start, in.Share},
-				slotted(s.slots, func(stop <-chan struct{}) traced {
+				slotted(s.slots, func(stop halt.Sign) traced {
 					t, err := scoped.Scope(in.trial().into(q, w).Until(stop))
 					return traced{t, err}
 				}),

@@ -13,6 +13,7 @@ import (
 
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
+	"brackmoor/core/halt"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
@@ -322,13 +323,16 @@ func (s *service) card(ctx context.Context, su supply.Supply, m shop.Motor, late
 			Stage: "being worked out", Step: "plate", Pending: true,
 		}, nil
 	}
-	card, err := s.cards.get(ctx, key, slotted(s.slots, func(<-chan struct{}) MotorCard { return s.study(su, m) }))
+	card, err := s.cards.get(ctx, key, slotted(s.slots, func(stop halt.Sign) MotorCard {
+		return s.study(su, m, stop)
+	}))
 	card.ID, card.Name = id, name
 	return card, err
 }
 
-func (s *service) study(su supply.Supply, m shop.Motor) MotorCard {
+func (s *service) study(su supply.Supply, m shop.Motor, stop halt.Sign) MotorCard {
 	st := study.Of(su, m, s.fit)
+	st.Machine.Stop = stop
 	card := MotorCard{
 		ID:      m.ID,
 		Name:    m.Name,

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"brackmoor/core/halt"
 	"context"
 	"errors"
 	"net/http"
@@ -43,7 +44,7 @@ func (s slots) do(ctx context.Context, work func()) error {
 }
 
 // slotted makes a value in one of the slots.
-func slotted[V any](s slots, make func(stop <-chan struct{}) V) func(context.Context) (V, error) {
+func slotted[V any](s slots, make func(stop halt.Sign) V) func(context.Context) (V, error) {
 	return func(ctx context.Context) (value V, err error) {
 		err = s.do(ctx, func() { value = make(ctx.Done()) })
 		return value, err

@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/compare"
 	"brackmoor/core/feed"
+	"brackmoor/core/halt"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/rule"
 	"brackmoor/core/study"
@@ -141,8 +142,8 @@ func (s *service) ways(api huma.API) {
 			if err != nil {
 				return nil, s.fault(ctx, err)
 			}
-			worked, err := s.routes.get(ctx, string(key), slotted(s.slots, func(<-chan struct{}) []compare.Worked {
-				return compare.Work(matters)
+			worked, err := s.routes.get(ctx, string(key), slotted(s.slots, func(stop halt.Sign) []compare.Worked {
+				return compare.Work(matters.Until(stop))
 			}))
 			if err != nil {
 				return nil, s.fault(ctx, err)
@@ -158,7 +159,8 @@ func (s *service) ways(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			made, err := s.pages.get(ctx, key, slotted(s.slots, func(<-chan struct{}) paged {
+			made, err := s.pages.get(ctx, key, slotted(s.slots, func(stop halt.Sign) paged {
+				q := q.Until(stop)
 				page, err := w.Size(q)
 				page.Verdicts = feed.Said(w, q, page.Verdicts)
 				return paged{page, err}
@@ -188,7 +190,7 @@ func (s *service) ways(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			page, err := w.Try(in.Body.into(q, w))
+			page, err := w.Try(in.Body.into(q.Until(ctx.Done()), w))
 			page.Verdicts = feed.Said(w, q, page.Verdicts)
 			if err != nil {
 				return nil, s.unstepped(ctx, err)
@@ -213,7 +215,7 @@ func (s *service) ways(api huma.API) {
 			if !ok {
 				return &body[feed.After]{feed.After{Verdicts: []rule.Verdict{}}}, nil
 			}
-			made, err := s.offs.get(ctx, key, slotted(s.slots, func(stop <-chan struct{}) opened {
+			made, err := s.offs.get(ctx, key, slotted(s.slots, func(stop halt.Sign) opened {
 				after, err := watched.SwitchOff(q.Until(stop))
 				return opened{after, err}
 			}))

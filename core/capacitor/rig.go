@@ -14,8 +14,7 @@ type Input struct {
 	machine.Machine
 	RunMicrofarad   *float64
 	StartMicrofarad *float64
-	TowardsB        bool            // the motor is to turn the other way round
-	Stop            <-chan struct{} // closed once nobody waits for what is stepped through time
+	TowardsB        bool // the motor is to turn the other way round
 }
 
 // State is the motor at one load on one set of capacitors. Percents of amps

@@ -69,13 +69,18 @@ type Worked struct {
 // Compare works every way out and ranks them.
 func Compare(q *feed.Question) Answer { return Rank(q, Work(q)) }
 
-// Work works every way out, side by side on the cores there are: the costly part.
+// Work works every way out, side by side on the cores there are: the costly part. Once nobody
+// waits for it, what it gives is of no use.
 func Work(q *feed.Question) []Worked {
 	ways := feed.All()
 	outlines := make([]*feed.Outline, len(ways))
 	var wait sync.WaitGroup
 	for i, w := range ways {
-		wait.Go(func() { outlines[i] = w.Outline(q) })
+		wait.Go(func() {
+			if q.Stop.Err() == nil {
+				outlines[i] = w.Outline(q)
+			}
+		})
 	}
 	wait.Wait()
 	var list []Worked

@@ -202,6 +202,7 @@ func (in Input) on(f rectifier.Front, watts float64) rectifier.Case {
 		},
 		Bridge:    f,
 		LoadWatts: watts,
+		Stop:      in.Stop,
 	}
 }
 

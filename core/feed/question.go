@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/halt"
 	"brackmoor/core/machine"
 	"brackmoor/core/rule"
 )
@@ -165,8 +166,6 @@ type Question struct {
 	Motors   []drive.Driven // of the whole machine
 	Stops    []string       // that stand beside the plate already, for the drawing
 	Line     []rule.Verdict // of the motor across the supply's lines
-	// Stop is closed once nobody waits for the answer any more; nil for never.
-	Stop <-chan struct{}
 
 	shared *shared
 	base   *Question
@@ -189,7 +188,7 @@ func Ask(q Question) *Question {
 	if q.Motors == nil {
 		q.Motors = []drive.Driven{}
 	}
-	q.shared = &shared{made: map[string]func() any{}}
+	q.shared = &shared{made: map[string]*made{}}
 	return &q
 }
 
@@ -198,15 +197,18 @@ func Ask(q Question) *Question {
 func (q *Question) With(change func(*Question)) *Question {
 	other := *q
 	change(&other)
-	other.shared, other.base = &shared{made: map[string]func() any{}}, q.Base()
+	other.shared, other.base = &shared{made: map[string]*made{}}, q.Base()
 	return &other
 }
 
 // Until is the question as long as somebody waits for its answer. It is the same one: what was
 // worked out for it is shared.
-func (q *Question) Until(stop <-chan struct{}) *Question {
+func (q *Question) Until(stop halt.Sign) *Question {
 	other := *q
 	other.Stop = stop
+	if q.base != nil {
+		other.base = q.base.Until(stop)
+	}
 	return &other
 }
 
@@ -242,18 +244,39 @@ func (q *Question) CircuitAmps() float64 {
 // shared is what the ways of one family work out once for a question.
 type shared struct {
 	mu   sync.Mutex
-	made map[string]func() any
+	made map[string]*made
+}
+
+// made is such a thing, and whether whoever worked it out waited for the end of it.
+type made struct {
+	once  sync.Once
+	value any
+	whole bool
 }
 
 // Shared makes something once for a question, whichever way asks first. What it is made
-// from must be the question alone, as the key says.
+// from must be the question alone, as the key says. What was cut short, since nobody waited
+// for it, is made anew for whoever still does.
 func Shared[T any](q *Question, key string, make func() T) T {
-	q.shared.mu.Lock()
-	once, ok := q.shared.made[key]
-	if !ok {
-		once = sync.OnceValue(func() any { return make() })
-		q.shared.made[key] = once
+	for {
+		q.shared.mu.Lock()
+		m := q.shared.made[key]
+		if m == nil {
+			m = &made{}
+			q.shared.made[key] = m
+		}
+		q.shared.mu.Unlock()
+		m.once.Do(func() {
+			m.value = make()
+			m.whole = q.Stop.Err() == nil
+		})
+		if m.whole || q.Stop.Err() != nil {
+			return m.value.(T)
+		}
+		q.shared.mu.Lock()
+		if q.shared.made[key] == m {
+			delete(q.shared.made, key)
+		}
+		q.shared.mu.Unlock()
 	}
-	q.shared.mu.Unlock()
-	return once().(T)
 }

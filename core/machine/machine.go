@@ -6,6 +6,7 @@ package machine
 import (
 	"math"
 
+	"brackmoor/core/halt"
 	"brackmoor/core/load"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
@@ -26,6 +27,7 @@ type Machine struct {
 	Thermal   motor.Thermal
 	Duty      Duty
 	Step      *Transformer // that it stands behind, nil for none
+	Stop      halt.Sign    // of whoever waits for what is worked out of it
 }
 
 // Duty is how long a motor works and pauses, in minutes; OffMinutes 0 is continuous.

@@ -109,7 +109,7 @@ func derate(c Case, amps bool) (SinglePhase, error) {
 			out.Carried = share
 		}
 	}
-	return out, nil
+	return out, c.Stop.Err()
 }
 
 // left is the share of the rating at which a figure is what it may be, looking upwards from

@@ -16,7 +16,8 @@ type Charging struct {
 const MostCharging = 5.0
 
 // Precharge closes the line on an empty bus with nothing drawn from it, through a
-// resistor of ohm behind the bridge (a doubler's stands in its line), 0 for none.
+// resistor of ohm behind the bridge (a doubler's stands in its line), 0 for none. It breaks off
+// once nobody waits.
 func Precharge(c Case, ohm float64) Charging {
 	c.LoadWatts = 0
 	if c.Bridge.Topology == Doubler {
@@ -47,6 +48,9 @@ func Precharge(c Case, ohm float64) Charging {
 		joules := 0.0
 		var reached *float64
 		for i := 0; float64(i)*h < MostCharging; i++ {
+			if i%steps == 0 && c.Stop.Err() != nil {
+				return out
+			}
 			at := begin + float64(i)*h
 			s = step(front, s, at, h)
 			m := front.read(s, at+h)

@@ -12,6 +12,8 @@ import (
 	"errors"
 	"math"
 	"math/cmplx"
+
+	"brackmoor/core/halt"
 )
 
 // Topologies of the front end.
@@ -48,7 +50,8 @@ type Case struct {
 	Bridge    Front   `json:"bridge"`
 	LoadWatts float64 `json:"load_watts"`
 	// Series asks for the waves of one cycle.
-	Series bool `json:"series"`
+	Series bool      `json:"series"`
+	Stop   halt.Sign `json:"-"`
 }
 
 // Result is the periodic state. Input figures are of one line, the power factors at
@@ -184,6 +187,9 @@ func Solve(c Case) (Result, error) {
 	// only so much of it is stepped.
 	part := stepsPerCycle / front.repeats()
 	once := func(s state) (state, error) {
+		if err := c.Stop.Err(); err != nil {
+			return s, err
+		}
 		for i := range part {
 			if s = step(
 				front,

@@ -78,8 +78,8 @@ func hard(in Input) bool {
 
 // usual is the usual choice: the smallest idler up to twice the machine, or three times for
 // a hard start, that leaves the whole output by service factor or heat, or else the one that
-// leaves most.
-func usual(in Input, ref reference) (*rig, Rung) {
+// leaves most. There is none where nobody waits for it.
+func usual(in Input, ref reference) (*rig, Rung, error) {
 	times := float64(usualTimes)
 	if hard(in) {
 		times = mostTimes
@@ -91,6 +91,9 @@ func usual(in Input, ref reference) (*rig, Rung) {
 		if watts > most && best.Fits {
 			break // larger ones are for what nothing smaller starts
 		}
+		if err := in.Stop.Err(); err != nil {
+			return nil, best, err
+		}
 		r := newRig(in, ref, watts)
 		r.tune()
 		g := r.rung()
@@ -101,7 +104,7 @@ func usual(in Input, ref reference) (*rig, Rung) {
 			break
 		}
 	}
-	return chosen, best
+	return chosen, best, nil
 }
 
 // alike is how much more output a larger idler must leave to be worth its size.
@@ -165,6 +168,9 @@ func Ladder(in Input, a Answer) ([]Rung, error) {
 	in.IdlerWatts, in.BalanceAC, in.BalanceBC, in.SecondAC, in.SecondBC = nil, nil, nil, nil, nil
 	var list []Rung
 	for _, watts := range sizes(in) {
+		if err := in.Stop.Err(); err != nil {
+			return nil, err
+		}
 		r := newRig(in, ref, watts)
 		r.tune()
 		g := r.rung()

@@ -25,6 +25,7 @@ func SwitchOff(in Input, a Answer) (waveform.Off, []rule.Verdict, error) {
 		return waveform.Off{}, nil, err
 	}
 	w := waveform.Running(c, result)
+	w.Stop = in.Stop
 	off, err := waveform.SwitchOff(w, watchSeconds)
 	if err == nil && len(off.Judge(r.ac+r.bc)) > 0 {
 		err = off.Search(w)

@@ -39,7 +39,10 @@ func Size(in Input) (Answer, error) {
 		s.Watts = standard(s.Times*in.Plate.Output.Value, in.Supply.Hertz)
 		a.Schools = append(a.Schools, s)
 	}
-	chosen, rung := usual(in, ref)
+	chosen, rung, err := usual(in, ref)
+	if err != nil {
+		return a, err
+	}
 	a.ModelWatts, a.ModelReached, a.ModelFull = rung.Watts, rung.Fits, rung.Full
 	a.IdlerWatts = a.ModelWatts
 	r := chosen

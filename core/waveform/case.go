@@ -14,6 +14,7 @@ import (
 	"errors"
 	"math"
 
+	"brackmoor/core/halt"
 	"brackmoor/core/network"
 )
 
@@ -71,9 +72,8 @@ type Case struct {
 	Events          []Event              `json:"events"`
 	// Tolerance is the error allowed in a step, as a share of the largest of each kind;
 	// zero means the usual one.
-	Tolerance float64 `json:"-"`
-	// Stop is closed once nobody waits for the answer any more; nil for never.
-	Stop <-chan struct{} `json:"-"`
+	Tolerance float64   `json:"-"`
+	Stop      halt.Sign `json:"-"`
 }
 
 // MotorResult is what came of a motor. Times are counted from its last connection,
@@ -141,9 +141,6 @@ type Opening struct {
 	Line      int
 	AtSeconds float64
 }
-
-// ErrStopped says that nobody waited for the answer any more.
-var ErrStopped = errors.New("nobody waits for it any more")
 
 // ErrBudget says that a case takes more steps than are spent on one.
 var ErrBudget = errors.New("the step budget is spent before the end of the time asked for")

@@ -94,10 +94,8 @@ func (w *Stepper) jump() {
 func (w *Stepper) step(to, limit float64) error {
 	s := w.stepper
 	if s.steps%stopEvery == 0 {
-		select {
-		case <-s.c.Stop:
-			return ErrStopped
-		default:
+		if err := s.c.Stop.Err(); err != nil {
+			return err
 		}
 	}
 	for {

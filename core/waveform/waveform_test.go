@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"brackmoor/core/halt"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 )
@@ -423,8 +424,8 @@ func TestItStopsWhenNobodyWaits(t *testing.T) {
 			close(stop)
 		}
 	})
-	require.ErrorIs(t, err, ErrStopped)
+	require.ErrorIs(t, err, halt.ErrStopped)
 	assert.LessOrEqual(t, steps, 1000+2*stopEvery)
 	_, err = Solve(w)
-	require.ErrorIs(t, err, ErrStopped)
+	require.ErrorIs(t, err, halt.ErrStopped)
 }

@@ -37,9 +37,10 @@ type Way struct {
 // Info is what is known of it without a machine.
 func (w *Way) Info() feed.Info { return w.About }
 
-// input is the motor as this way has it, worked out once for a question.
+// input is the motor as this way has it, worked out once for a question, as long as somebody
+// waits.
 func (w *Way) input(q *feed.Question) capacitor.Input {
-	return feed.Shared(q, "rigged "+w.About.Name, func() capacitor.Input {
+	in := feed.Shared(q, "rigged "+w.About.Name, func() capacitor.Input {
 		bank := q.For(w).Bank
 		in := capacitor.Input{
 			Machine: q.Stepped(), RunMicrofarad: bank.RunMicrofarad, StartMicrofarad: bank.StartMicrofarad,
@@ -50,11 +51,6 @@ func (w *Way) input(q *feed.Question) capacitor.Input {
 		}
 		return w.Rig(in)
 	})
-}
-
-// until is the input as long as somebody waits.
-func (w *Way) until(q *feed.Question) capacitor.Input {
-	in := w.input(q)
 	in.Stop = q.Stop
 	return in
 }

@@ -262,7 +262,7 @@ func (w *Way) SwitchOff(q *feed.Question) (feed.After, error) {
 	if !all {
 		run = w.Solved(q).Live.RunMicrofarad
 	}
-	after, err := capacitor.SwitchOff(w.until(q), run)
+	after, err := capacitor.SwitchOff(w.input(q), run)
 	if err != nil {
 		return feed.After{}, err
 	}
@@ -290,5 +290,5 @@ func (w *Way) Scope(q *feed.Question) (capacitor.Trace, error) {
 		l := &w.Solved(q).Live
 		run, start, share = l.RunMicrofarad, l.StartMicrofarad, l.LoadShare
 	}
-	return capacitor.Scope(w.until(q), run, start, share)
+	return capacitor.Scope(w.input(q), run, start, share)
 }
