@@ -115,7 +115,7 @@ func (a *assembly) take(c claim) bool {
 	case "hertz":
 		ok = said(&a.hertz, flat(numbers(value)), 15, 120)
 	case "rpm":
-		ok = said(&a.rpm, flat(rpms(value)), 200, 7200)
+		ok = !strings.HasPrefix(c.words, "N ") && said(&a.rpm, flat(rpms(value)), 200, 7200) // as serials are
 	case "output":
 		ok = a.takeOutput(c)
 	case "amps":

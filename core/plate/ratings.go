@@ -88,7 +88,7 @@ func (a *assembly) rows() []stanza {
 		if k := of("duty", i); k >= 0 && byDuty {
 			r.duty = a.duty[k]
 		}
-		if k := of("connection", i); k >= 0 && len(r.joints) == 0 && len(flat(r.volts)) == 1 &&
+		if k := of("connection", i); k >= 0 && len(r.joints) == 0 && (len(flat(r.volts)) == 1 || oneRange(flat(r.volts))) &&
 			(n > 1 && len(a.connection) == n || n == 1) {
 			r.joints = a.connection[k : k+1]
 		}
@@ -233,10 +233,19 @@ func (a *assembly) whichUnit(rows []stanza) {
 	}
 }
 
-// paired says whether volts stand one for one with frequencies and belong to them.
-func (r stanza) paired() bool {
-	n := len(r.hertz)
-	return n > 1 && len(flat(r.volts)) == n && len(r.volts) == n && !dual(flat(r.volts))
+// paired is how many volts belong to each of several frequencies: one, as 200/220 V on 50/60 Hz,
+// or two for the ways of joining it, as 190/380 and 230/460 V; 0 where all hold for each.
+func (r stanza) paired() int {
+	n, volts := len(r.hertz), flat(r.volts)
+	switch {
+	case n < 2 || len(r.volts) != len(volts):
+	case len(volts) == n && !dual(volts):
+		return 1
+	case len(volts) == 2*n && !slices.ContainsFunc(slices.Collect(slices.Chunk(volts, 2)),
+		func(pair []float64) bool { return !dual(pair) }):
+		return 2
+	}
+	return 0
 }
 
 // ratings are those of one row.
@@ -248,7 +257,7 @@ func (r stanza) ratings(several bool) (list []SheetRating) {
 	}
 	for k, hertz := range frequencies {
 		for i, v := range volts {
-			if r.paired() && i != k {
+			if per := r.paired(); per > 0 && i/per != k {
 				continue
 			}
 			one := SheetRating{Volts: v, Connection: r.joint(i)}
@@ -274,9 +283,9 @@ func (r stanza) ratings(several bool) (list []SheetRating) {
 }
 
 // joint is the connection that is marked for voltage i: one for each, one for each group, or
-// one for volts of which each belongs to another frequency.
+// one for a range and for volts of which each belongs to another frequency.
 func (r stanza) joint(i int) *string {
-	if len(r.joints) == 1 && r.paired() {
+	if len(r.joints) == 1 && (r.paired() == 1 || oneRange(flat(r.volts))) {
 		return ptr(r.joints[0])
 	}
 	switch len(r.joints) {
@@ -306,8 +315,10 @@ func pick(values []float64, k, of int) *float64 {
 func (r stanza) grouped(amps groups, i, k, frequencies int) *float64 {
 	all, volts := flat(amps), flat(r.volts)
 	switch {
-	case r.paired() && len(all) == frequencies:
+	case r.paired() == 1 && len(all) == frequencies:
 		return ptr(all[k])
+	case r.paired() == 2 && len(all) == len(volts):
+		return ptr(all[i])
 	case frequencies > 1 && len(all) == len(volts)*frequencies:
 		return ptr(all[k*len(volts)+i])
 	case frequencies > 1:

@@ -70,7 +70,10 @@ func candidates(text, upper string) (list []claim) {
 			at = max(from, at+size)
 		}
 	}
-	return list
+	types := slices.DeleteFunc(slices.Clone(list), func(c claim) bool { return !framed.MatchString(c.words) })
+	return slices.DeleteFunc(list, func(c claim) bool {
+		return c.field == "duty" && slices.ContainsFunc(types, func(o claim) bool { return o.field == "" && o.to == c.to })
+	})
 }
 
 // widest chooses among claims those that do not overlap and together cover most
@@ -104,8 +107,11 @@ func letters(c claim) int {
 	if c.field == "" {
 		return 2 * len(c.values[0])
 	}
-	return 4*len(strings.Join(strings.Fields(c.words), "")) - 1
+	return 4*len(spaces.Replace(c.words)) - 1
 }
+
+// spaces part figures, and weigh nothing.
+var spaces = strings.NewReplacer(" ", "", "\t", "", "\u00a0", "", "|", "")
 
 // fold writes a text in upper case, length for length, so that places stay: a
 // letter whose upper case is longer or shorter stays as it is, an odd space or a
@@ -127,8 +133,14 @@ func fold(text string) string {
 			b.WriteRune(upper)
 		}
 	}
-	return parted.ReplaceAllStringFunc(b.String(), func(s string) string { return strings.Replace(s, ",", " ", 1) })
+	return parted.ReplaceAllStringFunc(plainer.Replace(b.String()), func(s string) string { return strings.Replace(s, ",", " ", 1) })
 }
+
+// framed is a type that ends in a frame with its length and poles, such as 90 S4, which is no duty.
+var framed = regexp.MustCompile(`(?:^|[^\d])` + metric + `\s?S[2-8]$`)
+
+// plainer takes two strokes for one, and the mark of alternating volts for none.
+var plainer = strings.NewReplacer("//", "/ ", "V~", "V ")
 
 // parted is a comma that parts two figures, since a letter stands beside it and no space.
 var parted = regexp.MustCompile(`\pL,[\pL\pN]|\pN,\pL`)

@@ -51,7 +51,7 @@ var figures = []figure{
 		`FREQ(?:UENCY)?\.?|FREC\.?|FREQUENZ|FR[EÉ]QUENCE|FREQUENZA|FRECUENCIA|FREQUENTIE|FREKVENS|` +
 			`CZ[EĘ]STOTLIWO[SŚ][CĆ]`,
 		`F[NR]?`,
-		`HZ|HERTZ|CYCLES?|CYC?\.?|CPS|C/S|P/S|~|PERIODS?|P[EÉ]RIODES|PERIODI|PER\.?`,
+		`HZ\.?|HERTZ|CYCLES?|CYC?\.?|CPS|C/S|P/S|~|PERIODS?|P[EÉ]RIODES|PERIODI|PER\.?`,
 	},
 	{"volts", list,
 		`RATED\s*VOLTAGE|VOLTAGE|TENS\.?|SPANNUNG|TENSIONE?|TENSI[OÓ]N|SPANNING|SP[AÄ]NNING|NAPI[EĘ]CIE|` +
@@ -74,13 +74,13 @@ var figures = []figure{
 		`P[N2R]?`,
 		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W`},
 	{"service_factor", `([12](?:[.,]\d+)?)`, ``, ``,
-		`S\.?\s?F\.?|F\.?S\.?|SER(?:V(?:ICE)?)?\.?\s*FAC(?:T(?:OR)?)?\.?|SERVICE\s*FACTOR`},
+		`S\.?\s?F\.?|F\.?S\.?|S(?:ER(?:V(?:ICE)?)?|VC)\.?\s*F(?:AC(?:T(?:OR)?)?)?\.?|SERVICE\s*FACTOR`},
 	{"power_factor", one + `\s*%?`, ``, ``,
 		`P\.?\s?F\.?|POWER\s*FACTOR|COS\.?\s*(?:Φ|PHI|FI|Ø|ϕ|F)?\.?|COSINUS\s*(?:Φ|PHI)?|FACTOR\s*DE\s*POTENCIA|` +
 			`FACTEUR\s*DE\s*PUISSANCE|FATTORE\s*DI\s*POTENZA|LEISTUNGSFAKTOR`},
 	{"efficiency", one + `\s*%?`, ``, ``,
 		`(?:NEMA\s+)?(?:(?:GUARANTEED|MIN|NOM|NOMINAL)\.?\s*)*EFF(?:ICIENCY|IC)?\.?(?:\s*NOM(?:INAL)?\.?)?|` +
-			`WIRKUNGSGRAD|RENDEMENT|RENDIMENTO|RENDIMIENTO|VERKNINGSGRAD|SPRAWNO[SŚ][CĆ]`},
+			`WIRKUNGSGRAD|RENDEMENT|RDT\.?|REND\.?|RENDIMENTO|RENDIMIENTO|VERKNINGSGRAD|SPRAWNO[SŚ][CĆ]`},
 }
 
 // pattern is one way in which a plate states a field, in upper case.
@@ -133,6 +133,7 @@ var patterns = append(figurePatterns(), []pattern{
 		outputUnits+`)`+apart),
 	compile("output", start+`((?:(?:`+figures[6].called+`)\s*[(\[]?)?`+outputUnits+
 		`(?:\s*/\s*(?:`+figures[6].units+`))?[)\]]?`+is+frac+`)`+stop),
+	compile("rpm", start+`(N\s+(\d{3,4}))`+stop),                             // written small, as a speed is
 	compile("input", start+`(P1(?:\s*[=:]\s*|\s+)`+one+`\s*(?:KW|W))`+apart), // what it takes, beside P2
 	compile("efficiency", start+`((?:IE[1-5]\s*[-:]?\s*|η`+is+`)`+`(\d\d(?:[.,]\d+)?)\s*%?)`+stop),
 	compile("code_letter", start+`((?:KVA\s*)?CODE(?:\s*LETTER)?`+is+`([A-HJ-NPR-V]))`+stop),
@@ -145,8 +146,8 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("insulation_class", start+`((?:`+class+`)\.?(?:\s*(?:`+insulation+`))?\.?`+is+letter+`)`+stop),
 	compile("insulation_class", start+`(I\.?\s*CL\.?`+is+letter+`)`+stop),
 	compile("insulation_class", start+`((?:`+class+`)\.?\s*`+letter+`\s*(?:`+insulation+`)\.?)`+stop),
-	compile("temperature_rise_kelvin", start+`((?:TEMP(?:ERATURE)?\.?\s*)?RISE`+is+one+`\s*°?\s*[CK]?)`+stop),
-	compile("temperature_rise_kelvin", start+`(`+one+`\s*°?\s*[CK]?\s*(?:TEMP(?:ERATURE)?\.?\s*)?RISE)`+stop),
+	compile("temperature_rise_kelvin", start+`((?:TEMP(?:ERATURE)?\.?\s*)?RISE`+is+one+`\s*(?:°|DEG\.?)?\s*[CK]?)`+stop),
+	compile("temperature_rise_kelvin", start+`(`+one+`\s*(?:°|DEG\.?)?\s*[CK]?\s*(?:TEMP(?:ERATURE)?\.?\s*)?RISE)`+stop),
 	compile("ambient_celsius",
 		start+`((?:MAX\.?\s*)?AMB(?:IENT)?\.?(?:\s*TEMP\.?)?(?:\s*MAX\.?)?`+is+one+`\s*°?\s*C?)`+stop),
 	compile("ambient_celsius", start+`(`+one+`\s*°?\s*C\s*(?:MAX\.?\s*)?AMB(?:IENT)?\.?)`+stop),
@@ -154,17 +155,17 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("duty", start+`((?:(?:DUTY|SERV(?:ICE|IZIO|ICIO)?\.?|TIME\s*RATING|TIME|RATING)`+is+`)?`+
 		`(S(?:10|[1-9])(?:\s*[-,]?\s*\d+\s*(?:MIN|%))?|S\s(?:10|[1-9])\s*[-,]?\s*\d+\s*(?:MIN|%)))`+apart),
 	compile("duty", start+`((?:(?:DUTY|HOURS|TIME\s*RATING|TIME|RATING)`+is+`)?`+
-		`(CONT(?:INUOUS)?|INT(?:ERMITTENT)?|\d+\s*MIN(?:UTES)?)\.?(?:\s*DUTY)?)`+stop),
-	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*SIZE)?`+is+`(\d{2,3}\s?(?:[A-Z]{1,3}\d?)?))`+stop),
-	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*SIZE)?`+is+`(\d{2,3}))`+stop),
+		`(CONT(?:INUOUS)?|INT(?:ERMITTENT)?|\d{1,3}\s*MIN(?:UTES)?)\.?(?:\s*DUTY)?)`+stop),
+	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*(?:SIZE|NO\.?))?`+is+`(\d{2,3}\s?(?:[A-Z]{1,3}\d?)?))`+stop),
+	compile("frame", start+`((?:FR(?:AME)?)\.?(?:\s*(?:SIZE|NO\.?))?`+is+`(\d{2,3}))`+stop),
 	compile("frame", start+`((\d{2,3}[A-Z]?)\s*FRAME)`+stop),
 	compile("frame", start+`(((?:48|56|66|14[35]|18[24]|21[35]|25[46]|28[46])(?:TC|TS|T|U|C|J|HZ|HC|H|Y|Z)))`+stop),
 	compile("frame", start+`(IEC\s*(`+metric+`\s?[SML]?))`+stop),
 	compile("cooling", start+`(IC\s*\.?-?\s*(\d{2,3}[A-Z]?\d?[A-Z]?\d?))`+stop),
 	compile("bearings", start+`((?:BEARINGS?|BRGS?|BRG|LAGER)\.?`+is+`(`+bearing+
 		`(?:\s*[/,-]?\s*(?:O?DE|NDE|D-?E|N-?DE|A|B)?\s*`+bearing+`)?))`+stop),
-	compile("bearings", start+`((?:(?:BRG|BEARING)\.?\s*)?(?:DE|D-END)`+is+`(`+bearing+
-		`)\s*[/,;]?\s*(?:N\.?D\.?E|ODE|O\.D\.E)\.?`+is+`(`+bearing+`))`+stop),
+	compile("bearings", start+`((?:(?:BRG|BEARING)\.?\s*)?(?:O?DE|D-END)(?:\s*BRG)?`+is+`(`+bearing+
+		`)\s*[/,;]?\s*(?:N\.?D\.?E|O?DE|O\.D\.E)\.?(?:\s*BRG)?`+is+`(`+bearing+`))`+stop),
 	compile("part_load_efficiency",
 		start+`((?:EFF(?:ICIENCY)?\.?\s*)?(?:AT\s*)?(?:3/4|75)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?\s*[,;/]?\s*`+
 			`(?:1/2|50)\s*%?\s*(?:LOAD)?`+is+`(\d\d[.,]\d)\s*%?)`+stop),
@@ -180,13 +181,13 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("phases", start+`((?:PH(?:ASE)?S?|FASI|FASEN)\.?`+is+`([123]))`+stop),
 	compile(
 		"phases",
-		onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|FAZOW[YA]|FAS(?:IG|EN|ES|I)?|Φ|Ø|ϕ))`+apart,
+		onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|FAZ(?:OW[YA])?\.?|FAS(?:IG|EN|ES|I)?|Φ|Ø|ϕ))`+apart,
 	),
 	compile("phases", start+`((?:MOT(?:OR)?\.?\s*)?([123])\s*~)`),
-	compile("phases", start+`((SINGLE|TWO|THREE)\s*-?\s*PHASE)`+stop),
+	compile("phases", start+`((SINGLE|TWO|THREE|TRI)\s*-?\s*PHASE)`+stop),
 	compile("phases",
 		start+`((DREH-?STROM|DRAAISTROOM|TRIPHAS[EÉ]|TRIFASE|TRIF[AÁ]SICO|TREFAS|TR[OÓ]JFAZOW)\pL*(?:-\pL+)?)`+stop),
-	compile("poles", start+`((\d{1,2})\s*-?\s*POLES?)`+stop),
+	compile("poles", start+`((\d{1,2})\s*-?\s*POL(?:ES?|IG|I|OS)?)`+stop),
 	compile("poles", start+`((\d{1,2})P)`+stop),
 	compile("poles", start+`(P\s*([2468]|1[0246]))`+stop),
 	compile("poles", start+`(POLES?`+is+`(\d{1,2}))`+stop),
