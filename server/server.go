@@ -196,6 +196,8 @@ func (s *service) fault(ctx context.Context, err error) error {
 		)
 	case ctx.Err() != nil:
 		return huma.Error503ServiceUnavailable("The asker left before it was done.") // nobody reads it
+	case errors.Is(err, errUnsound):
+		return huma.Error409Conflict("The plate must be cleared up before anything can be sized from it.")
 	case errors.Is(err, store.ErrGone):
 		s.Log.Error("request failed", "error", err)
 		return huma.Error503ServiceUnavailable(goneSays)

@@ -79,23 +79,30 @@ func (s *service) studied(ctx context.Context, id string) (store.Place, study.St
 	}
 	st := study.Of(p.Shop.Supply, p.Motor, s.fit)
 	if !st.Reading.Sound {
-		return p, st, huma.Error409Conflict("The plate must be cleared up before anything can be sized from it.")
+		return p, st, s.fault(ctx, errUnsound)
 	}
 	return p, st, nil
 }
 
+// errUnsound says that nothing can be worked out of a plate as it stands.
+var errUnsound = errors.New("the plate is not sound")
+
 // question is a motor as the ways of feeding are asked about it, remembered with what they
 // work out.
 func (s *service) question(ctx context.Context, id string) (asked, store.Place, *feed.Question, error) {
-	p, st, err := s.studied(ctx, id)
+	p, err := s.Store.Motor(ctx, id)
 	if err != nil {
-		return asked{}, p, nil, err
+		return asked{}, p, nil, s.fault(ctx, err)
 	}
 	key := asked{motor: id, shop: p.Shop.Version}
 	for _, m := range p.Machine.Motors {
 		key.motors += fmt.Sprint(m.ID, " ", m.Version, " ")
 	}
 	q, err := s.questions.get(ctx, key, func(context.Context) (*feed.Question, error) {
+		st := study.Of(p.Shop.Supply, p.Motor, s.fit)
+		if !st.Reading.Sound {
+			return nil, errUnsound
+		}
 		return st.Ask(p.Shop, p.Machine), nil
 	})
 	return key, p, q, s.fault(ctx, err)
