@@ -257,7 +257,7 @@ func (a *assembly) takeOutput(c claim) bool {
 	if unit == "" {
 		p.unit = "kW" // no plate states watts or horsepower without its unit; what is meant is judged later
 	}
-	for _, part := range append([]string{text}, strings.Split(text, "/")...) {
+	for _, part := range append([]string{text}, strings.FieldsFunc(text, strokes)...) {
 		watts, err := quantity.ParsePower(part + " " + p.unit)
 		if err == nil {
 			p.watts = append(p.watts, watts)
@@ -283,6 +283,9 @@ var (
 	voltUnit = regexp.MustCompile(`V(?:OLTS?|AC)?`)
 	between  = regexp.MustCompile(`\s*(?:[/–-]|[,;]\s)[/–\s-]*`)
 )
+
+// strokes part the figures of a list.
+func strokes(r rune) bool { return strings.ContainsRune("/-–", r) }
 
 // takeVolts reads volts with the connections that stand beside them.
 func (a *assembly) takeVolts(c claim) bool {

@@ -88,7 +88,11 @@ func (a *assembly) rows() []stanza {
 		if k := of("duty", i); k >= 0 && byDuty {
 			r.duty = a.duty[k]
 		}
-		if k := of("connection", i); k >= 0 && len(r.joints) == 0 && (len(flat(r.volts)) == 1 || oneRange(flat(r.volts))) &&
+		if k := of(
+			"connection",
+			i,
+		); k >= 0 && len(r.joints) == 0 &&
+			(len(flat(r.volts)) == 1 || oneRange(flat(r.volts))) &&
 			(n > 1 && len(a.connection) == n || n == 1) {
 			r.joints = a.connection[k : k+1]
 		}
@@ -250,6 +254,7 @@ func (r stanza) paired() int {
 
 // ratings are those of one row.
 func (r stanza) ratings(several bool) (list []SheetRating) {
+	r = r.crossed()
 	volts := flat(r.volts)
 	frequencies := r.hertz
 	if len(frequencies) == 0 {
@@ -265,6 +270,9 @@ func (r stanza) ratings(several bool) (list []SheetRating) {
 				one.Hertz = ptr(hertz)
 			}
 			one.RPM = pick(r.rpm, k, len(frequencies))
+			if len(frequencies) == 1 && len(r.rpm) == len(volts) {
+				one.RPM = ptr(r.rpm[i])
+			}
 			one.Amps = r.grouped(r.amps, i, k, len(frequencies))
 			one.ServiceFactorAmps = r.grouped(r.factorAmps, i, k, len(frequencies))
 			if several {
@@ -281,6 +289,30 @@ func (r stanza) ratings(several bool) (list []SheetRating) {
 	}
 	return list
 }
+
+// crossed turns volts that stand together by their joining, such as 230-265/400-460 V at 50-60 Hz,
+// into what stands together by its frequency, with their amps.
+func (r stanza) crossed() stanza {
+	if len(r.hertz) != 2 || r.hertz[0] >= r.hertz[1] || len(r.volts) != 2 {
+		return r
+	}
+	for _, g := range r.volts {
+		if len(g) != 2 || g[1] < leastCrossed*g[0] || g[1] > 1.25*g[0] {
+			return r // a range, which holds at both
+		}
+	}
+	turned := func(g groups) groups {
+		if len(g) != 2 || len(g[0]) != 2 || len(g[1]) != 2 {
+			return g
+		}
+		return groups{{g[0][0]}, {g[1][0]}, {g[0][1]}, {g[1][1]}}
+	}
+	r.volts, r.amps, r.factorAmps = turned(r.volts), turned(r.amps), turned(r.factorAmps)
+	return r
+}
+
+// leastCrossed is how far apart volts for 50 and 60 Hz are at least; closer ones are a range.
+const leastCrossed = 1.14
 
 // joint is the connection that is marked for voltage i: one for each, one for each group, or
 // one for a range and for volts of which each belongs to another frequency.

@@ -25,8 +25,11 @@ var slipped = regexp.MustCompile(
 )
 
 // pointless is a service factor that lost its point.
-var pointless = compile("service_factor", start+`((?:S\.?\s?F\.?|S(?:ER(?:V(?:ICE)?)?|VC)\.?\s*F(?:AC(?:T(?:OR)?)?)?\.?)`+is+
-	`1(\d\d))`+stop)
+var pointless = compile(
+	"service_factor",
+	start+`((?:S\.?\s?F\.?|S(?:ER(?:V(?:ICE)?)?|VC)\.?\s*F(?:AC(?:T(?:OR)?)?)?\.?)`+is+
+		`1(\d\d))`+stop,
+)
 
 // mended is a text with every such letter as the figure that it is read for, and the places
 // of what was changed.

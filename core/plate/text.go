@@ -72,7 +72,8 @@ func candidates(text, upper string) (list []claim) {
 	}
 	types := slices.DeleteFunc(slices.Clone(list), func(c claim) bool { return !framed.MatchString(c.words) })
 	return slices.DeleteFunc(list, func(c claim) bool {
-		return c.field == "duty" && slices.ContainsFunc(types, func(o claim) bool { return o.field == "" && o.to == c.to })
+		return c.field == "duty" &&
+			slices.ContainsFunc(types, func(o claim) bool { return o.field == "" && o.to == c.to })
 	})
 }
 
@@ -133,7 +134,10 @@ func fold(text string) string {
 			b.WriteRune(upper)
 		}
 	}
-	return parted.ReplaceAllStringFunc(plainer.Replace(b.String()), func(s string) string { return strings.Replace(s, ",", " ", 1) })
+	return parted.ReplaceAllStringFunc(
+		plainer.Replace(b.String()),
+		func(s string) string { return strings.Replace(s, ",", " ", 1) },
+	)
 }
 
 // framed is a type that ends in a frame with its length and poles, such as 90 S4, which is no duty.

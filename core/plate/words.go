@@ -12,7 +12,7 @@ const (
 	list = `(` + num + `(?:\s*[-/–]\s*` + num + `){0,7})`
 	one  = `(` + num + `)`
 	frac = `(\d+(?:[.,]\d+)?\s*/\s*\d+[.,]\d+|\d+\s+\d/\d+|\d+-\d/\d+|\d/\d+|\d*\s?[½¼¾⅓⅔]|` +
-		num + `(?:\s*/\s*` + num + `)*)`
+		num + `\s*[-–]\s*` + num + `|` + num + `(?:\s*/\s*` + num + `)*)`
 	is = `\s*(?:\.{2,}|[:=–-])?\s*`
 	// joint names a connection. Longer words stand before the letters that they begin with.
 	joint = `(?:DELTA|DREIECK|TRIANGLE|TRIANGOLO|TRI[AÁ]NGULO|DRIEHOEK|TRIANGEL|TR[OÓ]JK[AĄ]T|WYE|STAR|STERN?|` +
@@ -38,11 +38,12 @@ var figures = []figure{
 	{
 		"rpm",
 		list,
-		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOEREN(?:TAL)?|VARVTAL|OBROTY|GIRI|[UO]MDR\.?|` +
-			`REVS?\.?`,
+		`RATED\s*SPEED|SPEED|DREHZAHL|VITESSE|VELOCIT[AÀ]|VELOCIDAD|TOEREN(?:TAL)?|VARVTAL|OBROTY|GIRI|` +
+			`[UO]MDR\.?|KIERR\.?|REVS?\.?`,
 		`N[NR]?`,
 		`R\.?\s?P\.?\s?M\.?|REVS?\.?\s*(?:PER|/)\s*MIN(?:UTE)?\.?|R/MIN\.?|R/M|1/MIN\.?|/\s*MIN|MIN-1|MIN⁻¹|MIN\^-1|` +
-			`U/MIN|UPM|UMDR\.?/MIN\.?|TR?[/-]MI?N|T/M|GIRI/MIN|GIRI/1'|G/MIN|G/1'|OMW/MIN|OMW\.?/MIN|VARV/MIN|` +
+			`U/MIN|U/M|UPM|TOURS?/MI?N|T\.?P\.?M\.?|OMDR\.?/MIN|KIERR\.?/MIN|TOER(?:EN)?/MIN|` +
+			`UMDR\.?/MIN\.?|TR?[/-]MI?N|T/M|GIRI/MIN|GIRI/1'|G/MIN|G/1'|OMW/MIN|OMW\.?/MIN|VARV/MIN|` +
 			`OBR\.?/MIN|OB/MIN|O/MIN|OT\.?/MIN|F/P`,
 	},
 	{
@@ -51,20 +52,22 @@ var figures = []figure{
 		`FREQ(?:UENCY)?\.?|FREC\.?|FREQUENZ|FR[EÉ]QUENCE|FREQUENZA|FRECUENCIA|FREQUENTIE|FREKVENS|` +
 			`CZ[EĘ]STOTLIWO[SŚ][CĆ]`,
 		`F[NR]?`,
-		`HZ\.?|HERTZ|CYCLES?|CYC?\.?|CPS|C/S|P/S|~|PERIODS?|P[EÉ]RIODES|PERIODI|PER\.?`,
+		`HZ\.?|HERTZ|CYCLES?(?:\s*PER\s*SEC(?:OND)?\.?)?|CYC?\.?|C\.?P\.?S\.?|[CP]/S(?:EC)?\.?|~|CICLOS|CICLI|CYKLI|` +
+			`PERIODS?|P[EÉ]RIODES|PERIOD[IE][NR]?|PER\.?(?:/S(?:EC)?\.?)?`,
 	},
 	{"volts", list,
-		`RATED\s*VOLTAGE|VOLTAGE|TENS\.?|SPANNUNG|TENSIONE?|TENSI[OÓ]N|SPANNING|SP[AÄ]NNING|NAPI[EĘ]CIE|` +
+		`RATED\s*VOLTAGE|VOLTAGE|TENS\.?|(?:NENN)?SPANNUNG|TENSIONE?|TENSI[OÓ]N|SPANNING|SP[AÄ]NNING|NAPI[EĘ]CIE|` +
 			`(?:HIGH|LOW)\s*VOLTS`,
 		`U[NR1]?`,
-		`VOLTS?\.?|VOLTIOS|VOLTAJE|VAC|V\.?`},
+		`VOLTS?\.?|VOLTIOS|VOLTIA|VOLTAJE|VAC|V\.?`},
 	{
 		"amps",
 		list,
-		`RATED\s*CURRENT|CURRENT|AMPERAGE|INT\.?|STROM|STR[OÖ]M|INTENSIT[EÉ]|CORRENTE|` +
+		`RATED\s*CURRENT|CURRENT|AMPERAGE|AMPERAJE|INT\.?|(?:NENN)?STROM|COURANT|STR[OÖ]M|INTENSIT[EÉ]|CORRENTE|` +
 			`CORRIENTE|INTENSIDAD|STROOM|PR[AĄ]D|F\.?L\.?C\.?`,
 		`I[NR1]?`,
-		`(?:FULL\s*LOAD\s*)?AMP[EÈ]?RES?|FULL\s*LOAD\s*AMPS?\.?|F\.?L\.?\s?A(?:MPS?)?\.?|AMPS?\.?|A\.?`,
+		`(?:FULL\s*LOAD\s*)?AMP[EÈ]?RES?|AMPERIOS|AMPERIA|AMPER|` +
+			`F(?:ULL)?\.?\s*L(?:OAD)?\.?\s*AMPS?\.?|F\.?L\.?\s?A(?:MPS?)?\.?|AMPS?\.?|A\.?`,
 	},
 	{"service_factor_amps", list, ``, ``,
 		`S\.?F\.?\s*A(?:MPS?|MP)?\.?|SERVICE\s*FACTOR\s*AMPS|AMPS?\s*(?:AT|@)\s*S\.?F\.?`},
@@ -72,9 +75,15 @@ var figures = []figure{
 	{"output", frac,
 		`RATED\s*OUTPUT|OUTPUT|POWER|POT\.?|LEISTUNG|PUISSANCE|POTENZA|POTENCIA|VERMOGEN|EFFEKT|MOC`,
 		`P[N2R]?`,
-		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W`},
-	{"service_factor", `([12](?:[.,]\d+)?)`, ``, ``,
-		`S\.?\s?F\.?|F\.?S\.?|S(?:ER(?:V(?:ICE)?)?|VC)\.?\s*F(?:AC(?:T(?:OR)?)?)?\.?|SERVICE\s*FACTOR`},
+		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|HV|PK|WATTS?|W`},
+	{
+		"service_factor",
+		`([12](?:[.,]\d+)?)`,
+		``,
+		``,
+		`S\.?\s?F\.?|F\.?S\.?|S(?:ER(?:V(?:ICE)?)?|VC)\.?\s*F(?:AC(?:T(?:OR)?)?|CTR)?\.?|SERVICE\s*FACTOR|` +
+			`FAC(?:T(?:OR)?)?\.?\s*(?:DE\s*)?SERV(?:ICIO|ICE)?\.?|FATTORE\s*(?:DI\s*)?SERVIZIO|FACTEUR\s*DE\s*SERVICE`,
+	},
 	{"power_factor", one + `\s*%?`, ``, ``,
 		`P\.?\s?F\.?|POWER\s*FACTOR|COS\.?\s*(?:Φ|PHI|FI|Ø|ϕ|F)?\.?|COSINUS\s*(?:Φ|PHI)?|FACTOR\s*DE\s*POTENCIA|` +
 			`FACTEUR\s*DE\s*PUISSANCE|FATTORE\s*DI\s*POTENZA|LEISTUNGSFAKTOR`},
@@ -146,8 +155,14 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("insulation_class", start+`((?:`+class+`)\.?(?:\s*(?:`+insulation+`))?\.?`+is+letter+`)`+stop),
 	compile("insulation_class", start+`(I\.?\s*CL\.?`+is+letter+`)`+stop),
 	compile("insulation_class", start+`((?:`+class+`)\.?\s*`+letter+`\s*(?:`+insulation+`)\.?)`+stop),
-	compile("temperature_rise_kelvin", start+`((?:TEMP(?:ERATURE)?\.?\s*)?RISE`+is+one+`\s*(?:°|DEG\.?)?\s*[CK]?)`+stop),
-	compile("temperature_rise_kelvin", start+`(`+one+`\s*(?:°|DEG\.?)?\s*[CK]?\s*(?:TEMP(?:ERATURE)?\.?\s*)?RISE)`+stop),
+	compile(
+		"temperature_rise_kelvin",
+		start+`((?:TEMP(?:ERATURE)?\.?\s*)?RISE`+is+one+`\s*(?:°|DEG\.?)?\s*[CK]?)`+stop,
+	),
+	compile(
+		"temperature_rise_kelvin",
+		start+`(`+one+`\s*(?:°|DEG\.?)?\s*[CK]?\s*(?:TEMP(?:ERATURE)?\.?\s*)?RISE)`+stop,
+	),
 	compile("ambient_celsius",
 		start+`((?:MAX\.?\s*)?AMB(?:IENT)?\.?(?:\s*TEMP\.?)?(?:\s*MAX\.?)?`+is+one+`\s*°?\s*C?)`+stop),
 	compile("ambient_celsius", start+`(`+one+`\s*°?\s*C\s*(?:MAX\.?\s*)?AMB(?:IENT)?\.?)`+stop),
@@ -181,7 +196,8 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("phases", start+`((?:PH(?:ASE)?S?|FASI|FASEN)\.?`+is+`([123]))`+stop),
 	compile(
 		"phases",
-		onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*(?:PH(?:ASE)?S?\.?|FAZ(?:OW[YA])?\.?|FAS(?:IG|EN|ES|I)?|Φ|Ø|ϕ))`+apart,
+		onward+`((?:MOT(?:OR)?\.?\s*)?([123])\s*-?\s*`+
+			`(?:PH(?:ASE)?S?\.?|FAZ(?:OW[YA])?\.?|FAS(?:IG|EN|ES|I)?|Φ|Ø|ϕ))`+apart,
 	),
 	compile("phases", start+`((?:MOT(?:OR)?\.?\s*)?([123])\s*~)`),
 	compile("phases", start+`((SINGLE|TWO|THREE|TRI)\s*-?\s*PHASE)`+stop),
@@ -201,7 +217,7 @@ var patterns = append(figurePatterns(), []pattern{
 	compile("phases", start+`(([123])\s*[X×])\s*\d{3}`),
 	compile("volts", `[13]\s*[X×]\s*(`+list+`\s*(?:VOLTS?|VAC|V))`+apart),
 	compile("connection", start+`((?:CONN(?:ECTION)?\.?|CONNECTED)?`+is+
-		`(DELTA|WYE|STAR|DREIECK|STERN|TRIANGLE|[EÉ]TOILE|Δ|∆|△))`+stop),
+		`(DELTA|WYE|STAR|DREIECK|STERN|TRIANGLE|[EÉ]TOILE|Δ|∆|△|Y))`+stop),
 	compile("connection", start+`((?:`+connected+`)\.?`+is+`(`+joint+`))`+stop),
 	// What is named so that it is no figure: numbers of a type, a series or a drawing, and
 	// volts on which a motor may be used beside those it is made for.
@@ -216,7 +232,7 @@ var patterns = append(figurePatterns(), []pattern{
 // Words of the insulation class, and its letter, alone or behind its temperature (IEC 60085).
 const (
 	insulation = `INS(?:UL(?:ATION)?)?|IS(?:OL?(?:ATIE|ATION|IERSTOFF)?)?|IZOL(?:ACJ[AI])?|AISL?(?:AMIENTO)?|TH(?:ERM)?`
-	class      = `CL(?:ASSE?)?|CLASE|KL(?:ASSE?|ASA)?`
+	class      = `CL(?:ASSE?)?|CLASE|KL(?:ASSE?|ASA)?|W(?:[AÄ]RME)?KL(?:ASSE)?`
 	letter     = `(?:1\d\d\s*\(?)?([ABEFHN])\)?`
 )
 
@@ -225,7 +241,7 @@ const connected = `CONN(?:ECTION)?|CONNECTED|SCHALTUNG|` +
 	`SCHAKELING|COUPLAGE|COLLEGAMENTO|CONEXI[OÓ]N|KOPPLING|LIGA[CÇ][AÃ]O`
 
 const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|` +
-	`KM|HK|PK|WATTS?|W)`
+	`KM|HK|HV|PK|WATTS?|W)`
 
 func figurePatterns() (list []pattern) {
 	for _, f := range figures {
@@ -254,6 +270,7 @@ var outputNames = map[string]string{
 	"CH":         "cv",
 	"KM":         "PS",
 	"HK":         "PS",
+	"HV":         "PS",
 	"PK":         "PS",
 	"W":          "W",
 	"WATT":       "W",
