@@ -2,7 +2,7 @@
 # figures that some have of their own.
 BEGIN {
 	aim["Compare"] = 60; aim["PeriodicState/1"] = 2; aim["PeriodicState/3"] = 2
-	aim["TwoMotorsOneSecond"] = 8; aim["Fit"] = 4
+	aim["TwentyMachines"] = 2; aim["TwoMotorsOneSecond"] = 8; aim["Fit"] = 4
 	aim["Trial/capacitors"] = 8; aim["Trial/idler"] = 8; aim["Trial/drive"] = 8
 	aim["SliderToPicture/capacitors p95"] = 33; aim["SliderToPicture/rotary p95"] = 33
 	aim["SliderToPicture/drive p95"] = 33

@@ -35,7 +35,7 @@ const (
 // Document is a case of one of the analyses; the others' parts are empty.
 type Document struct {
 	Analysis  string
-	Steady    network.Case
+	Steady    network.Installation
 	Waveform  waveform.Case
 	Rectifier Front
 	Stop      drive.Stop
@@ -91,6 +91,11 @@ type (
 	Steady struct {
 		head
 		network.Result
+	}
+	// Installed is the result of several circuits in their steady state.
+	Installed struct {
+		head
+		network.InstallationResult
 	}
 	// Stepped is the result of a network stepped through time.
 	Stepped struct {
@@ -156,6 +161,10 @@ func Solve(d Document) (any, error) {
 	case stopping:
 		return Stopped{h, d.Stop.Ramp()}, nil
 	}
-	r, err := network.Solve(d.Steady)
+	if len(d.Steady.Circuits) > 0 {
+		r, err := network.SolveInstallation(d.Steady)
+		return Installed{h, r}, err
+	}
+	r, err := network.Solve(d.Steady.Case)
 	return Steady{h, r}, err
 }

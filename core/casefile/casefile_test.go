@@ -161,6 +161,39 @@ func TestNothingOnTheMadeLegIsRefused(t *testing.T) {
 	assert.Contains(t, problems[0].Says, "made leg")
 }
 
+// Circuits may be without a made leg, but not without a source; what stands in one of them is
+// named by its place there.
+func TestCircuitsAreRead(t *testing.T) {
+	const shop = `{"format": "brackmoor.case/1", "analysis": "steady", "supply": {"volts": 240, "hertz": 60},
+ "circuits": [{"id": "barn", "conductor": {"resistance_ohm": 0.5}, "loads":
+ [{"id": "heater", "between": "ab", "resistance_ohm": 11.5}]}, {"id": "bench", "from": "barn"}]}`
+	d, problems := casefile.Read([]byte(shop))
+	require.Empty(t, problems)
+	solved, err := casefile.Solve(d)
+	require.NoError(t, err)
+	r := solved.(casefile.Installed)
+	assert.InDelta(t, 230, r.Circuits[0].Volts.AB, 1e-9)
+	assert.InDelta(t, 230, r.Circuits[1].Volts.AB, 1e-9, "nothing is drawn behind it")
+	assert.Equal(t, "barn", r.Loads[0].Circuit)
+	for change, want := range map[string][2]string{
+		`"from": "barn"|"from": "attic"`:                     {"$.circuits[1].from", "names no circuit"},
+		`"id": "bench"|"id": "heater"`:                       {"$.circuits[1].id", "taken by $.circuits[0].loads[0]"},
+		`"resistance_ohm": 11.5|"resistance_ohm": 0`:         {"$.circuits[0].loads[0]", "short circuit"},
+		`"hertz": 60|"hertz": 60, "phases": 3`:               {"$.circuits", "one-phase"},
+		`"conductor": {|"transformer": {"ratio": 2}, "a": {`: {"$.circuits[0]", "not known here: a"},
+		`"conductor": {|"transformer": {"ratio": 2}, "conductor": {`: {
+			"$.circuits[1].from", "names no circuit",
+		},
+		`"hertz": 60|"hertz": 60, "transformer": {"ratio": 2}`: {"$.supply.transformer", "one of them"},
+	} {
+		from, to, _ := strings.Cut(change, "|")
+		_, problems := casefile.Read([]byte(strings.Replace(shop, from, to, 1)))
+		require.NotEmpty(t, problems, change)
+		assert.Equal(t, want[0], problems[0].Path, change)
+		assert.Contains(t, problems[0].Says, want[1], change)
+	}
+}
+
 func TestDefaults(t *testing.T) {
 	d, problems := casefile.Read(
 		[]byte(`{"format": "brackmoor.case/1", "analysis": "steady", "supply": {"volts": 240, "hertz": 60},

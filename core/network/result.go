@@ -50,6 +50,7 @@ const (
 // lines.
 type MotorResult struct {
 	ID          string     `json:"id"`
+	Circuit     string     `json:"circuit,omitempty"`
 	State       string     `json:"state"`
 	Slip        float64    `json:"slip"`
 	RPM         float64    `json:"rpm"`
@@ -66,6 +67,7 @@ type MotorResult struct {
 // CapacitorResult is one capacitor; Vars are negative.
 type CapacitorResult struct {
 	ID      string  `json:"id"`
+	Circuit string  `json:"circuit,omitempty"`
 	Between Pair    `json:"between"`
 	Amps    float64 `json:"amps"`
 	Volts   float64 `json:"volts"`
@@ -74,14 +76,16 @@ type CapacitorResult struct {
 
 // ImpedanceResult is one plain load.
 type ImpedanceResult struct {
-	ID    string  `json:"id"`
-	Amps  float64 `json:"amps"`
-	Watts float64 `json:"watts"`
+	ID      string  `json:"id"`
+	Circuit string  `json:"circuit,omitempty"`
+	Amps    float64 `json:"amps"`
+	Watts   float64 `json:"watts"`
 }
 
 // ThreePhaseResult is one three-phase load that is no motor.
 type ThreePhaseResult struct {
 	ID       string  `json:"id"`
+	Circuit  string  `json:"circuit,omitempty"`
 	LineAmps Legs    `json:"line_amps"`
 	Watts    float64 `json:"watts"`
 }
@@ -90,6 +94,7 @@ type ThreePhaseResult struct {
 // FundamentalAmps without.
 type RectifierResult struct {
 	ID              string  `json:"id"`
+	Circuit         string  `json:"circuit,omitempty"`
 	Amps            float64 `json:"amps"`
 	FundamentalAmps float64 `json:"fundamental_amps"`
 	Watts           float64 `json:"watts"`
@@ -138,12 +143,18 @@ func (s *Solver) Result(c Case) Result {
 		Motors:  make([]MotorResult, 0, len(s.machines)), Capacitors: []CapacitorResult{}, Loads: []ImpedanceResult{},
 		Sequence: "abc",
 	}
+	if s.legless {
+		r.Volts, r.Degrees = Lines{AB: r.Volts.AB}, Lines{AB: r.Degrees.AB}
+	}
 	r.UnbalancePercent = r.Volts.Unbalance()
 	v1 := cmplx.Abs(va+alpha*vb+alpha2*vc) / 3
 	v2 := cmplx.Abs(va+alpha2*vb+alpha*vc) / 3
 	r.NegativeSequencePercent = 100 * v2 / math.Max(v1, 1e-12*v2)
 	if v2 > v1*(1+1e-12) {
 		r.Sequence = "acb"
+	}
+	if s.legless {
+		r.UnbalancePercent, r.NegativeSequencePercent, r.Sequence = 0, 0, ""
 	}
 	used := 0.0
 	for i := range s.machines {

@@ -45,6 +45,7 @@ type Solver struct {
 	v1, v2   complex128    // sequence volts of the lines
 	source   [3]complex128 // node volts of the source behind its ohms, b as reference on one phase
 	volts    [3]complex128 // solved node volts
+	legless  bool          // nothing connects to the made leg: there is none
 	sat      *broyden      // saturation unknowns: air-gap volts and line amps of each saturating motor
 	satIndex []int
 	work     int // motors solved so far, against the budget
@@ -245,10 +246,13 @@ func (s *Solver) nodes(y1, y2 complex128) error {
 		return s.threeLines(y)
 	}
 	size := absolute(p0) + absolute(bc) + absolute(ac)
-	if absolute(y[2][2]) <= 1e-12*size {
-		return ErrResonance
+	var share complex128
+	if s.legless = size == 0; !s.legless {
+		if absolute(y[2][2]) <= 1e-12*size {
+			return ErrResonance
+		}
+		share = -y[2][0] / y[2][2]
 	}
-	share := -y[2][0] / y[2][2]
 	input := y[0][0] + y[0][2]*share
 	loop := 1 + s.series*input
 	if absolute(loop) <= 1e-12*(1+absolute(s.series*input)) {
@@ -336,6 +340,23 @@ func (s *Solver) Lines() Lines {
 
 // SupplyAmps are those of the source, the largest of three lines.
 func (s *Solver) SupplyAmps() float64 {
+	if s.supply.Phases == 3 {
+		return legs(s.into()).Max()
+	}
+	return cmplx.Abs(s.drawn())
+}
+
+// drawn is what is taken from a one-phase source.
+func (s *Solver) drawn() complex128 {
+	amps := s.into()[0]
+	if t := s.supply.Transformer; t != nil {
+		amps *= complex(t.Ratio, 0)
+	}
+	return amps
+}
+
+// into are the currents that flow into the three lines.
+func (s *Solver) into() [3]complex128 {
 	into := lines(s.v1*s.y1, s.v2*s.y2)
 	for k, e := range ends {
 		y := s.pairs[k]
@@ -348,12 +369,14 @@ func (s *Solver) SupplyAmps() float64 {
 		into[e[0]] += amps
 		into[e[1]] -= amps
 	}
-	if s.supply.Phases == 3 {
-		return legs(into).Max()
-	}
-	amps := cmplx.Abs(into[0])
+	return into
+}
+
+// feed sets the volts of a one-phase source.
+func (s *Solver) feed(volts float64) {
+	s.supply.Volts = volts
 	if t := s.supply.Transformer; t != nil {
-		amps *= t.Ratio
+		volts *= t.Ratio
 	}
-	return amps
+	s.source[0] = complex(volts, 0)
 }

@@ -36,6 +36,7 @@ type Transformer struct {
 // at the worst instant (nil where its iron is not described).
 type TransformerResult struct {
 	ID             string   `json:"id,omitempty"`
+	Circuit        string   `json:"circuit,omitempty"`
 	PrimaryAmps    Legs     `json:"primary_amps"`
 	SecondaryVolts Lines    `json:"secondary_volts"`
 	Watts          float64  `json:"watts"`

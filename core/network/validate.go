@@ -21,44 +21,50 @@ type validation struct {
 // solved. Every number must be finite and of its sign, every id stand once, and something
 // must connect to the made leg.
 func (c Case) Validate() rule.Problems {
-	v := validation{seen: map[string]string{"supply": "$.supply"}, transformers: map[string]bool{}}
+	v := validation{seen: map[string]string{"supply": "$.supply"}}
 	v.supply(c.Supply)
+	v.elements("$", c)
+	if !v.onC && v.Problems == nil {
+		v.Say("$", "nothing connects to the made leg c, so its volts are not defined")
+	}
+	return v.Problems
+}
+
+// elements are what hangs on one set of lines, which stands at a path.
+func (v *validation) elements(under string, c Case) {
+	v.transformers = map[string]bool{}
 	for i, t := range c.Transformers {
-		at := fmt.Sprintf("$.transformers[%d]", i)
+		at := fmt.Sprintf("%s.transformers[%d]", under, i)
 		v.once(at, t.ID)
 		v.winding(at, &t.Winding)
 		v.transformers[t.ID] = true
 	}
 	for i, p := range c.ThreePhaseLoads {
-		at := fmt.Sprintf("$.three_phase_loads[%d]", i)
+		at := fmt.Sprintf("%s.three_phase_loads[%d]", under, i)
 		v.once(at, p.ID)
 		v.behind(at, p.Behind)
 		v.ohms(at, p.ResistanceOhm, p.ReactanceOhm)
 		v.onC = true
 	}
 	for i, p := range c.Rectifiers {
-		v.rectifier(fmt.Sprintf("$.rectifiers[%d]", i), p)
+		v.rectifier(fmt.Sprintf("%s.rectifiers[%d]", under, i), p)
 	}
 	for i := range c.Motors {
-		v.motor(fmt.Sprintf("$.motors[%d]", i), &c.Motors[i])
+		v.motor(fmt.Sprintf("%s.motors[%d]", under, i), &c.Motors[i])
 	}
 	for i, p := range c.Capacitors {
-		at := fmt.Sprintf("$.capacitors[%d]", i)
+		at := fmt.Sprintf("%s.capacitors[%d]", under, i)
 		v.once(at, p.ID)
 		v.between(at, p.Between, p.Microfarad > 0)
 		v.NotNegative(at+".microfarad", p.Microfarad)
 		v.NotNegative(at+".esr_ohm", p.ESROhm)
 	}
 	for i, p := range c.Loads {
-		at := fmt.Sprintf("$.loads[%d]", i)
+		at := fmt.Sprintf("%s.loads[%d]", under, i)
 		v.once(at, p.ID)
 		v.between(at, p.Between, true)
 		v.ohms(at, p.ResistanceOhm, p.ReactanceOhm)
 	}
-	if !v.onC && v.Problems == nil {
-		v.Say("$", "nothing connects to the made leg c, so its volts are not defined")
-	}
-	return v.Problems
 }
 
 func (v *validation) supply(s Supply) {
@@ -105,10 +111,13 @@ func (v *validation) between(at string, p Pair, conducts bool) {
 	v.onC = v.onC || conducts && p != AB
 }
 
+// leastOhm is what is told from a short circuit.
+const leastOhm = 1e-6
+
 func (v *validation) ohms(at string, resistance, reactance float64) {
 	v.NotNegative(at+".resistance_ohm", resistance)
 	v.NotNegative(at+".reactance_ohm", reactance)
-	if resistance == 0 && reactance == 0 {
+	if resistance < leastOhm && reactance < leastOhm {
 		v.Say(at, "resistance_ohm and reactance_ohm cannot both be zero: that is a short circuit")
 	}
 }

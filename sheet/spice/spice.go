@@ -38,11 +38,19 @@ func Netlist(d casefile.Document) (string, error) {
 		}
 		w.network(d.Waveform, r.Openings, nil)
 	case "steady":
-		r, err := network.Solve(d.Steady)
+		if len(d.Steady.Circuits) > 0 {
+			r, err := network.SolveInstallation(d.Steady)
+			if err != nil {
+				return "", err
+			}
+			w.installed(d.Steady, r)
+			break
+		}
+		r, err := network.Solve(d.Steady.Case)
 		if err != nil {
 			return "", err
 		}
-		w.steady(d.Steady, r)
+		w.steady(d.Steady.Case, r)
 	default:
 		return "", ErrNoCircuit
 	}
@@ -80,10 +88,17 @@ var nodes = [3]string{"a", "b", "c"}
 // steady writes a network with its motors at the speeds the core found, long enough
 // to settle, and measures the last cycle.
 func (w *writer) steady(c network.Case, r network.Result) {
+	wave, speeds := held(c, r)
+	w.transformers(c)
+	w.network(wave, nil, speeds)
+}
+
+// held is a steady case in time, and the speeds that its motors are held at.
+func held(c network.Case, r network.Result) (wave waveform.Case, speeds map[string]float64) {
 	period := 1 / c.Supply.Hertz
-	wave := waveform.Running(c, r)
+	wave = waveform.Running(c, r)
 	wave.DurationSeconds = math.Ceil(0.8/period) * period
-	speeds := map[string]float64{}
+	speeds = map[string]float64{}
 	for i, m := range r.Motors {
 		wave.Motors[i].InertiaKgm2 = 1
 		speeds[m.ID] = m.RPM
@@ -111,8 +126,7 @@ func (w *writer) steady(c network.Case, r network.Result) {
 		slices.Clone(c.ThreePhaseLoads),
 		func(p network.ThreePhase) bool { return p.Behind != "" },
 	)
-	w.transformers(c)
-	w.network(wave, nil, speeds)
+	return wave, speeds
 }
 
 // behind names the lines behind a transformer, or the network's own.
@@ -183,6 +197,14 @@ func (w *writer) network(c waveform.Case, openings []waveform.Opening, held map[
 		w.line("Ls%d q%d z%d %.9g", k, k, k, math.Max(c.Supply.ReactanceOhm/omega, 1e-9))
 		s.contact(waveform.SupplyID, k, true, fmt.Sprintf("z%d", k), nodes[k])
 	}
+	w.elements(&s, held)
+	w.measured(c, "")
+	w.last(c, held)
+}
+
+// elements writes what hangs on the lines.
+func (w *writer) elements(s *switches, held map[string]float64) {
+	c, omega := s.c, 2*math.Pi*s.c.Supply.Hertz
 	w.line("Rleak c 0 1e9")
 	for i, p := range c.Capacitors {
 		from, to := string(p.Between[0]), string(p.Between[1])
@@ -190,8 +212,6 @@ func (w *writer) network(c waveform.Case, openings []waveform.Opening, held map[
 		w.line("Rk%d %s x%d %.9g", i, inner, i, math.Max(p.ESROhm, 1e-4))
 		w.line("Ck%d x%d %s %.9g IC=0", i, i, to, p.Microfarad*1e-6)
 		w.line("Bkv%d kv%d 0 V = V(x%d)-V(%s)", i, i, i, to)
-		w.measure(fmt.Sprintf("capacitor%d_max", i), "MAX v(kv%d)", i)
-		w.measure(fmt.Sprintf("capacitor%d_min", i), "MIN v(kv%d)", i)
 	}
 	for i, p := range c.Loads {
 		from, to := string(p.Between[0]), string(p.Between[1])
@@ -214,27 +234,43 @@ func (w *writer) network(c waveform.Case, openings []waveform.Opening, held map[
 		rpm, still := held[m.ID]
 		w.motor(i, m, c.Supply, terminals, rpm, still)
 	}
-	period := 1 / c.Supply.Hertz
-	end := c.DurationSeconds
-	span := fmt.Sprintf("from=%.9g to=%.9g", math.Max(0, end-period), end)
 	for _, pair := range []string{"ab", "bc", "ca"} {
 		w.line("B%s %s 0 V = V(%s)-V(%s)", pair, pair, pair[:1], pair[1:])
-		w.measure("volts_"+pair, "RMS v(%s) %s", pair, span)
+	}
+}
+
+// measured measures a network whose nodes' names, and whose measurements', begin in the same way.
+func (w *writer) measured(c waveform.Case, in string) {
+	end := c.DurationSeconds
+	span := fmt.Sprintf("from=%.9g to=%.9g", math.Max(0, end-1/c.Supply.Hertz), end)
+	name := func(format string, args ...any) string {
+		return strings.ReplaceAll(in, ".", "_") + fmt.Sprintf(format, args...)
+	}
+	for i := range c.Capacitors {
+		w.measure(name("capacitor%d_max", i), "MAX v(%skv%d)", in, i)
+		w.measure(name("capacitor%d_min", i), "MIN v(%skv%d)", in, i)
+	}
+	for _, pair := range []string{"ab", "bc", "ca"} {
+		w.measure(name("volts_%s", pair), "RMS v(%s%s) %s", in, pair, span)
 	}
 	for i := range c.Motors {
-		w.measure(fmt.Sprintf("motor%d_amps", i), "RMS v(m%disa) %s", i, span)
-		w.measure(fmt.Sprintf("motor%d_torque", i), "AVG v(m%dte) %s", i, span)
-		w.measure(fmt.Sprintf("motor%d_omega", i), "FIND v(m%dw) AT=%.9g", i, end*(1-1e-9))
-		w.measure(fmt.Sprintf("motor%d_torque_max", i), "MAX v(m%dte)", i)
-		w.measure(fmt.Sprintf("motor%d_torque_min", i), "MIN v(m%dte)", i)
-		w.measure(fmt.Sprintf("motor%d_amps_max", i), "MAX v(m%disa)", i)
-		w.measure(fmt.Sprintf("motor%d_amps_min", i), "MIN v(m%disa)", i)
+		w.measure(name("motor%d_amps", i), "RMS v(%sm%disa) %s", in, i, span)
+		w.measure(name("motor%d_torque", i), "AVG v(%sm%dte) %s", in, i, span)
+		w.measure(name("motor%d_omega", i), "FIND v(%sm%dw) AT=%.9g", in, i, end*(1-1e-9))
+		w.measure(name("motor%d_torque_max", i), "MAX v(%sm%dte)", in, i)
+		w.measure(name("motor%d_torque_min", i), "MIN v(%sm%dte)", in, i)
+		w.measure(name("motor%d_amps_max", i), "MAX v(%sm%disa)", in, i)
+		w.measure(name("motor%d_amps_min", i), "MIN v(%sm%disa)", in, i)
 		speed := 0.9 * motor.SynchronousRPM(c.Supply.Hertz, c.Motors[i].Poles) * math.Pi / 30
-		w.measure(fmt.Sprintf("motor%d_to90", i), "WHEN v(m%dw)=%.9g RISE=1", i, speed)
+		w.measure(name("motor%d_to90", i), "WHEN v(%sm%dw)=%.9g RISE=1", in, i, speed)
 	}
+}
+
+// last writes the run.
+func (w *writer) last(c waveform.Case, held map[string]float64) {
 	steps := 400.0
 	if held != nil {
 		steps = 1200 // a held speed makes the torque as sharp as the frequency
 	}
-	w.control(end, period/steps)
+	w.control(c.DurationSeconds, 1/c.Supply.Hertz/steps)
 }

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/casefile"
+	"brackmoor/core/network"
 	"brackmoor/sheet/spice"
 )
 
@@ -59,6 +60,11 @@ func bridgeCase(volts float64, phases int, topology, parts string, watts float64
 		parts,
 		watts,
 	)
+}
+
+// other is the motor under another name.
+func other(id, with, circuit string) string {
+	return strings.Replace(fmt.Sprintf(motorText, with, circuit), `"id": "m"`, fmt.Sprintf(`"id": %q`, id), 1)
 }
 
 // cases are those that both work out.
@@ -118,6 +124,37 @@ var cases = []struct{ name, text string }{
 				`9}, {"id": "lamp", "resistance_ohm": 150, "behind": "t"}],
  "transformers": [{"id": "t", "ratio": 1.1, "resistance_ohm": 0.3, "reactance_ohm": 0.4, "core_ohm": 900,
  "magnetising_ohm": 300}]`,
+		),
+	},
+	{
+		"steady: circuits, a sub-panel, a neighbour's heater",
+		steadyCase(
+			house,
+			fmt.Sprintf(motorText, `"load": {"kind": "power", "watts": 700},`, saturated),
+			`, "capacitors": [`+run60+`], "circuits": [
+ {"id": "barn", "conductor": {"resistance_ohm": 0.2, "reactance_ohm": 0.05},
+  "loads": [{"id": "heater", "between": "ab", "resistance_ohm": 12}]},
+ {"id": "shop", "from": "barn", "conductor": {"resistance_ohm": 0.3}, "motors": [`+
+				other("lathe", `"load": {"kind": "power", "watts": 1100},`, coreLoss)+`], "capacitors": [`+
+				strings.Replace(run60, `"run"`, `"shop run"`, 1)+`],
+  "rectifiers": [{"id": "drive", "between": "ab", "watts": 400}]},
+ {"id": "kiln", "closed": false, "loads": [{"id": "element", "between": "ab", "resistance_ohm": 8}]}]`,
+		),
+	},
+	{
+		"steady: circuits, one behind a step-up and one with an idler",
+		steadyCase(
+			house,
+			other("spare", `"slip": 0.02,`, coreLoss),
+			`, "circuits": [
+ {"id": "mill", "conductor": {"resistance_ohm": 0.25},
+  "transformer": {"ratio": 1.2, "resistance_ohm": 0.2, "reactance_ohm": 0.3, "core_ohm": 700},
+  "motors": [`+other("mill motor", `"load": {"kind": "power", "watts": 500},`, coreLoss)+`],
+  "capacitors": [`+strings.Replace(run60, `"run"`, `"mill run"`, 1)+`]},
+ {"id": "converter", "conductor": {"resistance_ohm": 0.15, "reactance_ohm": 0.05}, "motors": [`+
+				other("idler", `"load": {"kind": "power", "watts": 300},`, saturated)+`, `+
+				other("planer", `"load": {"kind": "power", "watts": 1300},`, saturated)+`],
+  "capacitors": [`+strings.Replace(run60, `"run"`, `"balance"`, 1)+`]}]`,
 		),
 	},
 	{
@@ -257,23 +294,42 @@ func figures(result any, values map[string]float64) (list []figure) {
 	add := func(name string, ours, theirs, scale float64, transient bool) {
 		list = append(list, figure{name, ours, theirs, math.Abs(scale), transient})
 	}
-	volts := func(ab, bc, ca float64) {
-		most := max(ab, bc, ca)
-		add("volts ab", ab, values["volts_ab"], most, false)
-		add("volts bc", bc, values["volts_bc"], most, false)
-		add("volts ca", ca, values["volts_ca"], most, false)
+	volts := func(at string, l network.Lines) {
+		most := max(l.AB, l.BC, l.CA)
+		add("volts ab", l.AB, values[at+"volts_ab"], most, false)
+		add("volts bc", l.BC, values[at+"volts_bc"], most, false)
+		add("volts ca", l.CA, values[at+"volts_ca"], most, false)
+	}
+	turning := func(at string, m network.MotorResult) {
+		// Amps of line a as a space vector's part are its instantaneous ones.
+		add("amps a", m.LineAmps.A, values[at+"amps"], m.LineAmps.Max(), false)
+		add("torque", m.TorqueNm, values[at+"torque"], m.TorqueNm, false)
 	}
 	switch r := result.(type) {
 	case casefile.Steady:
-		volts(r.Volts.AB, r.Volts.BC, r.Volts.CA)
+		volts("", r.Volts)
 		for i, m := range r.Motors {
-			at := fmt.Sprintf("motor%d_", i)
-			// Amps of line a as a space vector's part are its instantaneous ones.
-			add("amps a", m.LineAmps.A, values[at+"amps"], max(m.LineAmps.A, m.LineAmps.B, m.LineAmps.C), false)
-			add("torque", m.TorqueNm, values[at+"torque"], m.TorqueNm, false)
+			turning(fmt.Sprintf("motor%d_", i), m)
+		}
+	case casefile.Installed:
+		if r.Sequence != "" {
+			volts("xown_", r.Volts)
+		}
+		for i, c := range r.Circuits {
+			at := fmt.Sprintf("xc%d_", i)
+			if c.Sequence != "" {
+				volts(at, c.Volts)
+			}
+			k := 0
+			for _, m := range r.Motors {
+				if m.Circuit == c.ID && c.Closed {
+					turning(fmt.Sprintf("%smotor%d_", at, k), m)
+					k++
+				}
+			}
 		}
 	case casefile.Stepped:
-		volts(r.VoltsRMS.AB, r.VoltsRMS.BC, r.VoltsRMS.CA)
+		volts("", r.VoltsRMS)
 		for i, m := range r.Motors {
 			at := fmt.Sprintf("motor%d_", i)
 			add(
