@@ -51,7 +51,9 @@ func onCircuit(id string, c network.Case) network.Circuit {
 // feeders draws a conductor's ohms.
 func feeders(t *rapid.T) network.Conductor {
 	return network.Conductor{
-		ResistanceOhm: rapid.Float64Range(0, 0.4).Draw(t, "run"), ReactanceOhm: rapid.Float64Range(0, 0.1).Draw(t, "run x"),
+		ResistanceOhm: rapid.Float64Range(0, 0.4).
+			Draw(t, "run"),
+		ReactanceOhm: rapid.Float64Range(0, 0.1).Draw(t, "run x"),
 	}
 }
 
