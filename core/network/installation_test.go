@@ -154,7 +154,8 @@ func TestOnAStiffSourceCircuitsAreApart(t *testing.T) {
 			c := onePhase(t, rapid.Bool().Draw(t, "loaded"), true, 240, 60)
 			circuit := onCircuit(id, c)
 			circuit.Conductor = feeders(t)
-			c.Supply.ResistanceOhm, c.Supply.ReactanceOhm = circuit.Conductor.ResistanceOhm, circuit.Conductor.ReactanceOhm
+			run := circuit.Conductor
+			c.Supply.ResistanceOhm, c.Supply.ReactanceOhm = run.ResistanceOhm, run.ReactanceOhm
 			if len(c.Validate()) > 0 {
 				t.Skip("nothing on the made leg")
 			}
