@@ -39,6 +39,13 @@ func TestWhatMattersRanksTheRoutes(t *testing.T) {
 	m, err = p.server.store.Machine(context.Background(), "tarn-shaper")
 	require.NoError(t, err)
 	assert.InDelta(t, 2.5, m.Machine.Motors[0].Matters.HoursPerDay, 1e-9)
+	// A long run, in feet here, takes a larger conductor.
+	p.labelled("Length of its conductors", "400")
+	p.shows(".routes td", "raised from 12 AWG by its run")
+	p.saved()
+	m, err = p.server.store.Machine(context.Background(), "tarn-shaper")
+	require.NoError(t, err)
+	assert.InDelta(t, 121.92, m.Machine.Motors[0].Matters.RunMetre, 1e-9)
 	assert.Empty(
 		t,
 		eval[string](

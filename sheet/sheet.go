@@ -84,6 +84,12 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 			return Sheet{}, err
 		}
 	}
+	if o := way.Outline(q); o != nil {
+		if c, ok := feed.CircuitOf(q, o); ok {
+			sheet.Sections = append(sheet.Sections, c.Section(q))
+			sheet.Verdicts = append(sheet.Verdicts, c.Verdicts()...)
+		}
+	}
 	sideBySide(&sheet, q)
 	if !motor.Leads.Blank() {
 		sheet.Box = st.Box(motor)

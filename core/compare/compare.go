@@ -8,8 +8,8 @@ import (
 
 	"brackmoor/core/feed"
 	"brackmoor/core/machine"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
-	"brackmoor/core/supply"
 )
 
 // Cost is in the shop's money. PerYear is energy lost and idled away, with parts and
@@ -49,6 +49,12 @@ type Route struct {
 	lacks   int // of what is asked, where it does not fit
 }
 
+// Length is how the length of a run is written here: its unit, and how many of it make a metre.
+type Length struct {
+	Unit     string  `json:"unit"`
+	PerMetre float64 `json:"per_metre"`
+}
+
 // Answer is all routes, the best first.
 type Answer struct {
 	Recommended string   `json:"recommended"` // "" where none fits
@@ -56,6 +62,7 @@ type Answer struct {
 	Otherwise   []string `json:"otherwise" nullable:"false"` // what would change it
 	Schools     []string `json:"schools" nullable:"false"`   // who sees it otherwise
 	Notes       []string `json:"notes" nullable:"false"`     // what holds for all of them
+	Run         Length   `json:"run"`
 	Routes      []Route  `json:"routes" nullable:"false"`
 }
 
@@ -88,7 +95,6 @@ func Work(q *feed.Question) []Worked {
 		if o == nil {
 			continue
 		}
-		feeding(q, o)
 		o.Parts += q.Prices.Switchgear
 		w := Worked{way: ways[i], outline: o}
 		r := w.route()
@@ -98,36 +104,32 @@ func Work(q *feed.Question) []Worked {
 	return list
 }
 
-// feeding sizes breaker and conductors by the amps at full output, or at the load where
-// full output is not to be had; by a code's own where that is more.
-func feeding(q *feed.Question, o *feed.Outline) {
-	amps := o.SupplyAmps.Full
-	if amps == nil {
-		amps = o.SupplyAmps.Load
-	}
-	if amps == nil {
-		return
-	}
-	hertz := q.Supply.Hertz
-	carry, rating, ok := supply.Feed(*amps, o.Code, hertz)
+// fed takes the breaker and conductors of a circuit among what a route takes.
+func (r *Route) fed(c feed.Circuit) {
 	conductors := "conductors for"
-	if size := supply.Conductor(carry, hertz); size != "" {
-		conductors = size + " copper, for"
+	if copper := c.Copper(); copper != "" {
+		conductors = copper + ", for"
 	}
-	if o.Code.Amps > 0 && carry == o.Code.Amps {
-		conductors += ", " + o.Code.By
+	if c.By != "" {
+		conductors += ", " + c.By
 	}
-	o.Keep("conductor_amps", conductors, carry, "A")
-	if !ok {
+	r.take(feed.Size{Name: "conductor_amps", Title: conductors, Value: c.Carry, Unit: "A"})
+	if c.Run.Running > 0 {
+		r.take(feed.Size{Name: "run_lost_percent", Title: "lost on its run", Value: c.Run.Running, Unit: "%"})
+	}
+	if c.Breaker == 0 {
 		return
 	}
 	title := "breaker"
-	if starting := o.SupplyAmps.Starting; starting != nil {
-		if curve := supply.Curve(rating, *starting, hertz); curve != "" {
-			title += ", curve " + curve
-		}
+	if c.Curve != "" {
+		title += ", curve " + c.Curve
 	}
-	o.Keep("breaker_amps", title, rating, "A")
+	r.take(feed.Size{Name: "breaker_amps", Title: title, Value: c.Breaker, Unit: "A"})
+}
+
+func (r *Route) take(s feed.Size) {
+	r.Takes = append(r.Takes, s)
+	r.Sizes[s.Name] = s.Value
 }
 
 // route is a way worked out, not yet judged. What is worked out once is judged again and
@@ -152,3 +154,9 @@ func (w *Worked) route() Route {
 
 // figure is the stable name of one of a route's figures.
 func (r *Route) figure(name string) string { return "route." + r.Name + "." + name }
+
+// lengths are feet where shops on 60 Hz reckon in them.
+func lengths(hertz float64) Length {
+	unit, perMetre := quantity.RunUnit(hertz)
+	return Length{unit, perMetre}
+}

@@ -32,7 +32,7 @@ var distrusted = []string{
 func Rank(q *feed.Question, worked []Worked) Answer {
 	a := Answer{
 		Routes: make([]Route, 0, len(worked)), Reasons: []string{}, Otherwise: []string{}, Schools: []string{},
-		Notes: notes(q),
+		Notes: notes(q), Run: lengths(q.Supply.Hertz),
 	}
 	for i := range worked {
 		a.Routes = append(a.Routes, finish(q, &worked[i]))
@@ -56,6 +56,10 @@ func finish(q *feed.Question, w *Worked) Route {
 	r := w.route()
 	r.Cost.Hours = w.way.Hours(q.Matters.Controls)
 	r.outline.Verdicts = append([]rule.Verdict{}, feed.Said(w.way, q, r.outline.Verdicts)...)
+	if c, ok := feed.CircuitOf(q, r.outline); ok {
+		r.fed(c)
+		r.outline.Verdicts = rule.Sorted(append(r.outline.Verdicts, c.Verdicts()...))
+	}
 	circuit(q, &r)
 	r.against = w.way.Weigh(q, r.outline)
 	r.Verdicts = r.outline.Verdicts

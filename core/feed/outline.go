@@ -47,6 +47,7 @@ type Outline struct {
 	Volts       [3]network.Lines // idle, at the load, at full output
 	Sizes       []Size
 	Code        supply.Carry // what a code has its conductors carry at least
+	MostBreaker float64      // in amps, for a start that trips a smaller, by a code; 0 where it has none
 	Parts       float64      // in the shop's money
 	LossWatts   *float64
 	Unsolved    []string

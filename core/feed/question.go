@@ -126,6 +126,7 @@ type Matters struct {
 	Wishes
 	Controls     Controls `json:"controls"`
 	CircuitAmps  float64  `json:"circuit_amps" minimum:"0" maximum:"600"`
+	RunMetre     float64  `json:"run_metre" minimum:"0" maximum:"500"` // of its conductors, one way; 0 not looked at
 	MakerPermits string   `json:"maker_permits" enum:",yes,no"`
 	LeastHertz   float64  `json:"least_hertz" minimum:"0" maximum:"100"`
 	// Of the spindle, as typed: its steps, the tool's diameter, the material's name.

@@ -38,6 +38,23 @@ func Fixed(value float64, decimals int) string {
 // standard parts and a code of its own, rather than of 50 Hz.
 func SixtyHertz(hertz float64) bool { return hertz >= 55 }
 
+// feetPerMetre is exact.
+const feetPerMetre = 1 / 0.3048
+
+// RunUnit is the unit in which runs of wire are reckoned in a country, and how many make a metre.
+func RunUnit(hertz float64) (unit string, perMetre float64) {
+	if SixtyHertz(hertz) {
+		return "ft", feetPerMetre
+	}
+	return "m", 1
+}
+
+// Run prints the length of a run of wire in the unit of its country.
+func Run(metres, hertz float64) string {
+	unit, perMetre := RunUnit(hertz)
+	return strconv.FormatFloat(metres*perMetre, 'f', 0, 64) + "\u00a0" + unit
+}
+
 // Power prints watts in the unit a plate of that country would use: kW at
 // 50 Hz, hp at 60 Hz with the usual fractions.
 func Power(watts, hertz float64) string {

@@ -216,6 +216,16 @@ var Catalogue = []Rule{
 		Numbers{"most_percent": 80, "most_percent_iec": 100},
 	},
 	{
+		"route.long-run",
+		Caution,
+		"Too long a run",
+		"Volts that are lost on the way are missing at the machine: torque falls with their square, contactors " +
+			"chatter, and lamps on the same run dip at each start.",
+		"NEC 210.19(A), informational note: 3 percent on a branch (US, 2023); IEC 60364-5-52, annex G: 5 percent " +
+			"from the origin; a tenth at a start by shop practice",
+		Numbers{"most_running_percent": 3, "most_starting_percent": 10},
+	},
+	{
 		"route.hard-start",
 		Caution,
 		"Too little for a hard start",

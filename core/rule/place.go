@@ -20,7 +20,7 @@ var places = []struct {
 	{"ways", "Ways of feeding", []string{"route.", "rotary.", "drive.", "capacitor.", "start."}},
 	{"feed", "Feed and code", []string{
 		"always.feed", "always.residual-current", "always.plugs", "always.utility", "always.local-code",
-		"always.made-leg-to-earth", "route.circuit", "drive.residual-current", "drive.leakage",
+		"always.made-leg-to-earth", "route.circuit", "route.long-run", "drive.residual-current", "drive.leakage",
 		"drive.harmonics", "bus.",
 	}},
 	{

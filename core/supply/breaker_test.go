@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
 
 	"brackmoor/core/supply"
 )
@@ -147,6 +148,18 @@ func TestConductor(t *testing.T) {
 		return math.Pi / 4 * math.Pow(0.127*math.Pow(92, (36-float64(number))/39), 2)
 	}
 	for _, table := range supply.ConductorTables() {
+		// Copper of 1/58 Ω·mm²/m at 20 °C, as warm as its table has it. Strands take a little more,
+		// and those that are called 50 mm² have 47.
+		warm, most := 1+0.00393*50, 1.13
+		if strings.Contains(table.Rows[0][0], "AWG") {
+			warm, most = 1+0.00393*55, 1.03
+		}
+		for _, row := range table.Rows {
+			ohms, err := strconv.ParseFloat(row[2], 64)
+			assert.NoError(t, err)
+			by := ohms * area(row[0]) / (1000 / 58.0 * warm)
+			assert.True(t, by > 0.99 && by < most, "%s: %g", row[0], by)
+		}
 		for i := 1; i < len(table.Rows); i++ {
 			below, _ := strconv.ParseFloat(table.Rows[i-1][1], 64)
 			amps, _ := strconv.ParseFloat(table.Rows[i][1], 64)
@@ -154,4 +167,48 @@ func TestConductor(t *testing.T) {
 			assert.LessOrEqual(t, amps/below, 1.001*area(table.Rows[i][0])/area(table.Rows[i-1][0]), table.Rows[i][0])
 		}
 	}
+}
+
+// The conductor of a run is the first of its table that carries the amps and loses no more than it
+// may, by the table as it is printed; where none does it is the largest.
+func TestOver(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		sixty := rapid.Bool().Draw(t, "sixty")
+		hertz, table := 50.0, supply.ConductorTables()[1]
+		if sixty {
+			hertz, table = 60, supply.ConductorTables()[0]
+		}
+		metres := rapid.Float64Range(0, 300).Draw(t, "metres")
+		amps := rapid.Float64Range(1, 120).Draw(t, "amps")
+		start := amps * rapid.Float64Range(0, 7).Draw(t, "start")
+		carry := amps * rapid.Float64Range(1, 1.5).Draw(t, "carry")
+		r, ok := supply.Over(metres, carry, 240, hertz, [2]float64{amps, start}, [2]float64{3, 10})
+		by, size := "", ""
+		for _, row := range table.Rows {
+			may, _ := strconv.ParseFloat(row[1], 64)
+			ohms, _ := strconv.ParseFloat(row[2], 64)
+			if may < carry {
+				continue
+			}
+			if by == "" {
+				by = row[0]
+			}
+			size = row[0]
+			lost := 2 * metres / 1000 * math.Hypot(ohms, 0.08) / 2.40
+			close := func(share, most float64) bool { return math.Abs(share-most) < 0.01*most }
+			if close(lost*amps, 3) || close(lost*start, 10) {
+				t.Skip("the printed ohms do not tell")
+			}
+			if lost*amps < 3 && lost*start < 10 {
+				break
+			}
+		}
+		assert.Equal(t, by != "", ok)
+		assert.Equal(t, size, r.Size)
+		if by == size {
+			by = ""
+		}
+		assert.Equal(t, by, r.By)
+		assert.Equal(t, r.Running > 3 || r.Starting > 10, r.Poor)
+	})
 }

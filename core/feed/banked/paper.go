@@ -108,7 +108,7 @@ func (w *Way) runningSection(q *feed.Question, a *capacitor.Answer) rule.Section
 					quantity.Figures(a.Feed.LoadAmps, 3),
 				),
 				Remark: fmt.Sprintf(
-					"%s A full, %s A starting; breaker and conductor by the local code",
+					"%s A full, %s A starting",
 					quantity.Figures(a.Feed.FullAmps, 3),
 					quantity.Figures(a.Feed.StartingAmps, 3),
 				),

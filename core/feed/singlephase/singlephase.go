@@ -90,6 +90,7 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 		TorqueBy:  "usual starting torque of capacitor-start motors",
 		AmpsBy:    ampsBy,
 	}
+	o.MostBreaker, _ = supply.MostForStart(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
 	o.Keep("motor_watts", "motor", q.Watts(), "W")
 	o.Keep("motor_amps", "takes at full output", amps(q, 1), "A")
 	o.Put("table_amps", "by the code's table", tableAmps(q), "A")
@@ -125,7 +126,7 @@ func (w way) Size(q *feed.Question) (feed.Page, error) {
 		Workings: []rule.Working{}, Controls: []feed.Control{}, Below: []feed.Panel{},
 		Views: []feed.View{{Name: "motor", Title: "The motor", Panels: []feed.Panel{
 			{Name: "hand", Kind: feed.HandPanel, Width: feed.Half},
-			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: rows(q)},
+			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: append(circuit(q).Rows, rows(q)...)},
 		}}},
 	}, nil
 }
@@ -171,39 +172,18 @@ func headline(q *feed.Question) []rule.Row {
 	}
 }
 
-// breakerRow is its breaker, and how far it may go where a start trips it.
-func breakerRow(q *feed.Question, rating float64) rule.Row {
-	row := rule.Row{Label: "Breaker", Value: feed.Figure(rating, 3, "A"), Assumed: true}
-	if most, ok := supply.MostForStart(q.Watts(), q.Supply.Volts, q.Supply.Hertz); ok {
-		row.Remark = fmt.Sprintf("two-pole; one that a start trips may be up to %.0f A: NEC 430.52 (US, 2023)", most)
-	} else if curve := supply.Curve(rating, starting(q), q.Supply.Hertz); curve != "" {
-		row.Remark = "two-pole, curve " + curve + ", which its start does not trip: IEC 60898-1"
-	}
-	return row
+// circuit is what feeds it.
+func circuit(q *feed.Question) rule.Section {
+	c, _ := feed.CircuitOf(q, way{}.Outline(q))
+	return c.Section(q)
 }
 
 // rows are its figures and what must fit.
 func rows(q *feed.Question) []rule.Row {
-	full := amps(q, 1)
-	by := "125 % of the motor’s amps"
-	if !quantity.SixtyHertz(q.Supply.Hertz) {
-		by = "its breaker, which is no less than the motor’s amps: IEC 60364-4-43, 433.1"
-	}
-	code := supply.Motor(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
-	conductors, breaker, _ := supply.Feed(full, code, q.Supply.Hertz)
-	if conductors == code.Amps {
-		by = code.By
-	}
-	size := supply.Conductor(conductors, q.Supply.Hertz)
-	if size != "" {
-		size += " copper by the table, length and laying apart; "
-	}
 	return []rule.Row{
 		{Label: "At its load", Value: feed.Figure(amps(q, q.Share()), 3, "A"),
 			Remark: "power factor and efficiency of a usual capacitor-run motor", Assumed: true},
-		{Label: "Conductors for", Value: feed.Figure(conductors, 3, "A"), Remark: size + by, Assumed: true},
-		breakerRow(q, breaker),
-		{Label: "Overload set to", Value: feed.Figure(full, 3, "A"),
+		{Label: "Overload set to", Value: feed.Figure(amps(q, 1), 3, "A"),
 			Remark: "in one supply line at least; the plate amps of the motor bought take its place", Assumed: true},
 		{Label: "Poles", Value: quantity.Figures(q.Plate.Poles.Value, 2), Remark: "so that pulleys and gears may stay"},
 		{Label: "Must fit", Value: q.Plate.Plate.Frame,

@@ -678,6 +678,7 @@ export interface components {
             reasons: string[];
             recommended: string;
             routes: components["schemas"]["CompareRoute"][];
+            run: components["schemas"]["CompareLength"];
             schools: string[];
         };
         CompareCost: {
@@ -687,6 +688,11 @@ export interface components {
             parts: number;
             /** Format: double */
             per_year: number;
+        };
+        CompareLength: {
+            /** Format: double */
+            per_metre: number;
+            unit: string;
         };
         CompareRoute: {
             cost: components["schemas"]["CompareCost"];
@@ -968,6 +974,8 @@ export interface components {
             material: string;
             more: boolean;
             quiet: boolean;
+            /** Format: double */
+            run_metre: number;
             speed: boolean;
             steps: string;
             tool: string;

@@ -91,6 +91,22 @@ export function RouteStep({
               />
             </label>
           ))}
+          {answer.data && (
+            <label>
+              Run, {answer.data.run.unit}{' '}
+              <Numeral
+                keep={`${motor}.run`}
+                label="Length of its conductors"
+                value={
+                  matters.run_metre > 0 ? Math.round(matters.run_metre * answer.data.run.per_metre * 10) / 10 : null
+                }
+                from={0}
+                to={Math.floor(500 * answer.data.run.per_metre)}
+                placeholder="–"
+                change={v => change({ run_metre: (v ?? 0) / answer.data.run.per_metre })}
+              />
+            </label>
+          )}
           <label>
             Switch{' '}
             <Select
