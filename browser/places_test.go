@@ -229,3 +229,32 @@ func TestPhone(t *testing.T) {
 		)
 	}
 }
+
+// Volts read without and with a heater on give the ohms of the supply, which are saved with it; what
+// cannot be is said beside its field.
+func TestAHeaterTellsTheSupply(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.allow("status of 422")
+	p.visit("/")
+	p.shows(".tile-name", "Gear hobber")
+	p.click(".shopname")
+	p.press("Name and supply…")
+	p.until("document.activeElement.id === 'shop-name'")
+	p.click("#supply-class")
+	p.until("document.querySelector('.ant-select-item-option[title=\"Own ohms\"]')")
+	eval[bool](p, "document.querySelector('.ant-select-item-option[title=\"Own ohms\"]').click() ?? true")
+	p.over("#test-idle_volts", "237\t")
+	p.over("#test-loaded_volts", "241\t")
+	p.over("#test-amps", "14\t")
+	p.press("Work it out")
+	p.shows(".by-heater .problem", "must be under the volts with nothing on")
+	p.over("#test-idle_volts", "244,5\t")
+	p.press("Work it out")
+	p.shows(".by-heater", "The loop has 0.25 Ω")
+	p.until("document.querySelector('#supply-resistance_ohm').value.startsWith('0.249')")
+	p.press("Save")
+	p.until("!document.querySelector('#shop-name')")
+	page, err := p.server.store.Shop(context.Background(), "tarn-hollow")
+	require.NoError(t, err)
+	assert.InDelta(t, 0.25, page.Supply.ResistanceOhm, 0.005)
+}

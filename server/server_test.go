@@ -457,6 +457,22 @@ func TestFailuresCanBeFound(t *testing.T) {
 	assert.NotContains(t, p["detail"], "nil pointer")
 }
 
+// A heater tells the ohms of a supply, and readings that do not go together are named.
+func TestASupplyIsTested(t *testing.T) {
+	s := open(t, nil)
+	test := func(idle, loaded, amps float64) answer {
+		return s.ask("POST", "/api/supply-tests",
+			fmt.Sprintf(`{"idle_volts": %g, "loaded_volts": %g, "amps": %g}`, idle, loaded, amps))
+	}
+	var told server.SupplyTested
+	test(241, 237.5, 14).json(&told)
+	assert.InDelta(t, 0.25, told.ResistanceOhm, 0.003)
+	assert.Contains(t, told.Says, "0.25 Ω, between 0.21 and 0.29")
+	test(241, 240, 2).json(&told)
+	assert.Contains(t, told.Says, "tells little")
+	assert.Contains(t, fmt.Sprint(test(237, 241, 14).problem(422)), "body.loaded_volts")
+}
+
 func TestWhatIf(t *testing.T) {
 	s := open(t, nil)
 	const motor, way = "tarn-shaper-m1", "start-run-capacitor"

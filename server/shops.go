@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/json"
+	"math"
 	"net/http"
 	"slices"
 	"strings"
@@ -114,6 +115,12 @@ type Choices struct {
 	Switches  []Choice          `json:"switches" nullable:"false"` // of a machine's controls
 }
 
+// SupplyTested is what a heater told of a supply, and that in words.
+type SupplyTested struct {
+	supply.Tested
+	Says string `json:"says"`
+}
+
 // Choice is one of a row, with its name for people.
 type Choice struct {
 	Name  string `json:"name"`
@@ -221,6 +228,30 @@ func (s *service) shops(api huma.API) {
 				c.Switches = append(c.Switches, Choice(kind))
 			}
 			return &body[Choices]{c}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation(
+			"testSupply",
+			"POST",
+			"/supply-tests",
+			"The ohms of a supply by volts without and with a heater on it",
+		),
+		func(_ context.Context, in *body[supply.Test]) (*body[SupplyTested], error) {
+			if problems := in.Body.Validate(); len(problems) > 0 {
+				details := []error{}
+				for _, p := range problems {
+					details = append(details, &huma.ErrorDetail{Location: "body." + p.Path, Message: p.Says})
+				}
+				return nil, huma.Error422UnprocessableEntity("These readings do not go together.", details...)
+			}
+			tested := in.Body.Ohms()
+			says := tested.Says()
+			for _, ohms := range []*float64{&tested.ResistanceOhm, &tested.ReactanceOhm} {
+				*ohms = math.Round(1000**ohms) / 1000 // no meter tells more
+			}
+			return &body[SupplyTested]{SupplyTested{tested, says}}, nil
 		},
 	)
 	huma.Register(

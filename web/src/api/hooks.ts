@@ -145,6 +145,7 @@ export function useChange<V, R>(change: (value: V) => Promise<R>) {
 
 export const changeMachine = (id: string, body: Schemas['ChangeMachineRequest']) =>
   ask(client.PUT('/machines/{id}', { ...at(id), body }));
+export const testSupply = (body: Schemas['SupplyTest']) => ask(client.POST('/supply-tests', { body }));
 export const addShop = (body: Schemas['ShopChange']) => ask(client.POST('/shops', { body }));
 export const changeShop = (id: string, body: Schemas['ShopChange']) =>
   ask(client.PUT('/shops/{id}', { ...at(id), body }));

@@ -588,6 +588,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/supply-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The ohms of a supply by volts without and with a heater on it */
+        post: operations["testSupply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1773,6 +1790,23 @@ export interface components {
             title: string;
             /** Format: double */
             volts: number;
+        };
+        SupplyTest: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            idle_volts: number;
+            /** Format: double */
+            loaded_volts: number;
+        };
+        SupplyTested: {
+            between_ohm: number[] | null;
+            /** Format: double */
+            reactance_ohm: number;
+            /** Format: double */
+            resistance_ohm: number;
+            says: string;
+            sharp: boolean;
         };
         Trial: {
             /** Format: double */
@@ -4211,6 +4245,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Spoken"][] | null;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    testSupply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupplyTest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyTested"];
                 };
             };
             /** @description Not Found */

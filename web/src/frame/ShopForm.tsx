@@ -1,7 +1,7 @@
 import { Button, Input, InputNumber, Select } from 'antd';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Problem, words, type Schemas, type Supply } from '../api/client';
-import { useChoices } from '../api/hooks';
+import { testSupply, useChoices } from '../api/hooks';
 
 /** Name and supply of a shop. */
 export function ShopForm({
@@ -100,6 +100,7 @@ export function ShopForm({
       </Labelled>
       {supply.class === 'own' && amount('resistance_ohm', 'Loop resistance', 'Ω')}
       {supply.class === 'own' && amount('reactance_ohm', 'Loop reactance', 'Ω')}
+      {supply.class === 'own' && <ByHeater volts={supply.volts} told={set} />}
       {fault !== null && (
         <p className={named ? 'visually-hidden' : 'problem'} role="alert">
           {words(fault)}
@@ -111,6 +112,62 @@ export function ShopForm({
         </Button>
       </div>
     </form>
+  );
+}
+
+const readings = [
+  { field: 'idle_volts', label: 'Volts, nothing on', unit: 'V' },
+  { field: 'loaded_volts', label: 'Volts, heater on', unit: 'V' },
+  { field: 'amps', label: 'The heater draws', unit: 'A' },
+] as const;
+
+/** The loop's ohms worked out from a meter's readings without and with a heater on. */
+function ByHeater({ volts, told }: { volts: number; told: (ohms: Partial<Supply>) => void }) {
+  const [test, setTest] = useState<Partial<Schemas['SupplyTest']>>({});
+  const [says, setSays] = useState('');
+  const [fault, setFault] = useState<unknown>(null);
+  const problem = (field: string) =>
+    fault instanceof Problem ? fault.fields.find(f => f.location === `body.${field}`)?.message : undefined;
+  const { idle_volts, loaded_volts, amps } = test;
+  const whole = idle_volts && loaded_volts && amps ? { idle_volts, loaded_volts, amps } : null;
+  async function work() {
+    if (!whole) return;
+    setFault(null);
+    setSays('');
+    try {
+      const tested = await testSupply(whole);
+      told({ resistance_ohm: tested.resistance_ohm, reactance_ohm: tested.reactance_ohm });
+      setSays(tested.says);
+    } catch (e) {
+      setFault(e);
+    }
+  }
+  return (
+    <fieldset className="by-heater wide">
+      <legend>By a heater: volts at the machines, without and with it</legend>
+      {readings.map(({ field, label, unit }) => (
+        <Labelled key={field} id={`test-${field}`} label={label} problem={problem(field)}>
+          <InputNumber
+            id={`test-${field}`}
+            value={test[field] ?? null}
+            suffix={unit}
+            placeholder={field === 'idle_volts' ? String(volts) : undefined}
+            parser={text => Number((text ?? '').replace(',', '.'))}
+            onChange={v => setTest(t => ({ ...t, [field]: v ?? undefined }))}
+            status={problem(field) ? 'error' : undefined}
+          />
+        </Labelled>
+      ))}
+      <Button onClick={work} disabled={!whole}>
+        Work it out
+      </Button>
+      {says && <p role="status">{says}</p>}
+      {fault !== null && (
+        <p className={fault instanceof Problem && fault.fields.length > 0 ? 'visually-hidden' : 'problem'} role="alert">
+          {words(fault)}
+        </p>
+      )}
+    </fieldset>
   );
 }
 
