@@ -224,7 +224,9 @@ func (s *Solver) Result(c Case) Result {
 		_, idle := draw(AB, t.idle()/complex(t.Ratio*t.Ratio, 0))
 		used += real(ab * cmplx.Conj(idle))
 	}
-	r.EarthVolts = s.earth()
+	if r.EarthVolts = s.earth(); s.legless && r.EarthVolts != nil {
+		r.EarthVolts.C = 0
+	}
 	lost := s.fromSource(into, &r)
 	r.PowerBalanceWatts = r.Supply.Watts - lost - used
 	return r

@@ -130,7 +130,8 @@ func TestConductor(t *testing.T) {
 		{12, 60, "14 AWG"}, {15.1, 60, "12 AWG"}, {24, 60, "10 AWG"}, {38, 60, "8 AWG"}, {196, 60, ""},
 		{16, 50, "1.5 mm²"}, {20, 50, "2.5 mm²"}, {32, 50, "4 mm²"}, {63, 50, "16 mm²"}, {233, 50, ""},
 	} {
-		assert.Equal(t, c.want, supply.Conductor(c.amps, c.hertz), "%g A at %g Hz", c.amps, c.hertz)
+		r, _ := supply.Over(0, c.amps, 240, c.hertz, [2]float64{c.amps}, [2]float64{3, 10})
+		assert.Equal(t, c.want, r.Size, "%g A at %g Hz", c.amps, c.hertz)
 	}
 	// Copper by the gauge's definition, 0.127 mm at 36, 92 steps to the 39th power of 92.
 	area := func(size string) float64 {

@@ -75,13 +75,6 @@ func Over(metres, carry, volts, hertz float64, amps, most [2]float64) (r Run, ok
 	return r, ok
 }
 
-// Conductor is the least copper conductor that carries amps, laid and warm as its table has it,
-// "" where none does.
-func Conductor(amps, hertz float64) string {
-	r, _ := Over(0, amps, 1, hertz, [2]float64{}, [2]float64{})
-	return r.Size
-}
-
 // ConductorTables are the tables, to be read.
 func ConductorTables() (list []rule.Table) {
 	for _, sixty := range []bool{true, false} {

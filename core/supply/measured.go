@@ -35,9 +35,9 @@ func (o Tested) Says() string {
 	return words
 }
 
-// What a test rests on (shop practice): a heater tells little of the loop's reactance, which is
-// taken in the measure of a usual house service; a meter tells a volt from the next and no less;
-// and a drop of so many of them is one.
+// What a test rests on (shop practice). A heater tells little of the loop's reactance, which is to
+// its resistance as in a usual house service; two readings of one meter tell a drop to half a volt
+// either way, and one of four times that is worth its name.
 var reactanceTimes = Classes[2].ReactanceOhm / Classes[2].ResistanceOhm
 
 const (
@@ -63,9 +63,9 @@ func (t Test) Validate() (problems rule.Problems) {
 // hypotenuse over V + I·R and I·X.
 func (t Test) Ohms() (out Tested) {
 	resistance := func(idle float64) float64 {
-		// (1 + k²)(IR)² + 2·V·(IR) = E² − V²
-		k, v := 1+reactanceTimes*reactanceTimes, t.LoadedVolts
-		return math.Max(0, (math.Sqrt(v*v+k*(idle*idle-v*v))-v)/k/t.Amps)
+		// (1 + k²)·(IR)² + 2·V·(IR) = E² − V², k being the reactance over the resistance
+		square, v := 1+reactanceTimes*reactanceTimes, t.LoadedVolts
+		return math.Max(0, (math.Sqrt(v*v+square*(idle*idle-v*v))-v)/square/t.Amps)
 	}
 	out.ResistanceOhm = resistance(t.IdleVolts)
 	out.ReactanceOhm = reactanceTimes * out.ResistanceOhm
