@@ -115,7 +115,7 @@ func (a *assembly) take(c claim) bool {
 	case "hertz":
 		ok = said(&a.hertz, flat(numbers(value)), 15, 120)
 	case "rpm":
-		ok = !strings.HasPrefix(c.words, "N ") && said(&a.rpm, flat(rpms(value)), 200, 7200) // as serials are
+		ok = !serial.MatchString(c.words) && said(&a.rpm, flat(rpms(value)), 200, 7200) // as serials are
 	case "output":
 		ok = a.takeOutput(c)
 	case "amps":
@@ -283,6 +283,9 @@ var (
 	voltUnit = regexp.MustCompile(`V(?:OLTS?|AC)?`)
 	between  = regexp.MustCompile(`\s*(?:[/–-]|[,;]\s)[/–\s-]*`)
 )
+
+// serial is a number behind a large N, which is no speed.
+var serial = regexp.MustCompile(`^N\s+\d+$`)
 
 // strokes part the figures of a list.
 func strokes(r rune) bool { return strings.ContainsRune("/-–", r) }

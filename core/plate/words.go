@@ -75,7 +75,7 @@ var figures = []figure{
 	{"output", frac,
 		`RATED\s*OUTPUT|OUTPUT|POWER|POT\.?|LEISTUNG|PUISSANCE|POTENZA|POTENCIA|VERMOGEN|EFFEKT|MOC`,
 		`P[N2R]?`,
-		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|HV|PK|WATTS?|W`},
+		`K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|KM|HK|PK|WATTS?|W`},
 	{
 		"service_factor",
 		`([12](?:[.,]\d+)?)`,
@@ -241,7 +241,7 @@ const connected = `CONN(?:ECTION)?|CONNECTED|SCHALTUNG|` +
 	`SCHAKELING|COUPLAGE|COLLEGAMENTO|CONEXI[OÓ]N|KOPPLING|LIGA[CÇ][AÃ]O`
 
 const outputUnits = `(K\.?W\.?|B\.?\s?H\.?\s?P\.?|H\.?\s?P\.?|HORSE(?:\s?POWER)?|P\.?S\.?|C\.?V\.?|CH\.?|` +
-	`KM|HK|HV|PK|WATTS?|W)`
+	`KM|HK|PK|WATTS?|W)`
 
 func figurePatterns() (list []pattern) {
 	for _, f := range figures {
@@ -270,7 +270,6 @@ var outputNames = map[string]string{
 	"CH":         "cv",
 	"KM":         "PS",
 	"HK":         "PS",
-	"HV":         "PS",
 	"PK":         "PS",
 	"W":          "W",
 	"WATT":       "W",
