@@ -242,7 +242,10 @@ func (s *service) shops(api huma.API) {
 			if problems := in.Body.Validate(); len(problems) > 0 {
 				details := []error{}
 				for _, p := range problems {
-					details = append(details, &huma.ErrorDetail{Location: "body." + p.Path, Message: "It " + p.Says + "."})
+					details = append(
+						details,
+						&huma.ErrorDetail{Location: "body." + p.Path, Message: "It " + p.Says + "."},
+					)
 				}
 				return nil, huma.Error422UnprocessableEntity("These readings do not go together.", details...)
 			}

@@ -64,7 +64,7 @@ const stepLabel = (name: keyof typeof titles, done: boolean) => (
 
 function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number] }) {
   const { step: named = 'size' } = useParams();
-  const step = named in titles ? named : 'size'; // of a step that there is not
+  const step = Object.hasOwn(titles, named) ? named : 'size'; // of a step that there is not
   const navigate = useNavigate();
   const d = useDraft(motor, page.id);
   const reading = d.base.reading;
