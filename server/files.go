@@ -30,6 +30,7 @@ func (s *service) files(r chi.Router) {
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
 	r.Get("/motors/{id}/settings.csv", s.settingsCSV)
 	r.Get("/motors/{id}/box.svg", s.boxSVG)
+	r.Get("/shops/{id}/floor.svg", s.floorSVG)
 }
 
 // refuse writes an error as the problem it is.

@@ -24,6 +24,7 @@ import (
 
 	"brackmoor/core/compare"
 	"brackmoor/core/feed"
+	"brackmoor/core/floor"
 	"brackmoor/core/motor"
 	"brackmoor/store"
 )
@@ -56,6 +57,7 @@ type service struct {
 	pages     *memory[sized, paged]
 	offs      *memory[sized, opened]
 	traces    *memory[tried, traced] // these are long: few are kept
+	floors    *memory[string, *floor.Floor]
 	cards     *memory[[sha256.Size]byte, MotorCard]
 	sheets    *memory[string, papered]
 	slots     slots
@@ -71,6 +73,7 @@ func newService(o Options) *service {
 		pages:     remember[sized, paged](100),
 		offs:      remember[sized, opened](200),
 		traces:    remember[tried, traced](6),
+		floors:    remember[string, *floor.Floor](20),
 		cards:     remember[[sha256.Size]byte, MotorCard](mostCards),
 		sheets:    remember[string, papered](60),
 		slots:     newSlots(),
@@ -135,6 +138,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.rulebook(api)
 	s.plates(api)
 	s.photos(api)
+	s.floorAPI(api)
 	return api
 }
 

@@ -67,12 +67,11 @@ func (s *Store) Machine(ctx context.Context, id string) (Place, error) {
 func machinePlace(ctx context.Context, q querier, id string) (Place, error) {
 	var p Place
 	var kept keptShop
-	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.supply, s.prices, s.weights, s.profiles, s.version, "+
-		"m.id, m.name, "+
-		"m.note, m.version FROM machines m JOIN shops s ON s.id = m.shop_id "+
+	err := q.QueryRowContext(ctx, "SELECT s.id, s.name, s.version, m.id, m.name, m.note, m.version, "+keptColumns+
+		" FROM machines m JOIN shops s ON s.id = m.shop_id "+
 		"WHERE m.id = ? AND m.deleted_at IS NULL AND s.deleted_at IS NULL", id).
-		Scan(&p.Shop.ID, &p.Shop.Name, &kept.supply, &kept.prices, &kept.weights, &kept.profiles, &p.Shop.Version,
-			&p.Machine.ID, &p.Machine.Name, &p.Machine.Note, &p.Machine.Version)
+		Scan(append([]any{&p.Shop.ID, &p.Shop.Name, &p.Shop.Version, &p.Machine.ID, &p.Machine.Name, &p.Machine.Note,
+			&p.Machine.Version}, kept.places()...)...)
 	if err == sql.ErrNoRows {
 		return Place{}, ErrNotFound
 	}

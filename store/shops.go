@@ -7,6 +7,7 @@ import (
 	"errors"
 
 	"brackmoor/core/shop"
+	"brackmoor/core/site"
 	"brackmoor/core/supply"
 )
 
@@ -41,7 +42,22 @@ func collect[T any](
 }
 
 // keptShop is the columns of a shop that are kept as JSON.
-type keptShop struct{ supply, prices, weights, profiles string }
+type keptShop struct{ supply, prices, weights, profiles, site, state string }
+
+// kept lists the columns, and into reads them.
+const keptColumns = "supply, prices, weights, profiles, site, state"
+
+func (k *keptShop) places() []any {
+	return []any{&k.supply, &k.prices, &k.weights, &k.profiles, &k.site, &k.state}
+}
+
+// kept is what is written to those columns.
+func kept(sh shop.Shop) []any {
+	return []any{
+		encode(sh.Supply), encode(sh.Prices), encode(sh.Weights), encodeList(sh.Profiles), encode(sh.Site),
+		encode(sh.State),
+	}
+}
 
 func (k keptShop) into(sh *shop.Shop) error {
 	err := errors.Join(
@@ -49,6 +65,8 @@ func (k keptShop) into(sh *shop.Shop) error {
 		json.Unmarshal([]byte(k.prices), &sh.Prices),
 		json.Unmarshal([]byte(k.weights), &sh.Weights),
 		json.Unmarshal([]byte(k.profiles), &sh.Profiles),
+		json.Unmarshal([]byte(k.site), &sh.Site),
+		json.Unmarshal([]byte(k.state), &sh.State),
 	)
 	if len(sh.Profiles) == 0 {
 		sh.Profiles = nil
@@ -58,21 +76,13 @@ func (k keptShop) into(sh *shop.Shop) error {
 
 func scanShop(rows *sql.Rows) (sh shop.Shop, err error) {
 	var kept keptShop
-	if err = rows.Scan(
-		&sh.ID,
-		&sh.Name,
-		&kept.supply,
-		&kept.prices,
-		&kept.weights,
-		&kept.profiles,
-		&sh.Version,
-	); err != nil {
+	if err = rows.Scan(append([]any{&sh.ID, &sh.Name, &sh.Version}, kept.places()...)...); err != nil {
 		return sh, err
 	}
 	return sh, kept.into(&sh)
 }
 
-const shopColumns = "SELECT id, name, supply, prices, weights, profiles, version FROM shops WHERE deleted_at IS NULL "
+const shopColumns = "SELECT id, name, version, " + keptColumns + " FROM shops WHERE deleted_at IS NULL "
 
 // Shops lists the shops without their machines, in order.
 func (s *Store) Shops(ctx context.Context) ([]shop.Shop, error) {
@@ -94,6 +104,7 @@ func readShop(ctx context.Context, q querier, id string) (shop.Shop, error) {
 	}
 	sh := list[0]
 	sh.Machines, err = machinesOf(ctx, q, id)
+	sh.Site = sh.Site.Kept(sh.Has) // what was deleted hangs nowhere, until it comes back
 	return sh, err
 }
 
@@ -133,14 +144,9 @@ func (s *Store) AddShop(ctx context.Context, name string, su supply.Supply) (sho
 func insertShop(ctx context.Context, tx *transaction, sh shop.Shop) error {
 	_, err := tx.ExecContext(
 		ctx,
-		"INSERT INTO shops (id, name, supply, prices, weights, profiles, position) VALUES (?, ?, ?, ?, ?, ?, (SELECT "+
+		"INSERT INTO shops (id, name, "+keptColumns+", position) VALUES (?, ?, ?, ?, ?, ?, ?, ?, (SELECT "+
 			"COALESCE(MAX(position), 0) + 1 FROM shops))",
-		sh.ID,
-		sh.Name,
-		encode(sh.Supply),
-		encode(sh.Prices),
-		encode(sh.Weights),
-		encodeList(sh.Profiles),
+		append([]any{sh.ID, sh.Name}, kept(sh)...)...,
 	)
 	if err != nil {
 		return err
@@ -173,6 +179,8 @@ func (s *Store) ChangeShop(
 				Prices:   before.Prices,
 				Weights:  before.Weights,
 				Profiles: before.Profiles,
+				Site:     before.Site,
+				State:    before.State,
 			},
 			version,
 		); err != nil {
@@ -223,6 +231,16 @@ func (s *Store) ChangeOwn(
 	return changed, err
 }
 
+// LeaveAt keeps which of a shop's things are switched on, as it was left. That is no change of the
+// shop: it has no version, and no line in the daybook.
+func (s *Store) LeaveAt(ctx context.Context, id string, state site.State) error {
+	return s.write(ctx, func(tx *transaction) error {
+		result, err := tx.ExecContext(ctx, "UPDATE shops SET state = ? WHERE id = ? AND deleted_at IS NULL",
+			encode(state), id)
+		return one(result, err, func() (bool, error) { return false, nil })
+	})
+}
+
 // encodeList is a list as JSON, an empty one for none.
 func encodeList[T any](list []T) string {
 	if list == nil {
@@ -231,20 +249,13 @@ func encodeList[T any](list []T) string {
 	return encode(list)
 }
 
-// updateShop writes a shop's name, supply, prices and profiles at a version.
+// updateShop writes what a shop has of its own at a version.
 func updateShop(ctx context.Context, tx *transaction, sh shop.Shop, version int) error {
 	result, err := tx.ExecContext(
 		ctx,
-		"UPDATE shops SET name = ?, supply = ?, prices = ?, weights = ?, profiles = ?, version = version + 1 "+
-			"WHERE id = ? AND "+
-			"version = ? AND deleted_at IS NULL",
-		sh.Name,
-		encode(sh.Supply),
-		encode(sh.Prices),
-		encode(sh.Weights),
-		encodeList(sh.Profiles),
-		sh.ID,
-		version,
+		"UPDATE shops SET name = ?, ("+keptColumns+") = (?, ?, ?, ?, ?, ?), version = version + 1 "+
+			"WHERE id = ? AND version = ? AND deleted_at IS NULL",
+		append(append([]any{sh.Name}, kept(sh)...), sh.ID, version)...,
 	)
 	return one(result, err, func() (bool, error) { return exists(ctx, tx, "shops", sh.ID) })
 }

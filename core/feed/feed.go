@@ -10,6 +10,7 @@ import (
 
 	"brackmoor/core/capacitor"
 	"brackmoor/core/drive"
+	"brackmoor/core/network"
 	"brackmoor/core/rule"
 	"brackmoor/core/wiring"
 )
@@ -53,6 +54,10 @@ type Way interface {
 	Brief(q *Question) (string, []rule.Verdict, error)
 	// Paper is what a sheet has of it, the drawing included.
 	Paper(q *Question) (Paper, error)
+
+	// Hang is what of it hangs on its circuit while the motor, by the name id, does a share of
+	// its plate output; the ids of what else there is begin with it.
+	Hang(q *Question, id string, share float64) (network.Circuit, error)
 
 	// Cautions are the rules that stand on its sheet and drawing whatever it is sized to,
 	// Reversal how the motor is turned round.

@@ -24,6 +24,19 @@ type Transformer struct {
 // Ratio is its high volts over its low, or the other way where it steps down.
 func (t *Transformer) Ratio() float64 { return t.ToVolts / t.FromVolts }
 
+// Winding is the transformer as a network has it: of its throughput only what it makes itself
+// passes its windings, so its ohms are that share.
+func (t *Transformer) Winding() *network.Winding {
+	base := t.ToVolts * t.ToVolts / t.VA * t.OwnVA / t.VA
+	idle := t.IdleAmps * t.FromVolts
+	return &network.Winding{
+		Ratio: t.Ratio(), ResistanceOhm: seriesOhm * base, ReactanceOhm: seriesLeakage * base,
+		CoreOhm:        t.FromVolts * t.FromVolts / t.IdleWatts,
+		MagnetisingOhm: t.FromVolts * t.FromVolts / math.Sqrt(idle*idle-t.IdleWatts*t.IdleWatts),
+		RatedVA:        t.VA,
+	}
+}
+
 // transformerVA are the standard sizes of single-phase transformers in volt-amperes (from 10 kVA
 // IEEE C57.12.00), past what a residential service gives.
 var transformerVA = []float64{
@@ -69,14 +82,12 @@ func (m Machine) Stepped() Machine {
 	if t == nil || m.Step != nil {
 		return m
 	}
-	ratio := t.Ratio()
-	// Of a throughput, only what it makes itself passes its windings: its ohms are that share.
-	base := t.ToVolts * t.ToVolts / t.VA * t.OwnVA / t.VA
+	ratio, own := t.Ratio(), t.Winding()
 	m.Step = t
 	m.Supply = network.Supply{
 		Phases: m.Supply.Phases, Volts: t.ToVolts, Hertz: m.Supply.Hertz, Earthing: m.Supply.Earthing,
-		ResistanceOhm: m.Supply.ResistanceOhm*ratio*ratio + seriesOhm*base,
-		ReactanceOhm:  m.Supply.ReactanceOhm*ratio*ratio + seriesLeakage*base,
+		ResistanceOhm: m.Supply.ResistanceOhm*ratio*ratio + own.ResistanceOhm,
+		ReactanceOhm:  m.Supply.ReactanceOhm*ratio*ratio + own.ReactanceOhm,
 	}
 	return m
 }

@@ -39,7 +39,7 @@ func (s *Solver) Follow() error {
 		if m.Slip != nil {
 			continue
 		}
-		if m.stalled || m.slip <= 0 || m.slip > 0.1 {
+		if m.stalled || m.slip <= 0 || m.slip > CrawlSlip {
 			return s.Operate()
 		}
 		loose = append(loose, i)
@@ -162,7 +162,7 @@ func (s *Solver) accept(
 	jacobian []float64,
 ) (bool, error) {
 	for _, i := range loose {
-		if s.machines[i].slip > 0.1 {
+		if s.machines[i].slip > CrawlSlip {
 			return false, nil
 		}
 	}

@@ -44,6 +44,9 @@ const (
 	Stalled  = "stalled"  // nothing carries the load: it stands
 )
 
+// CrawlSlip is the slip past which a motor that is stable crawls.
+const CrawlSlip = 0.1
+
 // MotorResult is one motor. RPM and TorqueNm (air gap) are positive in the abc
 // sense; ShaftWatts is after friction. PowerFactor is the effective one.
 // WindingAmps of a delta motor are its branches ab, bc, ca; of a wye motor its
@@ -344,7 +347,7 @@ func (m *machine) result() (MotorResult, float64) {
 
 func (m *machine) state() string {
 	switch {
-	case m.slip <= 0.1:
+	case m.slip <= CrawlSlip:
 		return Running
 	case m.slip == 1 || m.stalled:
 		return Stalled

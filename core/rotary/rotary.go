@@ -191,6 +191,24 @@ func (r reference) idler(watts, hertz float64) network.Motor {
 	}
 }
 
+// IdlerMotor is a motor that idles, with its plate's amps.
+type IdlerMotor struct {
+	Motor network.Motor
+	Amps  float64
+	Watts float64
+}
+
+// UsualIdler is a usual idler of an output in watts, idling, by the name id.
+func UsualIdler(id string, watts, volts, hertz float64) (IdlerMotor, error) {
+	r, err := referenceIdler(volts, hertz)
+	if err != nil {
+		return IdlerMotor{}, err
+	}
+	m := r.idler(watts, hertz)
+	m.ID, m.Load = id, &network.Load{Kind: "power"}
+	return IdlerMotor{m, r.amps * watts / r.watts, watts}, nil
+}
+
 const (
 	idlerID      = "idler"
 	machineID    = "machine"

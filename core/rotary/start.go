@@ -55,7 +55,14 @@ var BalanceSchool = [2]float64{12, 16}
 
 // drag is the idler's own bearings and seals.
 func (r *rig) drag() *load.Curve {
-	return &load.Curve{NewtonMetre: 0.02 * r.amps, AtRPM: r.synchronous(), BreakawayNm: 0.03 * r.amps}
+	return IdlerMotor{r.idler, r.amps, r.watts}.Drag(r.in.Supply.Hertz)
+}
+
+// Drag is what bearings, belt and fan of an idler take while it comes up.
+func (m IdlerMotor) Drag(hertz float64) *load.Curve {
+	return &load.Curve{
+		NewtonMetre: 0.02 * m.Amps, AtRPM: motor.SynchronousRPM(hertz, m.Motor.Poles), BreakawayNm: 0.03 * m.Amps,
+	}
 }
 
 func (r *rig) synchronous() float64 { return motor.SynchronousRPM(r.in.Supply.Hertz, r.idler.Poles) }
@@ -71,7 +78,7 @@ func (r *rig) startCase() startup.Case {
 
 // byCapacitors starts the idler with a start capacitor from a to c.
 func (r *rig) byCapacitors(microfarad float64) (out Idler, run startup.Result) {
-	out = Idler{StartMicrofarad: microfarad, CutOutRPM: cutOutShare * r.synchronous()}
+	out = Idler{StartMicrofarad: microfarad, CutOutRPM: CutOutShare * r.synchronous()}
 	c := r.startCase()
 	c.Capacitors = append(
 		c.Capacitors,
@@ -99,8 +106,8 @@ func (r *rig) byCapacitors(microfarad float64) (out Idler, run startup.Result) {
 	return out, run
 }
 
-// cutOutShare is the share of synchronous speed at which the start capacitors leave.
-const cutOutShare = 0.78
+// CutOutShare is the share of synchronous speed at which the start capacitors leave.
+const CutOutShare = 0.78
 
 // startWays fills in the ways of starting the idler: the least capacitor of a row that
 // brings it up in time, whose run is given, a packaged starter, a pony motor, and a rope.

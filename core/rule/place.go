@@ -18,6 +18,7 @@ var places = []struct {
 	{"plate", "Plate and supply", []string{"plate.", "supply."}},
 	{"leads", "Leads", []string{"leads."}},
 	{"ways", "Ways of feeding", []string{"route.", "rotary.", "drive.", "capacitor.", "start."}},
+	{"floor", "The whole shop", []string{"floor."}},
 	{"feed", "Feed and code", []string{
 		"always.feed", "always.residual-current", "always.plugs", "always.utility", "always.local-code",
 		"always.made-leg-to-earth", "route.circuit", "route.long-run", "drive.residual-current", "drive.leakage",

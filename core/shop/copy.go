@@ -21,11 +21,23 @@ func (s Shop) Bare() Shop {
 // Copy is the shop with new ids throughout.
 func (s Shop) Copy(newID func() string) Shop {
 	s.ID, s.Version = newID(), 1
+	names := map[string]string{}
+	anew := func(id string) string {
+		if names[id] == "" {
+			names[id] = newID()
+		}
+		return names[id]
+	}
 	machines := make([]Machine, len(s.Machines))
 	for i, m := range s.Machines {
 		machines[i] = m.Copy(newID)
+		names[m.ID] = machines[i].ID
+		for k, motor := range m.Motors {
+			names[motor.ID] = machines[i].Motors[k].ID
+		}
 	}
 	s.Machines = machines
+	s.Site, s.State = s.Site.Renamed(anew), s.State.Renamed(anew)
 	return s
 }
 

@@ -53,6 +53,16 @@ func ReadFile(text []byte) (File, rule.Problems) {
 				}
 			}
 		}
+		for _, p := range sh.Supply.Problems() {
+			problems.Say(at+".supply."+p.Path, "%s", p.Says)
+		}
+		for _, p := range sh.Site.Check(sh.Supply.Hertz, seen) {
+			problems.Say(at+".site."+p.Path, "%s", p.Says)
+		}
+		for _, id := range sh.Site.IDs() {
+			seen[id] = at + ".site"
+		}
+		sh.Site = sh.Site.Kept(sh.Has)
 	}
 	return f, problems
 }

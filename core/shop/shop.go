@@ -3,10 +3,13 @@
 package shop
 
 import (
+	"slices"
+
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
+	"brackmoor/core/site"
 	"brackmoor/core/supply"
 	"brackmoor/core/winding"
 )
@@ -35,8 +38,20 @@ type Shop struct {
 	Prices   feed.Prices     `json:"prices,omitzero"`    // its own; zero for the sample ones
 	Weights  feed.Weights    `json:"weights,omitzero"`   // its own; zero for the samples
 	Profiles []drive.Profile `json:"profiles,omitempty"` // of drives, its own
+	Site     site.Site       `json:"site,omitzero"`      // how its machines are fed
+	State    site.State      `json:"state,omitzero"`     // what is switched on, as it was left
 	Machines []Machine       `json:"machines" nullable:"false"`
 	Version  int             `json:"version,omitempty"`
+}
+
+// Has says whether a machine or motor of the shop goes by an id.
+func (s *Shop) Has(id string) bool {
+	for _, m := range s.Machines {
+		if m.ID == id || slices.ContainsFunc(m.Motors, func(o Motor) bool { return o.ID == id }) {
+			return true
+		}
+	}
+	return false
 }
 
 // Machine is a machine tool with one or more motors.

@@ -17,7 +17,7 @@ const (
 	mostAgain  = 20       // comings back of a relay before it is said to chatter
 	damps      = 1.6      // step times rate, at which the method's swing has all but died
 	firstStep  = 1e-4
-	underSpeed = 0.9 // of synchronous speed: below it a stable point is a crawl
+	underSpeed = 1 - network.CrawlSlip // of synchronous speed
 )
 
 // run is a start under way.

@@ -170,6 +170,7 @@ func Tables() []rule.Table {
 		[]rule.Table{cutting},
 		supply.AmpsTables(),
 		supply.ConductorTables(),
+		supply.LaidTables(),
 		plate.Tables(),
 	)
 }

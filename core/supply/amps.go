@@ -127,6 +127,10 @@ func Converter(watts, volts, hertz float64) Carry {
 			converterPercent, quantity.Figures(amps, 3))}
 }
 
+// ConverterAmps are what conductors carry of a phase converter without a plate of its own, by the
+// sum of its loads' table amps.
+func ConverterAmps(table float64) float64 { return converterPercent / 100 * table }
+
 // AmpsTables are the tables, to be read.
 func AmpsTables() (list []rule.Table) {
 	figure := func(v float64) string { return strconv.FormatFloat(v, 'g', 4, 64) }

@@ -15,26 +15,29 @@ type conductor struct {
 	amps, ohms float64
 }
 
-// Copper conductors: on 60 Hz by the 60 °C column of NEC table 310.16, which terminals up to
-// 100 A are for (110.14(C)), none past the small-conductor rule of 240.4(D) (US, 2023); on 50 Hz
-// two loaded ones in conduit on a wall, method B1, PVC, by IEC 60364-5-52, table B.52.2. Their ohms
-// are those at 75 °C of NEC chapter 9, table 8, stranded, uncoated, and those at 20 °C of IEC 60228,
-// class 2, by warm at 70 °C.
-var conductors = map[bool][]conductor{
-	true: {
-		{"14 AWG", 15, 10.3}, {"12 AWG", 20, 6.50}, {"10 AWG", 30, 4.07}, {"8 AWG", 40, 2.551}, {"6 AWG", 55, 1.608},
-		{"4 AWG", 70, 1.010}, {"3 AWG", 85, 0.802}, {"2 AWG", 95, 0.634}, {"1 AWG", 110, 0.505},
-		{"1/0 AWG", 125, 0.399}, {"2/0 AWG", 145, 0.3170}, {"3/0 AWG", 165, 0.2512}, {"4/0 AWG", 195, 0.1996},
-	},
-	false: {
-		{"1.5 mm²", 17.5, warm * 12.1}, {"2.5 mm²", 24, warm * 7.41}, {"4 mm²", 32, warm * 4.61},
-		{"6 mm²", 41, warm * 3.08}, {"10 mm²", 57, warm * 1.83}, {"16 mm²", 76, warm * 1.15},
-		{"25 mm²", 101, warm * 0.727}, {"35 mm²", 125, warm * 0.524}, {"50 mm²", 151, warm * 0.387},
-		{"70 mm²", 192, warm * 0.268}, {"95 mm²", 232, warm * 0.193},
-	},
+// conductors are what ways are fed by where nothing is said of how they are laid: on 60 Hz copper by
+// the 60 °C column of NEC table 310.16, which terminals up to 100 A are for (110.14(C)), none past
+// the small-conductor rule of 240.4(D) (US, 2023); on 50 Hz two loaded ones in conduit on a wall,
+// method B1, PVC, by IEC 60364-5-52, table B.52.2.
+var conductors = map[bool][]conductor{true: plainGauges(), false: plainSections()}
+
+func plainGauges() (list []conductor) {
+	for _, g := range gauges[:13] { // up to 4/0
+		list = append(list, conductor{g.size, g.copper[0], g.ohm * kilometre})
+	}
+	return list
+}
+
+func plainSections() (list []conductor) {
+	for _, s := range sections {
+		list = append(list, conductor{s.size, s.pvc[2], warm * s.ohm})
+	}
+	return list
 }
 
 const (
+	// kilometre is how many thousand feet there are in one.
+	kilometre = 1000 / 304.8
 	// warm is the ohms of copper at 70 °C over those at 20 °C (IEC 60228, annex A).
 	warm = 1 + 0.00393*50
 	// reactance is that of a conductor beside its return in ohms a kilometre (IEC 60364-5-52,

@@ -503,6 +503,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A shop on its supply: drawing, figures, what it breaks */
+        get: operations["readFloor"];
+        put?: never;
+        /** A shop in a state; nothing is kept */
+        post: operations["tryFloor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/floor/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the code says of each thing on a floor */
+        get: operations["floorCards"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/floor/state": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Leave a shop in a state, and solve it */
+        put: operations["leaveFloor"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops/{id}/machines": {
         parameters: {
             query?: never;
@@ -571,6 +623,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/site": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change how a shop is fed */
+        put: operations["changeSite"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops/{id}/spoken": {
         parameters: {
             query?: never;
@@ -582,6 +651,40 @@ export interface paths {
         get: operations["spoken"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What comes of starting something with the others on */
+        post: operations["startOnFloor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What may run together, at the loads of a state */
+        post: operations["togetherOnFloor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1151,6 +1254,204 @@ export interface components {
             name: string;
             title: string;
         };
+        FloorBox: {
+            /** Format: int64 */
+            depth: number;
+            /** Format: double */
+            h: number;
+            id: string;
+            /** @enum {string} */
+            kind: "service" | "circuit" | "converter" | "machine" | "load";
+            parent: string;
+            side: string;
+            /** Format: double */
+            w: number;
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        FloorBroken: {
+            do: string;
+            /** Format: double */
+            limit: number;
+            rule: string;
+            says: string;
+            severity: string;
+            source: string;
+            title: string;
+            /** Format: double */
+            value: number;
+            where: string;
+        };
+        FloorCard: {
+            broken: components["schemas"]["FloorBroken"][];
+            facts: components["schemas"]["RuleRow"][];
+            id: string;
+        };
+        FloorCircuitState: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            drop_percent: number;
+            id: string;
+            /** Format: double */
+            limit_amps: number;
+            name: string;
+            /** Format: double */
+            volts: number;
+            working: string;
+        };
+        FloorConverterState: {
+            /** Format: double */
+            amps: number;
+            id: string;
+            /** Format: double */
+            idler_percent: number;
+            name: string;
+            on: boolean;
+            /** Format: double */
+            rpm: number;
+            state: string;
+            /** Format: double */
+            unbalance_percent: number;
+            volts: components["schemas"]["NetworkLines"];
+            /** Format: double */
+            watts: number;
+            working: string;
+        };
+        FloorForbidden: {
+            /** Format: double */
+            limit: number;
+            machines: string[];
+            rule: string;
+            says: string;
+            /** Format: double */
+            value: number;
+            where: string;
+        };
+        FloorHead: {
+            /** Format: double */
+            amps: number;
+            id: string;
+            name: string;
+            progress: components["schemas"]["StudyProgress"];
+            stage: string;
+            title: string;
+        };
+        FloorInstant: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            speed: number;
+            /** Format: double */
+            t_s: number;
+            volts: components["schemas"]["NetworkLines"];
+        };
+        FloorLayout: {
+            boxes: components["schemas"]["FloorBox"][];
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            width: number;
+            wires: components["schemas"]["FloorWire"][];
+        };
+        FloorLoadState: {
+            /** Format: double */
+            amps: number;
+            id: string;
+            live: boolean;
+            name: string;
+            on: boolean;
+        };
+        FloorMachineState: {
+            id: string;
+            motors: components["schemas"]["FloorMotorState"][];
+            name: string;
+            on: boolean;
+        };
+        FloorMeter: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            limit_amps: number;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            watts: number;
+        };
+        FloorMotorState: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            hottest_winding_percent: number;
+            id: string;
+            known: boolean;
+            live: boolean;
+            /** Format: double */
+            load_share: number;
+            name: string;
+            on: boolean;
+            /** Format: double */
+            rpm: number;
+            state: string;
+            volts: components["schemas"]["NetworkLines"];
+            working: string;
+        };
+        FloorPage: {
+            forms: components["schemas"]["SiteForms"];
+            layout: components["schemas"]["FloorLayout"];
+            motors: components["schemas"]["FloorHead"][];
+            picture: components["schemas"]["FloorPicture"];
+            shop: components["schemas"]["ShopHead"];
+            site: components["schemas"]["Site"];
+            spare: components["schemas"]["Choice"][];
+            state: components["schemas"]["SiteState"];
+        };
+        FloorPicture: {
+            broken: components["schemas"]["FloorBroken"][];
+            circuits: components["schemas"]["FloorCircuitState"][];
+            converters: components["schemas"]["FloorConverterState"][];
+            loads: components["schemas"]["FloorLoadState"][];
+            machines: components["schemas"]["FloorMachineState"][];
+            main: components["schemas"]["FloorMeter"];
+            permitted: boolean;
+        };
+        FloorStart: {
+            broken: components["schemas"]["FloorBroken"][];
+            by: string;
+            id: string;
+            idler_holds: boolean;
+            /** Format: double */
+            lowest_volts: number;
+            /** Format: double */
+            peak_amps: number;
+            permitted: boolean;
+            points: components["schemas"]["FloorInstant"][];
+            /** Format: double */
+            seconds: number | null;
+        };
+        FloorStartable: {
+            not_with: (string[] | null)[];
+            with: string[];
+        };
+        FloorTogether: {
+            among: string[];
+            exact: boolean;
+            forbidden: components["schemas"]["FloorForbidden"][];
+            largest: (string[] | null)[];
+            startable: {
+                [key: string]: components["schemas"]["FloorStartable"];
+            };
+            /** Format: int64 */
+            tried_up_to: number;
+        };
+        FloorWire: {
+            from: string;
+            path: (number[] | null)[];
+            three: boolean;
+            to: string;
+        };
         LeadsPage: {
             abort: components["schemas"]["RuleVerdict"];
             /** Format: int64 */
@@ -1635,6 +1936,139 @@ export interface components {
             /** Format: int64 */
             way: number;
         };
+        Site: {
+            circuits?: components["schemas"]["SiteCircuit"][] | null;
+            converters?: components["schemas"]["SiteConverter"][] | null;
+            hung?: components["schemas"]["SiteHung"][] | null;
+            loads?: components["schemas"]["SiteLoad"][] | null;
+            /** Format: int64 */
+            spaces?: number;
+        };
+        SiteChange: {
+            site: components["schemas"]["Site"];
+            /** Format: int64 */
+            version: number;
+        };
+        SiteCircuit: {
+            /** Format: double */
+            air_celsius?: number;
+            /** Format: double */
+            breaker_amps: number;
+            change_over?: boolean;
+            device?: string;
+            from?: string;
+            /** Format: int64 */
+            grouped?: number;
+            id: string;
+            /**
+             * Format: int64
+             * @enum {integer}
+             */
+            insulation_celsius?: 0 | 60 | 70 | 75 | 90;
+            /** @enum {string} */
+            material?: "" | "copper" | "aluminium";
+            /** @enum {string} */
+            method?: "" | "A1" | "A2" | "B1" | "B2" | "C";
+            /** Format: double */
+            metre?: number;
+            name: string;
+            outlet?: string;
+            panel?: boolean;
+            /** Format: int64 */
+            poles?: number;
+            /** @enum {string} */
+            residual?: "" | "AC" | "A" | "F" | "B";
+            /** Format: double */
+            residual_milliampere?: number;
+            size?: string;
+            slash?: boolean;
+            /** Format: int64 */
+            spaces?: number;
+        };
+        SiteConverter: {
+            /** Format: double */
+            balance_ac_microfarad?: number;
+            /** Format: double */
+            balance_bc_microfarad?: number;
+            id: string;
+            idler?: string;
+            /** Format: double */
+            idler_watts?: number;
+            label?: components["schemas"]["SiteLabel"];
+            name: string;
+            on?: string;
+            /** @enum {string} */
+            side?: "" | "a" | "b";
+            /** Format: double */
+            start_microfarad?: number;
+        };
+        SiteField: {
+            choices: components["schemas"]["SiteOption"][];
+            hint: string;
+            /** @enum {string} */
+            kind: "text" | "number" | "choice" | "switch" | "place" | "side";
+            more: boolean;
+            name: string;
+            numeric: boolean;
+            /** Format: double */
+            per: number;
+            title: string;
+            unit: string;
+        };
+        SiteForms: {
+            circuit: components["schemas"]["SiteField"][];
+            converter: components["schemas"]["SiteField"][];
+            load: components["schemas"]["SiteField"][];
+            machine: components["schemas"]["SiteField"][];
+            service: components["schemas"]["SiteField"][];
+        };
+        SiteHung: {
+            /** Format: double */
+            breaker_amps?: number;
+            device?: string;
+            id: string;
+            on?: string;
+            outlet?: string;
+            /** Format: double */
+            overload_amps?: number;
+            /** @enum {string} */
+            side?: "" | "a" | "b";
+            slash?: boolean;
+        };
+        SiteLabel: {
+            /** Format: double */
+            input_amps?: number;
+            /** Format: double */
+            motor_watts?: number;
+            /** Format: double */
+            output_watts?: number;
+        };
+        SiteLoad: {
+            always?: boolean;
+            /** Format: double */
+            amps: number;
+            /** @enum {string} */
+            between?: "" | "ab" | "bc" | "ac" | "three";
+            id: string;
+            kind: string;
+            name: string;
+            on?: string;
+            /** @enum {string} */
+            side?: "" | "a" | "b";
+        };
+        SiteOption: {
+            title: string;
+            value: string;
+        };
+        SiteState: {
+            on?: string[] | null;
+            shares?: {
+                [key: string]: number;
+            };
+            thrown?: {
+                [key: string]: string;
+            };
+        };
         Spoken: {
             machine: string;
             machine_id: string;
@@ -1644,6 +2078,10 @@ export interface components {
             says: string;
             /** @enum {string} */
             step: "plate" | "leads" | "size";
+        };
+        Starting: {
+            id: string;
+            state: components["schemas"]["SiteState"];
         };
         StoreEntry: {
             /** Format: date-time */
@@ -1760,11 +2198,17 @@ export interface components {
         };
         Supply: {
             /** @enum {string} */
-            class: "stiff" | "short" | "usual" | "long" | "own";
+            class: "stiff" | "short" | "usual" | "long" | "transformer" | "own";
+            /** @enum {string} */
+            earthing?: "" | "us" | "tn-s" | "tn-c-s" | "tt";
             /** Format: double */
             hertz: number;
+            /** Format: double */
+            impedance_percent?: number;
             /** @enum {string} */
-            kind: "split-phase" | "line-neutral" | "two-wire";
+            kind: "split-phase" | "line-neutral" | "two-wire" | "two-legs" | "generator";
+            /** Format: double */
+            kva?: number;
             /** Format: double */
             main_amps: number;
             /** Format: double */
@@ -1773,6 +2217,11 @@ export interface components {
             resistance_ohm: number;
             /** Format: double */
             volts: number;
+            /** @enum {string} */
+            wire_material?: "" | "copper" | "aluminium";
+            /** Format: double */
+            wire_metre?: number;
+            wire_size?: string;
         };
         SupplyClass: {
             name: string;
@@ -3985,6 +4434,246 @@ export interface operations {
             };
         };
     };
+    readFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    tryFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteState"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    floorCards: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorCard"][] | null;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    leaveFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteState"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     addMachine: {
         parameters: {
             query?: never;
@@ -4227,6 +4916,68 @@ export interface operations {
             };
         };
     };
+    changeSite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     spoken: {
         parameters: {
             query?: never;
@@ -4245,6 +4996,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Spoken"][] | null;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    startOnFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Starting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorStart"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    togetherOnFloor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteState"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorTogether"];
                 };
             };
             /** @description Not Found */

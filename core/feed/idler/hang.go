@@ -1,0 +1,29 @@
+package idler
+
+import (
+	"brackmoor/core/feed"
+	"brackmoor/core/network"
+	"brackmoor/core/rotary"
+)
+
+// Hang is the motor on an idler of its own, with what balances it.
+func (way) Hang(q *feed.Question, id string, share float64) (network.Circuit, error) {
+	a, err := size(q)
+	if err != nil {
+		return network.Circuit{}, err
+	}
+	usual, err := rotary.UsualIdler(id+"-idler", a.IdlerWatts, q.Stepped().Supply.Volts, q.Supply.Hertz)
+	if err != nil {
+		return network.Circuit{}, err
+	}
+	stepped := q.Stepped()
+	c := feed.AcrossLines(&stepped, id, share)
+	c.Motors = append(c.Motors, usual.Motor)
+	ac, bc := a.BalanceAC, a.BalanceBC
+	if a.Second != nil && share > 0 {
+		ac, bc = ac+a.Second.AC, bc+a.Second.BC
+	}
+	feed.Joined(&c, id+"-ac", network.AC, ac)
+	feed.Joined(&c, id+"-bc", network.BC, bc)
+	return c, nil
+}

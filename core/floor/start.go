@@ -1,0 +1,480 @@
+package floor
+
+import (
+	"fmt"
+	"math"
+	"math/cmplx"
+	"slices"
+
+	"brackmoor/core/drive"
+	"brackmoor/core/feed"
+	"brackmoor/core/network"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rotary"
+	"brackmoor/core/rule"
+	"brackmoor/core/site"
+	"brackmoor/core/startup"
+)
+
+// Start is what comes of starting a machine, or a converter, with the others on. Lowest volts are
+// those between any two of its lines after the first instant; peak amps those of its circuit.
+// Seconds are nil for what does not come up.
+type Start struct {
+	ID          string     `json:"id"`
+	Seconds     *float64   `json:"seconds"`
+	LowestVolts float64    `json:"lowest_volts"`
+	PeakAmps    float64    `json:"peak_amps"`
+	IdlerHolds  bool       `json:"idler_holds"`
+	By          string     `json:"by"` // how it was found, in a few words
+	Points      []Instant  `json:"points" nullable:"false"`
+	Permitted   bool       `json:"permitted"`
+	Broken      []Broken   `json:"broken" nullable:"false"`
+	judged      *judgement // while it is under way
+}
+
+// Instant is a moment of a start: volts between the lines, the speed of the slowest that starts as a
+// share of synchronous, and the supply's amps.
+type Instant struct {
+	Seconds float64       `json:"t_s"`
+	Volts   network.Lines `json:"volts"`
+	Speed   float64       `json:"speed"`
+	Amps    float64       `json:"amps"`
+}
+
+// starter is a way whose motor starts with a capacitor that leaves.
+type starter interface {
+	StartsWith(q *feed.Question) (microfarad, outRPM float64)
+}
+
+// startPeak is how many times its rated amps a motor is taken to draw where the supply is looked
+// at as it starts (shop practice).
+const startPeak = 6
+
+// Start starts a machine, a motor or a converter in a state, whatever is on of it being off
+// before. All motors of a machine start together, which is the worst case.
+func (f *Floor) Start(s site.State, id string) (Start, error) {
+	st := Start{ID: id, IdlerHolds: true, Points: []Instant{}, judged: &judgement{}}
+	before := f.without(s, id)
+	err := f.start(&st, &before, &s, id)
+	st.Broken, st.Permitted = st.judged.sorted(), true
+	for _, b := range st.Broken {
+		st.Permitted = st.Permitted && b.Severity != rule.Stop
+	}
+	return st, err
+}
+
+// without is a state in which something is off.
+func (f *Floor) without(s site.State, id string) site.State {
+	off := map[string]bool{id: true}
+	for _, m := range f.machines {
+		for _, o := range m.motors {
+			if m.id == id {
+				off[o.ID] = true
+			} else if o.ID == id && s.Has(m.id) { // the machine's other motors stay on
+				off[m.id] = true
+				for _, beside := range m.motors {
+					if beside.ID != id {
+						s.On = append(slices.Clone(s.On), beside.ID)
+					}
+				}
+			}
+		}
+	}
+	s.On = slices.DeleteFunc(slices.Clone(s.On), func(id string) bool { return off[id] })
+	return s
+}
+
+// starting are the motors that start by an id.
+func (f *Floor) starting(id string) (list []*motor) {
+	for i := range f.machines {
+		for k := range f.machines[i].motors {
+			if m := &f.machines[i].motors[k]; (m.machine == id || m.ID == id) && m.q != nil {
+				list = append(list, m)
+			}
+		}
+	}
+	return list
+}
+
+func (f *Floor) start(st *Start, before, s *site.State, id string) error {
+	if c := f.Shop.Site.Converter(id); c != nil {
+		return f.startIdler(st, before, c)
+	}
+	motors := f.starting(id)
+	if len(motors) == 0 {
+		st.judged.say("floor.unread", id, 0, 0, "Open its plate and clear it up.",
+			"Nothing that is known starts there.")
+		return nil
+	}
+	on := motors[0].place.On
+	together := slices.DeleteFunc(slices.Clone(motors), func(m *motor) bool { return m.place.On != on })
+	switch c := f.Shop.Site.Converter(on); {
+	case f.dead(before, on, motors[0].place.Side) || c != nil && f.dead(before, c.On, c.Side):
+		if c != nil {
+			on = c.On
+		}
+		st.judged.thrown(before, id, motors[0].name, f.Shop.Site.Circuit(on))
+		return nil
+	case c != nil && !f.turns(c, before):
+		st.judged.say("floor.load-before-converter", id, 0, 0, "Start the converter first.",
+			"%s stands: %s has no third line to start on.", c.Name, motors[0].name)
+		return nil
+	case c != nil:
+		return f.startOn(st, before, s, c, together)
+	}
+	for _, m := range together {
+		if err := f.startAlone(st, before, s, m); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// seen is the supply as something sees it at the far end of a circuit, in a state without it: the
+// volts there, and the ohms by which they fall when it takes amps, everything else answering.
+func (f *Floor) seen(s *site.State, on string, probe float64) (network.Supply, error) {
+	n, err := f.Network(s)
+	if err != nil {
+		return network.Supply{}, err
+	}
+	at := len(n.Circuits)
+	n.Circuits = append(n.Circuits, network.Circuit{ID: "probe", From: on})
+	open, err := network.SolveInstallation(n)
+	if err != nil {
+		return network.Supply{}, err
+	}
+	ohms := n.Supply.Volts / probe
+	n.Circuits[at].Loads = []network.Impedance{{
+		ID: "probe-ohms", Between: network.AB, ResistanceOhm: 0.5 * ohms, ReactanceOhm: math.Sqrt(0.75) * ohms,
+	}}
+	loaded, err := network.SolveInstallation(n)
+	if err != nil {
+		return network.Supply{}, err
+	}
+	phasor := func(c network.CircuitResult) complex128 {
+		return cmplx.Rect(c.Volts.AB, c.Degrees.AB*math.Pi/180)
+	}
+	e, v := phasor(open.Circuits[at]), phasor(loaded.Circuits[at])
+	z := complex(0.5*ohms, math.Sqrt(0.75)*ohms) * (e - v) / v
+	su := n.Supply
+	su.Volts = cmplx.Abs(e)
+	su.ResistanceOhm, su.ReactanceOhm = math.Max(0, real(z)), math.Max(0, imag(z))
+	return su, nil
+}
+
+// startOn starts motors on a converter that runs, with what runs on it already.
+func (f *Floor) startOn(st *Start, before, s *site.State, c *site.Converter, motors []*motor) error {
+	n, err := f.Network(before)
+	if err != nil {
+		return err
+	}
+	lines := n.Circuits[slices.IndexFunc(n.Circuits, func(n network.Circuit) bool { return n.ID == c.ID })]
+	rest := f.without(*before, c.ID)
+	probe := 0.0
+	for _, m := range motors {
+		probe += startPeak * m.q.Watts() / f.Shop.Supply.Volts
+	}
+	su, err := f.seen(&rest, c.On, probe)
+	if err != nil {
+		return err
+	}
+	start := startup.Case{
+		Supply: su, Loads: lines.Loads, ThreePhaseLoads: lines.ThreePhaseLoads, Rectifiers: lines.Rectifiers,
+	}
+	for _, p := range lines.Capacitors {
+		start.Capacitors = append(start.Capacitors, startup.Capacitor{Capacitor: p})
+	}
+	var all network.Circuit
+	for _, m := range motors {
+		m.across(&all, m.share(s))
+	}
+	start.Transformers = append(slices.Clone(lines.Transformers), all.Transformers...)
+	for _, own := range lines.Motors {
+		start.Motors = append(start.Motors, f.running(own))
+	}
+	for i, m := range motors {
+		curve, own := m.q.LoadCurve(m.share(s)), all.Motors[i]
+		own.InertiaKgm2 = m.q.Shaft().Kgm2()
+		start.Motors = append(start.Motors, startup.Motor{Motor: own, Shaft: &curve})
+	}
+	var coming []comer
+	for _, m := range motors {
+		coming = append(coming, comer{m.ID, m.name})
+	}
+	return f.follow(st, start, c.On, len(lines.Motors), coming...)
+}
+
+// running is a motor that turns already, with the load that it has.
+func (f *Floor) running(own network.Motor) startup.Motor {
+	r := startup.Motor{Motor: own, Running: true}
+	for i := range f.machines {
+		for k := range f.machines[i].motors {
+			if m := &f.machines[i].motors[k]; m.ID == own.ID {
+				curve := m.q.Load.Curve(own.Load.Watts/m.q.Watts(), m.q.Fit.RatedNm, m.q.RatedRPM())
+				r.Shaft, r.InertiaKgm2 = &curve, m.q.Shaft().Kgm2()
+			}
+		}
+	}
+	return r
+}
+
+// comer is what comes up in a start: where it is told, and its name.
+type comer struct{ id, name string }
+
+// follow runs a start through its seconds and judges it; so many of its motors run before, and the
+// others come up.
+func (f *Floor) follow(st *Start, c startup.Case, on string, runBefore int, coming ...comer) error {
+	r, err := startup.Run(c)
+	if err != nil {
+		return err
+	}
+	alone := runBefore == 0 || f.Shop.Site.Converter(f.placeOf(coming[0].id)) == nil
+	st.By = "machine model, every shaft in time"
+	st.PeakAmps = max(st.PeakAmps, r.PeakSupplyAmps)
+	lowest := min(r.LowestVolts.AB, r.LowestVolts.BC, r.LowestVolts.CA)
+	if st.LowestVolts == 0 || lowest < st.LowestVolts {
+		st.LowestVolts = lowest
+	}
+	up := true
+	for i, m := range coming {
+		o := r.Motors[runBefore+i]
+		if o.TimeTo90 == nil || o.State != network.Running {
+			up = false
+			st.judged.say("floor.start-hangs", m.id, o.FinalRPM, leastRPM(c.Supply.Hertz, c.Motors[runBefore+i].Poles),
+				"Fewer machines on, an easier start, or a larger idler.",
+				"%s hangs at %s rpm.", m.name, quantity.Fixed(math.Abs(o.FinalRPM), 0))
+		} else if st.Seconds == nil || *o.TimeTo90 > *st.Seconds {
+			st.Seconds = o.TimeTo90
+		}
+	}
+	if !up {
+		st.Seconds = nil
+	}
+	for i := range runBefore {
+		o := r.Motors[i]
+		name, known := f.nameOf(o.ID)
+		if o.State == network.Running {
+			continue
+		}
+		if !known {
+			st.IdlerHolds = false
+			name = "The idler"
+		}
+		st.judged.say("floor.start-drops", o.ID, o.LowestRPM, leastRPM(f.Shop.Supply.Hertz, c.Motors[i].Poles),
+			"Start it first, before the others are loaded.", "%s falls to %s rpm and does not come back.", name,
+			quantity.Fixed(o.LowestRPM, 0))
+	}
+	lowestVolts := r.LowestVolts
+	if alone {
+		lowestVolts.BC, lowestVolts.CA = math.Inf(1), math.Inf(1) // nobody else's coil hangs there
+	}
+	f.dips(st, lowestVolts)
+	f.trips(st, on, r.Seconds)
+	for _, p := range thinned(r.Points) {
+		at := Instant{Seconds: p.Seconds, Volts: p.Volts, Amps: p.SupplyAmps, Speed: math.Inf(1)}
+		for i := runBefore; i < len(p.Motors); i++ {
+			at.Speed = min(at.Speed, math.Abs(p.Motors[i].RPM)/(120*f.Shop.Supply.Hertz/float64(c.Motors[i].Poles)))
+		}
+		st.Points = append(st.Points, at)
+	}
+	return nil
+}
+
+// mostInstants is how many moments of a start are told.
+const mostInstants = 120
+
+// thinned are moments of a start, few enough to be drawn.
+func thinned(points []startup.Point) (list []startup.Point) {
+	every := len(points)/mostInstants + 1
+	for i, p := range points {
+		if i%every == 0 || i == len(points)-1 {
+			list = append(list, p)
+		}
+	}
+	return list
+}
+
+// placeOf is what a motor hangs on.
+func (f *Floor) placeOf(id string) string {
+	for _, m := range f.starting(id) {
+		return m.place.On
+	}
+	return ""
+}
+
+func (f *Floor) nameOf(id string) (string, bool) {
+	for _, m := range f.machines {
+		for _, o := range m.motors {
+			if o.ID == id {
+				return o.name, true
+			}
+		}
+	}
+	return "", false
+}
+
+// dips says where contactors may let go.
+func (f *Floor) dips(st *Start, lowest network.Lines) {
+	least := rule.Limit("floor.start-dip", "least_percent")
+	service := f.Shop.Supply.Volts
+	for _, pair := range []struct {
+		name  string
+		volts float64
+	}{{"between the supply's lines", lowest.AB}, {"at the made leg", min(lowest.BC, lowest.CA)}} {
+		if share := 100 * pair.volts / service; share < least && pair.volts > 0 {
+			st.judged.say("floor.start-dip", st.ID, share, least,
+				"Coils between the two supply lines, not on the made leg; start it first.",
+				"While it starts %s are left %s, %s of the service.", volts(pair.volts), pair.name, percent(share))
+		}
+	}
+}
+
+// trips says which breakers on the way may open.
+func (f *Floor) trips(st *Start, on string, seconds float64) {
+	most, long := rule.Limit("floor.start-breaker", "most_factor"), rule.Limit("floor.start-breaker", "long_factor")
+	lasts := rule.Limit("floor.start-breaker", "long_seconds")
+	for c := f.Shop.Site.Circuit(on); c != nil; c = f.Shop.Site.Circuit(c.From) {
+		times := st.PeakAmps / c.BreakerAmps
+		if times > most || times > long && seconds > lasts {
+			st.judged.say("floor.start-breaker", c.ID, times, most,
+				"A breaker with a slower trip, as large as the code allows, or an easier start.",
+				"%s at the start, %s times the breaker of %s.", amps(st.PeakAmps), quantity.Figures(times, 2), c.Name)
+		}
+	}
+}
+
+// startAlone starts a motor on lines of its own, by its way.
+func (f *Floor) startAlone(st *Start, before, s *site.State, m *motor) error {
+	probe := startPeak * m.q.Watts() / f.Shop.Supply.Volts
+	own, err := m.way.Hang(m.q, m.ID, m.share(s))
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(own.Motors, func(o network.Motor) bool { return o.ID == m.ID })
+	if at < 0 {
+		return f.startTaken(st, before, own, m)
+	}
+	su, err := f.seen(before, m.place.On, probe)
+	if err != nil {
+		return err
+	}
+	su.Transformer = own.Transformer
+	start := startup.Case{Supply: su}
+	for i, o := range own.Motors {
+		if i != at {
+			start.Motors = append(start.Motors, f.running(o))
+		}
+	}
+	curve, o := m.q.LoadCurve(m.share(s)), own.Motors[at]
+	o.InertiaKgm2 = m.q.Shaft().Kgm2()
+	start.Motors = append(start.Motors, startup.Motor{Motor: o, Shaft: &curve})
+	for _, p := range own.Capacitors {
+		start.Capacitors = append(start.Capacitors, startup.Capacitor{Capacitor: p})
+	}
+	if w, ok := m.way.(starter); ok {
+		if microfarad, out := w.StartsWith(m.q); microfarad > 0 {
+			between := network.AC
+			if o.Direction == "acb" {
+				between = network.BC
+			}
+			start.Capacitors = append(start.Capacitors, startup.Capacitor{
+				Capacitor: network.Capacitor{ID: m.ID + "-start", Between: between, Microfarad: microfarad},
+				Out:       &startup.Out{By: startup.BySpeed, At: out, Motor: m.ID},
+			})
+		}
+	}
+	return f.follow(st, start, m.place.On, len(start.Motors)-1, comer{m.ID, m.name})
+}
+
+// startTaken is the start of what is no three-phase motor on the lines: a drive that ramps up with
+// the most that it gives, a motor of one phase with its starting amps.
+func (f *Floor) startTaken(st *Start, before *site.State, own network.Circuit, m *motor) error {
+	o := m.way.Outline(m.q)
+	if o == nil || o.SupplyAmps.Starting == nil {
+		st.judged.say("floor.unread", m.ID, 0, 0, "Look at its Size step.", "How %s starts is not known.", m.name)
+		return nil
+	}
+	for i := range own.Rectifiers {
+		own.Rectifiers[i].Watts = drive.StartTimes * m.q.Watts() / m.q.Plate.Efficiency.Value
+	}
+	for i := range own.Loads {
+		l := &own.Loads[i]
+		shrink := f.Shop.Supply.Volts / *o.SupplyAmps.Starting / math.Hypot(l.ResistanceOhm, l.ReactanceOhm)
+		l.ResistanceOhm, l.ReactanceOhm = shrink*l.ResistanceOhm, shrink*l.ReactanceOhm
+	}
+	n, err := f.Network(before)
+	if err != nil {
+		return err
+	}
+	own.From = m.place.On
+	n.Circuits = append(n.Circuits, own)
+	r, err := network.SolveInstallation(n)
+	if err != nil {
+		return err
+	}
+	end := r.Circuits[len(r.Circuits)-1]
+	st.Seconds, st.By = o.Seconds, "its starting amps on the supply as it is"
+	st.LowestVolts, st.PeakAmps = end.Volts.AB, max(*o.SupplyAmps.Starting, end.Supply.Amps)
+	f.dips(st, network.Lines{AB: end.Volts.AB, BC: math.Inf(1), CA: math.Inf(1)})
+	seconds := 0.0
+	if o.Seconds != nil {
+		seconds = *o.Seconds
+	}
+	f.trips(st, m.place.On, seconds)
+	for _, on := range r.Motors {
+		if name, known := f.nameOf(on.ID); known && on.State != network.Running {
+			st.judged.say("floor.start-drops", on.ID, on.RPM, 0, "Start it first, before the others are loaded.",
+				"%s falls out meanwhile.", name)
+		}
+	}
+	return nil
+}
+
+// startIdler brings a converter up with nothing on it.
+func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) error {
+	own := f.idlers[c.ID]
+	if own.unknown {
+		st.judged.say("floor.unread", c.ID, 0, 0, "Read the plate of its idler.", "What idles in %s is not known.", c.Name)
+		return nil
+	}
+	if f.dead(before, c.On, c.Side) {
+		st.judged.thrown(before, c.ID, c.Name, f.Shop.Site.Circuit(c.On))
+		return nil
+	}
+	for i := range f.machines {
+		for k := range f.machines[i].motors {
+			if m := &f.machines[i].motors[k]; m.place.On == c.ID && m.on(before) {
+				st.judged.say("floor.load-before-converter", m.ID, 0, 0, "Switch it off first.",
+					"%s is switched in while %s starts.", m.name, c.Name)
+			}
+		}
+	}
+	su, err := f.seen(before, c.On, startPeak*own.Watts/f.Shop.Supply.Volts)
+	if err != nil {
+		return err
+	}
+	start := startup.Case{Supply: su, Motors: []startup.Motor{{Motor: own.Motor, Shaft: own.Drag(su.Hertz)}}}
+	for _, p := range []network.Capacitor{
+		{ID: "ac", Between: network.AC, Microfarad: c.BalanceAC}, {ID: "bc", Between: network.BC, Microfarad: c.BalanceBC},
+	} {
+		if p.Microfarad > 0 {
+			start.Capacitors = append(start.Capacitors, startup.Capacitor{Capacitor: p})
+		}
+	}
+	microfarad, said := c.Start, ""
+	if microfarad == 0 {
+		microfarad = usualStart * own.Watts / 1000
+		said = fmt.Sprintf(", %s µF assumed to start it", quantity.Figures(microfarad, 2))
+	}
+	start.Capacitors = append(start.Capacitors, startup.Capacitor{
+		Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: microfarad},
+		Out:       &startup.Out{By: startup.BySpeed, At: rotary.CutOutShare * 120 * su.Hertz / float64(own.Motor.Poles)},
+	})
+	err = f.follow(st, start, c.On, 0, comer{c.ID, "The idler of " + c.Name})
+	st.By += said
+	return err
+}
+
+// usualStart is the microfarads for each kilowatt that start an idler where nothing is said (shop
+// practice).
+const usualStart = 90.0

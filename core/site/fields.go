@@ -1,0 +1,174 @@
+package site
+
+import (
+	"fmt"
+
+	"brackmoor/core/quantity"
+	"brackmoor/core/supply"
+)
+
+// Field is a field of a form for one of a site's things: its name in the data, what it is called,
+// and how it is filled in. Per is how many of its unit one of the data's is.
+type Field struct {
+	Name    string   `json:"name"`
+	Title   string   `json:"title"`
+	Kind    string   `json:"kind" enum:"text,number,choice,switch,place,side"`
+	Unit    string   `json:"unit"`
+	Per     float64  `json:"per"`
+	Numeric bool     `json:"numeric"` // its choices are numbers
+	Choices []Option `json:"choices" nullable:"false"`
+	Hint    string   `json:"hint"`
+	More    bool     `json:"more"` // folded away until it is asked for
+}
+
+// Option is one of a field's choices.
+type Option struct {
+	Value string `json:"value"`
+	Title string `json:"title"`
+}
+
+// Forms are the fields of each kind of thing.
+type Forms struct {
+	Service   []Field `json:"service" nullable:"false"`
+	Circuit   []Field `json:"circuit" nullable:"false"`
+	Converter []Field `json:"converter" nullable:"false"`
+	Machine   []Field `json:"machine" nullable:"false"`
+	Load      []Field `json:"load" nullable:"false"`
+}
+
+// The kinds of field.
+const (
+	textField   = "text"
+	numberField = "number"
+	choiceField = "choice"
+	switchField = "switch"
+	placeField  = "place" // what it hangs on
+	sideField   = "side"  // of the change-over that it hangs on
+)
+
+// FormsFor are the forms on a supply of so many hertz.
+func FormsFor(hertz float64) Forms {
+	sixty := quantity.SixtyHertz(hertz)
+	unit, per := "m", 1.0
+	power, watts := "kW", 0.001
+	if sixty {
+		unit, per = "ft", 1/0.3048
+		power, watts = "hp", 1/quantity.WattsPerHorsepower
+	}
+	text := func(name, title string) Field { return Field{Name: name, Title: title, Kind: textField} }
+	number := func(name, title, unit string, per float64) Field {
+		return Field{Name: name, Title: title, Kind: numberField, Unit: unit, Per: per}
+	}
+	flag := func(name, title, hint string) Field {
+		return Field{Name: name, Title: title, Kind: switchField, Hint: hint}
+	}
+	choice := func(name, title string, list ...Option) Field {
+		return Field{Name: name, Title: title, Kind: choiceField, Choices: list}
+	}
+	folded := func(f Field) Field {
+		f.More = true
+		return f
+	}
+	place := Field{Name: "on", Title: "Hangs on", Kind: placeField}
+	side := Field{Name: "side", Title: "Side of the change-over", Kind: sideField,
+		Choices: []Option{{"", "neither"}, {SideA, "A"}, {SideB, "B"}}}
+	devices := []Option{{"", supply.Devices(hertz)[0].Title}}
+	for _, d := range supply.Devices(hertz)[1:] {
+		devices = append(devices, Option{d.Name, d.Title})
+	}
+	sizes := []Option{{"", "not looked at"}}
+	for _, size := range supply.Sizes(hertz) {
+		sizes = append(sizes, Option{size, size})
+	}
+	outlets := func(phases int) []Option {
+		list := []Option{{"", "fixed"}}
+		for _, r := range supply.Receptacles(hertz) {
+			if r.Phases == phases {
+				list = append(list, Option{r.Name, r.Title})
+			}
+		}
+		return list
+	}
+	insulations := []Option{}
+	for _, celsius := range supply.Insulations(hertz) {
+		insulations = append(insulations, Option{fmt.Sprint(celsius), fmt.Sprintf("%d °C", celsius)})
+	}
+	usual := "90 °C"
+	if !sixty {
+		usual = "70 °C"
+	}
+	insulation := choice("insulation_celsius", "Insulation", append([]Option{{"0", "usual, " + usual}}, insulations...)...)
+	insulation.Numeric = true
+	circuit := []Field{
+		text("name", "Name"), {Name: "from", Title: "Comes from", Kind: placeField}, number("breaker_amps", "Breaker or fuse", "A", 1),
+		choice("device", "Its kind", devices...), choice("size", "Conductors", sizes...), number("metre", "Length, one way", unit, per),
+		choice("outlet", "Ends in", outlets(1)...),
+		flag("panel", "It ends in a panel", "Further circuits come from there."),
+		flag("change_over", "With a change-over switch, A and B", "Two uses share it, never both."),
+		number("spaces", "Spaces in its panel", "poles", 1),
+		folded(choice("material", "Material", Option{"", "copper"}, Option{supply.Aluminium, "aluminium"})),
+		folded(insulation),
+	}
+	if list := supply.Methods(hertz); list != nil {
+		laid := choice("method", "Laid", Option{"", "B1, conduit on a wall"})
+		for _, m := range list {
+			laid.Choices = append(laid.Choices, Option{m, m + ", " + methodTitles[m]})
+		}
+		circuit = append(circuit, folded(laid))
+	}
+	circuit = append(circuit,
+		folded(number("grouped", "Circuits lying together", "", 1)), folded(number("air_celsius", "Air around it", "°C", 1)),
+		folded(choice("residual", "Residual-current device", Option{"", "none"}, Option{"AC", "type AC"}, Option{"A", "type A"},
+			Option{"F", "type F"}, Option{"B", "type B"})),
+		folded(number("residual_milliampere", "It opens at", "mA", 1)), folded(number("poles", "Poles it takes", "", 1)))
+	if sixty {
+		circuit = append(circuit, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))
+	}
+	kinds := []Option{}
+	for _, k := range LoadKinds {
+		kinds = append(kinds, Option{k.Name, k.Title})
+	}
+	machine := []Field{
+		place, side, choice("outlet", "Plugged in by", outlets(3)...), number("overload_amps", "Overload set to", "A", 1),
+		folded(number("breaker_amps", "Its own breaker, three-pole", "A", 1)), folded(choice("device", "Its kind", devices...)),
+	}
+	if sixty {
+		machine = append(machine, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))
+	}
+	forms := Forms{
+		Service: []Field{number("spaces", "Spaces in its panel", "poles", 1)},
+		Circuit: circuit,
+		Converter: []Field{
+			text("name", "Name"), place, side,
+			{Name: "idler", Title: "Its idler", Kind: choiceField, Choices: []Option{{"", "a usual motor"}},
+				Hint: "A machine with a plate of its own; its leads too."},
+			number("idler_watts", "Idler, where it has no plate", power, watts),
+			number("balance_ac_microfarad", "Balance a to c", "µF", 1), number("balance_bc_microfarad", "Balance b to c", "µF", 1),
+			number("start_microfarad", "Starts with, a to c", "µF", 1),
+			folded(number("label.output_watts", "Label: all motors", power, watts)),
+			folded(number("label.motor_watts", "Label: largest motor", power, watts)),
+			folded(number("label.input_amps", "Label: takes at most", "A", 1)),
+		},
+		Machine: machine,
+		Load: []Field{
+			text("name", "Name"), place, side, choice("kind", "Kind", kinds...), number("amps", "Takes", "A", 1),
+			flag("always", "It is on whatever runs", ""),
+			folded(choice("between", "Between", Option{"", "the two lines"}, Option{"three", "all three lines"},
+				Option{"bc", "b and the made leg"}, Option{"ac", "a and the made leg"})),
+		},
+	}
+	for _, list := range [][]Field{forms.Service, forms.Circuit, forms.Converter, forms.Machine, forms.Load} {
+		for i := range list {
+			if list[i].Choices == nil {
+				list[i].Choices = []Option{}
+			}
+		}
+	}
+	return forms
+}
+
+// methodTitles are the ways of laying in words: IEC 60364-5-52, table B.52.1.
+var methodTitles = map[string]string{
+	"A1": "wires in conduit in an insulated wall", "A2": "cable in conduit in an insulated wall",
+	"B1": "wires in conduit on a wall", "B2": "cable in conduit on a wall", "C": "clipped to a wall",
+}
