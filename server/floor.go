@@ -27,6 +27,7 @@ type FloorPage struct {
 	Motors  []floor.Head  `json:"motors" nullable:"false"`
 	Spare   []Choice      `json:"spare" nullable:"false"` // machines that could idle in a converter
 	Forms   site.Forms    `json:"forms"`
+	Places  site.Places   `json:"places"`
 }
 
 // Starting is a state in which something is to be started.
@@ -86,7 +87,7 @@ func (s *service) floorPage(ctx context.Context, id string) (*body[FloorPage], e
 	}
 	page := FloorPage{
 		Shop: head(sh), Site: sh.Site, State: sh.State, Layout: f.Layout(), Motors: f.Heads(),
-		Forms: site.FormsFor(sh.Supply.Hertz), Spare: []Choice{},
+		Forms: site.FormsFor(sh.Supply.Hertz), Places: sh.Site.Places(), Spare: []Choice{},
 	}
 	for _, m := range sh.Machines {
 		page.Spare = append(page.Spare, Choice{m.ID, m.Name})
@@ -222,6 +223,54 @@ func (s *service) floorAPI(api huma.API) {
 				return nil, s.unsolved(ctx, failed)
 			}
 			return &body[floor.Together]{t}, nil
+		},
+	)
+}
+
+func (s *service) dayAPI(api huma.API) {
+	huma.Register(
+		api,
+		operation("chooseConverter", "GET", "/shops/{id}/converters/{converter}",
+			"What a converter could be: idlers of all sizes, two of them, a drive for each machine"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Converter string `path:"converter" maxLength:"64"`
+		}) (*body[floor.Choice], error) {
+			sh, f, err := s.floorOf(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			if sh.Site.Converter(in.Converter) == nil {
+				return nil, huma.Error404NotFound("There is no such converter in this shop.")
+			}
+			var choice floor.Choice
+			var failed error
+			if err := s.slots.do(ctx, func() { choice, failed = f.Choose(ctx, in.Converter) }); err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			if failed != nil {
+				return nil, s.unsolved(ctx, failed)
+			}
+			return &body[floor.Choice]{choice}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("dayOfShop", "GET", "/shops/{id}/day", "A shop's day: steps of the morning and the evening, for its wall"),
+		func(ctx context.Context, in *WithID) (*body[floor.Day], error) {
+			sh, f, err := s.floorOf(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			var day floor.Day
+			var failed error
+			if err := s.slots.do(ctx, func() { day, failed = f.Day(ctx, sh.State) }); err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			if failed != nil {
+				return nil, s.unsolved(ctx, failed)
+			}
+			return &body[floor.Day]{day}, nil
 		},
 	)
 }

@@ -8,6 +8,7 @@ import (
 
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
+	"brackmoor/core/shop"
 )
 
 // PlateText is what was read from the text of a nameplate: the fields as they
@@ -39,6 +40,27 @@ func (s *service) plates(api huma.API) {
 			}
 			d := plate.ReadText(in.Body.Text)
 			return &body[PlateText]{PlateText{d.Typed(), d.Rows(), d.Deduced, d.Proposals, d.Unread, d.Verdicts}}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation("takePlate", "POST", "/shops/{id}/plates", "Add a machine by the text of its nameplate"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body PlateQuestion
+		}) (*body[shop.Machine], error) {
+			d := plate.ReadText(in.Body.Text)
+			typed := d.Typed()
+			for _, v := range d.Verdicts {
+				if v.Rule == "plate.not-three-phase" {
+					return nil, huma.Error422UnprocessableEntity(v.Title + ": " + v.Says)
+				}
+			}
+			if typed.Output == "" && typed.Volts == "" {
+				return nil, huma.Error422UnprocessableEntity("No output and no volts were found in it: it is no plate.")
+			}
+			m, err := s.Store.AddPlate(ctx, in.ID, strings.TrimSpace("New machine "+typed.Output), typed)
+			return &body[shop.Machine]{m}, s.fault(ctx, err)
 		},
 	)
 }

@@ -139,6 +139,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.plates(api)
 	s.photos(api)
 	s.floorAPI(api)
+	s.dayAPI(api)
 	return api
 }
 

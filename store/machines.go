@@ -7,6 +7,7 @@ import (
 	"errors"
 
 	"brackmoor/core/feed"
+	"brackmoor/core/plate"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/winding"
@@ -152,10 +153,15 @@ func insertMotor(ctx context.Context, tx *transaction, machineID string, m shop.
 
 // AddMachine adds a machine with one blank motor to a shop.
 func (s *Store) AddMachine(ctx context.Context, shopID, name string) (shop.Machine, error) {
+	return s.AddPlate(ctx, shopID, name, plate.Typed{})
+}
+
+// AddPlate adds a machine with one motor of a plate to a shop.
+func (s *Store) AddPlate(ctx context.Context, shopID, name string, plate plate.Typed) (shop.Machine, error) {
 	m := shop.Machine{
 		ID:      NewID(),
 		Name:    name,
-		Motors:  []shop.Motor{shop.Motor{ID: NewID(), Version: 1}.Filled()},
+		Motors:  []shop.Motor{shop.Motor{ID: NewID(), Version: 1, Plate: plate}.Filled()},
 		Version: 1,
 	}
 	return m, s.write(ctx, func(tx *transaction) error {

@@ -27,7 +27,7 @@ func (f *Floor) Drawing(p Picture) wiring.Drawing {
 			off := 4 * (float64(i) - float64(len(classes)-1)/2)
 			points := make([]wiring.Point, len(w.Path))
 			for k, q := range w.Path {
-				points[k] = at(q[0]+off, q[1]+off)
+				points[k] = at(q.X+off, q.Y+off)
 			}
 			points[0].X, points[len(points)-1].X = points[0].X-off, points[len(points)-1].X-off
 			d.Items = append(d.Items, wiring.Item{Kind: "line", Class: class, Points: points})

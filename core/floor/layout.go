@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"brackmoor/core/site"
+	"brackmoor/core/wiring"
 )
 
 // BoxKind is what a box of the drawing stands for.
@@ -35,10 +36,10 @@ type Box struct {
 // Wire is the line from a box to one that hangs on it: out of its right edge, along a spine, into
 // the left edge of the other. Three says that it carries a made leg.
 type Wire struct {
-	From  string       `json:"from"`
-	To    string       `json:"to"`
-	Three bool         `json:"three"`
-	Path  [][2]float64 `json:"path" nullable:"false"`
+	From  string         `json:"from"`
+	To    string         `json:"to"`
+	Three bool           `json:"three"`
+	Path  []wiring.Point `json:"path" nullable:"false"`
 }
 
 // Layout is the shop as a one-line drawing. No two boxes overlap and no two lines cross: whatever
@@ -55,12 +56,12 @@ const ServiceID = "service"
 
 // Sizes of the drawing.
 const (
-	columnGap, rowGap = 30.0, 8.0
+	columnGap, rowGap = 22.0, 8.0
 	motorHeight       = 26.0 // more for each further motor of a machine
 )
 
 var sizes = map[BoxKind][2]float64{
-	ServiceBox: {112, 96}, CircuitBox: {150, 68}, ConverterBox: {186, 112}, MachineBox: {236, 62}, LoadBox: {236, 46},
+	ServiceBox: {100, 96}, CircuitBox: {136, 70}, ConverterBox: {168, 112}, MachineBox: {216, 64}, LoadBox: {216, 48},
 }
 
 // node is a box with what hangs on it.
@@ -189,7 +190,7 @@ func (n *node) place(y float64, columns []float64, l *Layout) {
 		inner += c.height + rowGap
 	}
 	at := y + (n.height-max(inner, 0))/2
-	from := [2]float64{n.box.X + n.box.W, n.box.Y + n.box.H/2}
+	from := wiring.Point{X: n.box.X + n.box.W, Y: n.box.Y + n.box.H/2}
 	spine := columns[len(columns)-1] - columnGap/2
 	if !n.leaf() {
 		spine = columns[n.box.Depth+1] - columnGap/2
@@ -197,10 +198,10 @@ func (n *node) place(y float64, columns []float64, l *Layout) {
 	for _, c := range n.children {
 		c.place(at, columns, l)
 		at += c.height + rowGap
-		to := [2]float64{c.box.X, c.box.Y + c.box.H/2}
+		to := wiring.Point{X: c.box.X, Y: c.box.Y + c.box.H/2}
 		l.Wires = append(l.Wires, Wire{
 			From: n.box.ID, To: c.box.ID, Three: n.box.Kind == ConverterBox,
-			Path: [][2]float64{from, {spine, from[1]}, {spine, to[1]}, to},
+			Path: []wiring.Point{from, {X: spine, Y: from.Y}, {X: spine, Y: to.Y}, to},
 		})
 	}
 }

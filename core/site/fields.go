@@ -2,6 +2,7 @@ package site
 
 import (
 	"fmt"
+	"slices"
 
 	"brackmoor/core/quantity"
 	"brackmoor/core/supply"
@@ -165,6 +166,34 @@ func FormsFor(hertz float64) Forms {
 		}
 	}
 	return forms
+}
+
+// Places are what each kind of thing may hang on.
+type Places struct {
+	Circuit   []Option `json:"circuit" nullable:"false"`
+	Converter []Option `json:"converter" nullable:"false"`
+	Machine   []Option `json:"machine" nullable:"false"`
+	Load      []Option `json:"load" nullable:"false"`
+}
+
+// Places lists them: a circuit comes from a panel, a converter hangs on a circuit that ends in none,
+// machines and loads there or on a converter.
+func (s *Site) Places() Places {
+	service := Option{"", "the service’s panel"}
+	p := Places{Circuit: []Option{service}, Converter: []Option{service}}
+	for _, c := range s.Circuits {
+		if c.Panel {
+			p.Circuit = append(p.Circuit, Option{c.ID, c.Name})
+		} else {
+			p.Converter = append(p.Converter, Option{c.ID, c.Name})
+		}
+	}
+	p.Machine = slices.Clone(p.Converter)
+	for _, c := range s.Converters {
+		p.Machine = append(p.Machine, Option{c.ID, c.Name})
+	}
+	p.Load = p.Machine
+	return p
 }
 
 // methodTitles are the ways of laying in words: IEC 60364-5-52, table B.52.1.

@@ -10,6 +10,9 @@ import { Machines } from './machines/Machines';
 import { theme } from './theme/theme';
 import './theme/base.css';
 
+const Home = lazy(() => import('./floor/FloorPage').then(m => ({ default: m.FloorPage })));
+const ConverterPage = lazy(() => import('./floor/ConverterPage').then(m => ({ default: m.ConverterPage })));
+const DayCard = lazy(() => import('./floor/DayCard').then(m => ({ default: m.DayCard })));
 const Card = lazy(() => import('./card/Card').then(m => ({ default: m.Card })));
 const Rulebook = lazy(() => import('./rulebook/Rulebook').then(m => ({ default: m.Rulebook })));
 const SheetPage = lazy(() => import('./sheet/SheetPage').then(m => ({ default: m.SheetPage })));
@@ -44,7 +47,31 @@ createRoot(document.getElementById('root')!).render(
             <Passphrase>
               <Routes>
                 <Route element={<Frame />}>
-                  <Route index element={<Machines />} />
+                  <Route
+                    index
+                    element={
+                      <Suspense>
+                        <Home />
+                      </Suspense>
+                    }
+                  />
+                  <Route
+                    path="converters/:converter"
+                    element={
+                      <Suspense>
+                        <ConverterPage />
+                      </Suspense>
+                    }
+                  />
+                  <Route
+                    path="day"
+                    element={
+                      <Suspense>
+                        <DayCard />
+                      </Suspense>
+                    }
+                  />
+                  <Route path="machines" element={<Machines />} />
                   <Route
                     path="machines/:machine/:step?"
                     element={

@@ -16,8 +16,13 @@ const kept = (motor: string) => ({ staleTime: Infinity, ...standing(motor) });
 export const useChoices = () =>
   useQuery({ queryKey: keys.choices, queryFn: () => ask(client.GET('/choices')), staleTime: Infinity });
 
-export const useRulebook = () =>
-  useQuery({ queryKey: keys.rulebook, queryFn: () => ask(client.GET('/rulebook')), staleTime: Infinity });
+export const useRulebook = (wanted = true) =>
+  useQuery({
+    queryKey: keys.rulebook,
+    queryFn: () => ask(client.GET('/rulebook')),
+    staleTime: Infinity,
+    enabled: wanted,
+  });
 
 export const useSpoken = (shop: string | undefined) =>
   useQuery({
@@ -163,3 +168,44 @@ export const addMotor = (machine: string, name: string) =>
   ask(client.POST('/machines/{id}/motors', { ...at(machine), body: { name } }));
 export const deleteMotor = (id: string) => ask(client.DELETE('/motors/{id}', at(id)));
 export const restoreMotor = (id: string) => ask(client.POST('/motors/{id}/restore', at(id)));
+export const readFloor = (shop: string) => ask(client.GET('/shops/{id}/floor', at(shop)));
+export const tryFloor = (shop: string, body: Schemas['SiteState']) =>
+  ask(client.POST('/shops/{id}/floor', { ...at(shop), body }));
+export const leaveFloor = (shop: string, body: Schemas['SiteState']) =>
+  ask(client.PUT('/shops/{id}/floor/state', { ...at(shop), body }));
+export const changeSite = (shop: string, body: Schemas['SiteChange']) =>
+  ask(client.PUT('/shops/{id}/site', { ...at(shop), body }));
+export const startOnFloor = (shop: string, body: Schemas['Starting']) =>
+  ask(client.POST('/shops/{id}/starts', { ...at(shop), body }));
+
+/** What the code says of each thing on a floor. */
+export const useFloorCards = (shop: string, version: number) =>
+  useQuery({
+    queryKey: [...keys.cards(shop), version],
+    queryFn: () => ask(client.GET('/shops/{id}/floor/cards', at(shop))),
+    placeholderData: (old?: Schemas['FloorCard'][] | null) => old,
+  });
+
+/** What may run together, at the loads of a state. */
+export const useTogether = (shop: string, version: number, shares: Record<string, number>) =>
+  useQuery({
+    queryKey: [...keys.together(shop), version, shares],
+    queryFn: () => ask(client.POST('/shops/{id}/together', { ...at(shop), body: { shares } })),
+    placeholderData: (old: Schemas['FloorTogether'] | undefined) => old,
+    staleTime: Infinity,
+  });
+
+/** A shop's day, for its wall. */
+export const useDay = (shop: string) =>
+  useQuery({ queryKey: keys.day(shop), queryFn: () => ask(client.GET('/shops/{id}/day', at(shop))) });
+
+export const takePlate = (shop: string, text: string) =>
+  ask(client.POST('/shops/{id}/plates', { ...at(shop), body: { text } }));
+
+/** What a converter could be. */
+export const useConverter = (shop: string, id: string) =>
+  useQuery({
+    queryKey: keys.converter(shop, id),
+    queryFn: () =>
+      ask(client.GET('/shops/{id}/converters/{converter}', { params: { path: { id: shop, converter: id } } })),
+  });

@@ -486,6 +486,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/converters/{converter}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a converter could be: idlers of all sizes, two of them, a drive for each machine */
+        get: operations["chooseConverter"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops/{id}/copy": {
         parameters: {
             query?: never;
@@ -497,6 +514,23 @@ export interface paths {
         put?: never;
         /** Copy a shop under a new name */
         post: operations["copyShop"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/day": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A shop's day: steps of the morning and the evening, for its wall */
+        get: operations["dayOfShop"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -566,6 +600,23 @@ export interface paths {
         put?: never;
         /** Add a machine with a blank plate */
         post: operations["addMachine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/plates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a machine by the text of its nameplate */
+        post: operations["takePlate"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1289,6 +1340,20 @@ export interface components {
             facts: components["schemas"]["RuleRow"][];
             id: string;
         };
+        FloorChoice: {
+            /** Format: int64 */
+            best: number;
+            /** Format: double */
+            hours_on: number;
+            id: string;
+            /** Format: double */
+            idle_money_an_hour: number;
+            instead: components["schemas"]["FloorInstead"][];
+            name: string;
+            rungs: components["schemas"]["FloorRung"][];
+            /** Format: double */
+            start_is_seconds_of_idling: number;
+        };
         FloorCircuitState: {
             /** Format: double */
             amps: number;
@@ -1320,6 +1385,13 @@ export interface components {
             watts: number;
             working: string;
         };
+        FloorDay: {
+            begin: string[];
+            cautions: components["schemas"]["RuleVerdict"][];
+            end: string[];
+            never: string[];
+            together: string[];
+        };
         FloorForbidden: {
             /** Format: double */
             limit: number;
@@ -1348,6 +1420,14 @@ export interface components {
             t_s: number;
             volts: components["schemas"]["NetworkLines"];
         };
+        FloorInstead: {
+            /** Format: double */
+            money: number;
+            /** Format: double */
+            money_a_year: number;
+            says: string;
+            title: string;
+        };
         FloorLayout: {
             boxes: components["schemas"]["FloorBox"][];
             /** Format: double */
@@ -1355,6 +1435,12 @@ export interface components {
             /** Format: double */
             width: number;
             wires: components["schemas"]["FloorWire"][];
+        };
+        FloorLeft: {
+            machine: string;
+            name: string;
+            /** Format: double */
+            share: number;
         };
         FloorLoadState: {
             /** Format: double */
@@ -1403,6 +1489,7 @@ export interface components {
             layout: components["schemas"]["FloorLayout"];
             motors: components["schemas"]["FloorHead"][];
             picture: components["schemas"]["FloorPicture"];
+            places: components["schemas"]["SitePlaces"];
             shop: components["schemas"]["ShopHead"];
             site: components["schemas"]["Site"];
             spare: components["schemas"]["Choice"][];
@@ -1416,6 +1503,40 @@ export interface components {
             machines: components["schemas"]["FloorMachineState"][];
             main: components["schemas"]["FloorMeter"];
             permitted: boolean;
+        };
+        FloorRung: {
+            as_it_is: boolean;
+            /** Format: double */
+            balance_ac_microfarad: number;
+            /** Format: double */
+            balance_bc_microfarad: number;
+            hardest: string;
+            /** Format: double */
+            hottest_percent: number;
+            /** Format: double */
+            idle_percent: number;
+            /** Format: double */
+            idle_watts: number;
+            /** Format: double */
+            lowest_volts: number;
+            /** Format: double */
+            money: number;
+            /** Format: double */
+            money_a_year: number;
+            /** Format: double */
+            most_percent: number;
+            says: string;
+            /** Format: double */
+            seconds: number | null;
+            title: string;
+            /** Format: double */
+            unbalance_loaded_percent: number;
+            /** Format: double */
+            unbalance_percent: number;
+            usable: components["schemas"]["FloorLeft"][];
+            /** Format: double */
+            watts: number;
+            works: boolean;
         };
         FloorStart: {
             broken: components["schemas"]["FloorBroken"][];
@@ -1448,7 +1569,7 @@ export interface components {
         };
         FloorWire: {
             from: string;
-            path: (number[] | null)[];
+            path: components["schemas"]["WiringPoint"][];
             three: boolean;
             to: string;
         };
@@ -2059,6 +2180,12 @@ export interface components {
         SiteOption: {
             title: string;
             value: string;
+        };
+        SitePlaces: {
+            circuit: components["schemas"]["SiteOption"][];
+            converter: components["schemas"]["SiteOption"][];
+            load: components["schemas"]["SiteOption"][];
+            machine: components["schemas"]["SiteOption"][];
         };
         SiteState: {
             on?: string[] | null;
@@ -4372,6 +4499,65 @@ export interface operations {
             };
         };
     };
+    chooseConverter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                converter: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorChoice"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     copyShop: {
         parameters: {
             query?: never;
@@ -4394,6 +4580,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopHead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    dayOfShop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorDay"];
                 };
             };
             /** @description Not Found */
@@ -4686,6 +4930,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Named"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopMachine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    takePlate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlateQuestion"];
             };
         };
         responses: {

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { words, type Page, type Trial } from '../api/client';
 import { tryWay } from '../api/hooks';
-import { Follower, merged, once } from './follow';
+import { Follower, merged, once } from '../parts/follow';
 
 /** Changes what is tried by hand. */
 export type Attempt = (change: Trial) => void;

@@ -1,8 +1,9 @@
-import { ReadOutlined, ToolOutlined } from '@ant-design/icons';
+import { ApartmentOutlined, ReadOutlined, ToolOutlined } from '@ant-design/icons';
 import { Alert, Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
 import { useSaving } from './saving';
+import { Find } from './Find';
 import { ShopMenu } from './ShopMenu';
 
 /** The spine, the top bar and the work area. */
@@ -17,7 +18,14 @@ export function Frame() {
         <NavLink
           to="/"
           end
-          className={() => (pathname.startsWith('/motors') || pathname.startsWith('/rulebook') ? '' : 'active')}
+          className={({ isActive }) => (isActive || /^\/(day|converters)/.test(pathname) ? 'active' : '')}
+        >
+          <ApartmentOutlined aria-hidden="true" />
+          Floor
+        </NavLink>
+        <NavLink
+          to="/machines"
+          className={({ isActive }) => (isActive || pathname.startsWith('/motors') ? 'active' : '')}
         >
           <ToolOutlined aria-hidden="true" />
           Machines
@@ -30,6 +38,7 @@ export function Frame() {
       <header className="topbar">
         <ShopMenu />
         <span className="gap" />
+        <Find />
         <span className={saving.bad ? 'saved bad' : 'saved'} role="status">
           {saving.text}
         </span>

@@ -1,40 +1,21 @@
 import { App, Button, Dropdown, Input } from 'antd';
 import { MoreOutlined } from '@ant-design/icons';
-import { lazy, Suspense, useState, type FormEvent } from 'react';
+import { useState, type FormEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { words, type Schemas } from '../api/client';
-import { addMachine, addShop, copyMachine, deleteMachine, restoreMachine, useChange, useShop } from '../api/hooks';
-import { chooseShop, useCurrentShop } from '../frame/shop';
+import { addMachine, copyMachine, deleteMachine, restoreMachine, useChange, useShop } from '../api/hooks';
+import { WithShop } from '../frame/WithShop';
 import { Sign } from '../parts/Verdicts';
 import './machines.css';
 
-const ShopForm = lazy(() => import('../frame/ShopForm').then(m => ({ default: m.ShopForm })));
-
-/** Home: the shop's machines, each as its small plate with its state and worst verdict. */
+/** The shop's machines, each as its small plate with its state and worst verdict. */
 export function Machines() {
-  const { shops, current } = useCurrentShop();
-  const page = useShop(current?.id);
-  const make = useChange(addShop);
-  if (shops.isError)
-    return (
-      <p className="problem" role="alert">
-        {words(shops.error)}
-      </p>
-    );
-  if (shops.isPending || (current && page.isPending)) return <p className="soft">Reading the shop…</p>;
-  if (!current)
-    return (
-      <section className="panel first-shop">
-        <h1>Your shop first</h1>
-        <p>Say what comes in from the street. Every answer for a machine rests on it.</p>
-        <Suspense>
-          <ShopForm
-            action="Make the shop"
-            onSave={async ({ name, supply }) => chooseShop((await make.mutateAsync({ name, supply, version: 0 })).id)}
-          />
-        </Suspense>
-      </section>
-    );
+  return <WithShop>{shop => <OfShop shop={shop} />}</WithShop>;
+}
+
+function OfShop({ shop }: { shop: string }) {
+  const page = useShop(shop);
+  if (page.isPending) return <p className="soft">Reading the shop…</p>;
   if (page.isError)
     return (
       <p className="problem" role="alert">
@@ -46,7 +27,7 @@ export function Machines() {
     <>
       <header className="page-head">
         <h1>Machines</h1>
-        <AddMachine shop={current.id} />
+        <AddMachine shop={shop} />
       </header>
       {machines.length === 0 && (
         <p className="soft">

@@ -1,5 +1,6 @@
 import { Input, Segmented } from 'antd';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useSpoken } from '../api/hooks';
@@ -9,7 +10,10 @@ type Spoken = Schemas['Spoken'];
 
 /** The rules by where they speak, found by a word or by how much they matter; those that speak in this shop first. */
 export function Rules({ book, shop }: { book: Schemas['Rulebook']; shop: string | undefined }) {
-  const [word, setWord] = useState('');
+  const [params] = useSearchParams();
+  const sought = params.get('find') ?? '';
+  const [word, setWord] = useState(sought);
+  useEffect(() => setWord(sought), [sought]);
   const [severity, setSeverity] = useState('all');
   const [where, setWhere] = useState('all');
   const spoken = useSpoken(shop).data;

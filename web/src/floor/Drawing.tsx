@@ -1,0 +1,146 @@
+import { useState, type DragEvent } from 'react';
+import type { Schemas } from '../api/client';
+import { legs, tokens } from '../theme/theme';
+import { Inside, worstAt, type Drawn } from './Boxes';
+import type { Floor, Page, Picture } from './useFloor';
+
+type Box = Schemas['FloorBox'];
+
+/** The lines between boxes, a stroke for each. */
+function Wires({ layout, live }: { layout: Schemas['FloorLayout']; live: (id: string) => boolean }) {
+  const strokes = [legs.a, legs.b, legs.c];
+  return (
+    <svg className="wires" width={layout.width} height={layout.height} aria-hidden="true">
+      {layout.wires.map(w => {
+        const count = w.three ? 3 : 2;
+        return strokes.slice(0, count).map((leg, i) => {
+          const off = 4 * (i - (count - 1) / 2);
+          const last = w.path.length - 1;
+          const path = w.path
+            .map(({ x, y }, k) => `${k ? 'L' : 'M'}${k === 0 || k === last ? x : x + off},${y + off}`)
+            .join('');
+          return (
+            <path
+              key={w.to + leg.colour}
+              d={path}
+              fill="none"
+              stroke={leg.colour}
+              strokeDasharray={leg.dash}
+              strokeWidth={2}
+              opacity={live(w.to) ? 1 : 0.3}
+            />
+          );
+        });
+      })}
+    </svg>
+  );
+}
+
+/** Whether current is at a box. */
+function liveIn(picture: Picture) {
+  const dead = new Set<string>();
+  for (const c of picture.converters) if (!c.on) dead.add(c.id);
+  for (const m of picture.machines) if (!m.motors.some(o => o.live)) dead.add(m.id);
+  for (const l of picture.loads) if (!l.live) dead.add(l.id);
+  return (id: string) => !dead.has(id);
+}
+
+/** The shop as a one-line drawing that is worked on: switches and loads where they stand, boxes dragged to be re-fed. */
+export function Drawing({
+  floor,
+  page,
+  picture,
+  selected,
+  select,
+  move,
+}: {
+  floor: Floor;
+  page: Page;
+  picture: Picture;
+  selected: string;
+  select: (id: string) => void;
+  move: (id: string, on: string) => void;
+}) {
+  const { layout } = page;
+  const [over, setOver] = useState('');
+  const site = page.site;
+  const motors = (id: string) => picture.machines.find(m => m.id === id)?.motors.map(o => o.id) ?? [];
+  const holds = (kind: string) => kind === 'service' || kind === 'circuit' || kind === 'converter';
+  const drop = (box: Box) => ({
+    onDragOver: (e: DragEvent) => {
+      if (!holds(box.kind)) return;
+      e.preventDefault();
+      setOver(box.id);
+    },
+    onDragLeave: () => setOver(''),
+    onDrop: (e: DragEvent) => {
+      e.preventDefault();
+      setOver('');
+      const id = e.dataTransfer.getData('text/brackmoor');
+      if (id && id !== box.id) move(id, box.kind === 'service' ? '' : box.id);
+    },
+  });
+  return (
+    <div className="floor-drawing" style={{ width: layout.width, height: layout.height }}>
+      <Wires layout={layout} live={liveIn(picture)} />
+      {layout.boxes.map(box => {
+        const d: Drawn = { id: box.id, floor, page, picture, site, selected: selected === box.id, select };
+        const at = box.kind === 'service' ? ['main'] : [box.id, ...motors(box.id)];
+        return (
+          <section
+            key={box.id}
+            className={`box ${box.kind} ${worstAt(picture.broken, at)} ${selected === box.id ? 'selected' : ''} ${
+              over === box.id ? 'over' : ''
+            }`}
+            style={{ left: box.x, top: box.y, width: box.w, height: box.h }}
+            draggable={box.kind !== 'service'}
+            onDragStart={e => e.dataTransfer.setData('text/brackmoor', box.id)}
+            {...drop(box)}
+          >
+            {box.side && (
+              <span className="side" style={{ background: tokens.enamel }}>
+                {box.side.toUpperCase()}
+              </span>
+            )}
+            <Inside kind={box.kind} d={d} />
+          </section>
+        );
+      })}
+    </div>
+  );
+}
+
+/** The same as an indented list, for a phone, or for whoever likes it better. */
+export function List({
+  floor,
+  page,
+  picture,
+  selected,
+  select,
+}: {
+  floor: Floor;
+  page: Page;
+  picture: Picture;
+  selected: string;
+  select: (id: string) => void;
+}) {
+  return (
+    <ul className="floor-list">
+      {page.layout.boxes.map(box => {
+        const motors = picture.machines.find(m => m.id === box.id)?.motors.map(o => o.id) ?? [];
+        const at = box.kind === 'service' ? ['main'] : [box.id, ...motors];
+        const d: Drawn = { id: box.id, floor, page, picture, site: page.site, selected: selected === box.id, select };
+        return (
+          <li
+            key={box.id}
+            className={`box ${box.kind} ${worstAt(picture.broken, at)} ${selected === box.id ? 'selected' : ''}`}
+            style={{ marginLeft: 12 * box.depth }}
+          >
+            {box.side && <span className="side">{box.side.toUpperCase()}</span>}
+            <Inside kind={box.kind} d={d} />
+          </li>
+        );
+      })}
+    </ul>
+  );
+}

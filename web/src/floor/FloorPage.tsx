@@ -1,0 +1,178 @@
+import { Button, Dropdown, Input, Segmented } from 'antd';
+import { useState, type FormEvent } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { useQueryClient } from '@tanstack/react-query';
+import { words } from '../api/client';
+import { addMachine } from '../api/hooks';
+import { keys } from '../api/keys';
+import { WithShop } from '../frame/WithShop';
+import { useKept } from '../parts/kept';
+import { Drawing, List } from './Drawing';
+import { BrokenList, namesOf, StartPanel, TogetherPanel } from './Side';
+import { ThingForm } from './ThingForm';
+import { added, kindOf, moved } from './tree';
+import { useFloor } from './useFloor';
+import './floor.css';
+
+/** The home screen: the whole shop on its one supply. */
+export function FloorPage() {
+  return <WithShop>{shop => <ShopFloor key={shop} shop={shop} />}</WithShop>;
+}
+
+function ShopFloor({ shop }: { shop: string }) {
+  const floor = useFloor(shop);
+  const [params, setParams] = useSearchParams();
+  const [look, setLook] = useKept<'drawing' | 'list'>('floor.look', 'drawing');
+  const [adding, setAdding] = useState(false);
+  const page = floor.page.data;
+  const { picture } = floor;
+  const selected = params.get('at') ?? '';
+  const select = (id: string) => setParams(id ? { at: id } : {}, { replace: true });
+  if (floor.page.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(floor.page.error)}
+      </p>
+    );
+  if (!page || !picture) return null;
+  const names = namesOf(page, picture);
+  const at = selected === 'main' ? 'service' : selected;
+  const motorOf = picture.machines.find(m => m.motors.some(o => o.id === at))?.id;
+  const box = page.layout.boxes.find(b => b.id === (motorOf ?? at));
+  const add = (kind: 'circuit' | 'converter' | 'load') => {
+    const on = box && kindOf(floor.site, box.id) === 'circuit' ? box.id : '';
+    const panel = floor.site.circuits?.find(c => c.id === on)?.panel === true;
+    const made = added(floor.site, kind, panel === (kind === 'circuit') ? on : '');
+    floor.edit(made.site, 0);
+    select(made.id);
+  };
+  const past = picture.broken.length > 0 && (
+    <section className="broken" aria-label="Past a limit" aria-live="polite">
+      <BrokenList broken={picture.broken} select={select} />
+    </section>
+  );
+  const shown = { floor, page, picture, selected: box?.id ?? '', select };
+  return (
+    <div className="floor">
+      <header className="page-head">
+        <h1>Floor</h1>
+        <span className="soft lead">flip a switch, turn a load: volts, amps and limits follow</span>
+        <span className="gap" />
+        <Segmented
+          aria-label="How it is shown"
+          value={look}
+          onChange={setLook}
+          options={[
+            { value: 'drawing', label: 'Drawing' },
+            { value: 'list', label: 'List' },
+          ]}
+        />
+        <Link to="/day" className="ant-btn-like">
+          Day card
+        </Link>
+        <Button href={`/api/shops/${shop}/floor.svg`}>SVG</Button>
+        <Dropdown
+          trigger={['click']}
+          menu={{
+            items: [
+              { key: 'machine', label: 'Machine', onClick: () => setAdding(true) },
+              { key: 'circuit', label: 'Circuit', onClick: () => add('circuit') },
+              { key: 'converter', label: 'Rotary converter', onClick: () => add('converter') },
+              { key: 'load', label: 'Heater, welder, lights…', onClick: () => add('load') },
+            ],
+          }}
+        >
+          <Button type="primary">Add…</Button>
+        </Dropdown>
+      </header>
+      <div className="floor-columns">
+        <div className="floor-main">
+          <div className="only-phone">{past}</div>
+          {look === 'drawing' && (
+            <Drawing
+              {...shown}
+              move={(id, on) => {
+                floor.edit(moved(floor.site, id, on), 0);
+                select(id);
+              }}
+            />
+          )}
+          <div className={look === 'drawing' ? 'only-phone' : ''}>
+            <List {...shown} />
+          </div>
+          <TogetherPanel page={page} floor={floor} />
+          {page.layout.boxes.length === 1 && (
+            <p className="soft">
+              Nothing hangs on the service yet. Add a circuit, then a machine on it; a machine’s plate is enough for a
+              first answer.
+            </p>
+          )}
+        </div>
+        <aside className="floor-side" aria-label="What comes of it">
+          {adding && <NewMachine shop={shop} done={id => (setAdding(false), id && select(id))} />}
+          {box && (
+            <ThingForm
+              page={page}
+              floor={floor}
+              kind={box.kind}
+              id={box.id}
+              name={names.get(box.id) ?? ''}
+              close={() => select('')}
+            />
+          )}
+          {!box && past}
+          {floor.start && (
+            <StartPanel
+              start={floor.start}
+              name={names.get(floor.start.id) ?? ''}
+              service={page.shop.supply.volts}
+              close={floor.closeStart}
+            />
+          )}
+          {!box && floor.fault instanceof Error && (
+            <p className="problem" role="alert">
+              {words(floor.fault)}
+            </p>
+          )}
+          {box && past}
+        </aside>
+      </div>
+    </div>
+  );
+}
+
+/** Names a machine that is added. */
+function NewMachine({ shop, done }: { shop: string; done: (id: string) => void }) {
+  const [name, setName] = useState('');
+  const [fault, setFault] = useState('');
+  const queries = useQueryClient();
+  async function send(event: FormEvent) {
+    event.preventDefault();
+    try {
+      const machine = await addMachine(shop, name);
+      await queries.invalidateQueries({ queryKey: keys.floor(shop) });
+      void queries.invalidateQueries({ queryKey: keys.shop(shop) });
+      done(machine.id);
+    } catch (e) {
+      setFault(words(e));
+    }
+  }
+  return (
+    <form className="panel thing" onSubmit={send}>
+      <h2>A new machine</h2>
+      <label htmlFor="floor-machine">What it is called</label>
+      <Input id="floor-machine" autoFocus value={name} maxLength={80} onChange={e => setName(e.target.value)} />
+      {fault && (
+        <p className="problem" role="alert">
+          {fault}
+        </p>
+      )}
+      <span className="line">
+        <Button type="primary" htmlType="submit">
+          Add it
+        </Button>
+        <Button onClick={() => done('')}>Not now</Button>
+      </span>
+    </form>
+  );
+}

@@ -1,0 +1,151 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
+import { words, type Schemas } from '../api/client';
+import { changeSite, leaveFloor, readFloor, startOnFloor, tryFloor } from '../api/hooks';
+import { keys } from '../api/keys';
+import { clock, say } from '../frame/saving';
+import { Follower } from '../parts/follow';
+
+export type Page = Schemas['FloorPage'];
+export type Picture = Schemas['FloorPicture'];
+export type State = Schemas['SiteState'];
+export type Site = Schemas['Site'];
+export type Start = Schemas['FloorStart'];
+
+/** How long a state rests before it is kept, and a change of the tree before it is sent. */
+const restMs = 400;
+
+/** The whole shop: what it is fed by, what is on, and what comes of it, following the hand. */
+export function useFloor(shop: string) {
+  const queries = useQueryClient();
+  const page = useQuery({ queryKey: keys.floor(shop), queryFn: () => readFloor(shop) });
+  const [state, setState] = useState<State | null>(null);
+  const [picture, setPicture] = useState<Picture | null>(null);
+  const [start, setStart] = useState<Start | null>(null);
+  const [draft, setDraft] = useState<Site | null>(null);
+  const [fault, setFault] = useState<unknown>(null);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const now = useRef<State>({});
+
+  const follower = useMemo(
+    () =>
+      new Follower(
+        (s: State) => tryFloor(shop, s),
+        answer =>
+          flushSync(() => {
+            setPicture(answer);
+            setFault(null);
+          }),
+        setFault,
+      ),
+    [shop],
+  );
+  useEffect(() => {
+    follower.rest();
+    setState(null);
+    setPicture(null);
+    setStart(null);
+    setDraft(null);
+  }, [follower]);
+
+  // A shop that was changed is solved anew in the state that is tried here.
+  const version = page.data?.shop.version;
+  useEffect(() => {
+    if (version !== undefined && state) follower.want(now.current);
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [version, page.data?.picture]);
+
+  const shown = state ?? page.data?.state ?? {};
+  now.current = shown;
+  const put = useCallback(
+    (next: State) => {
+      now.current = next;
+      setState(next);
+      follower.want(next);
+      clearTimeout(timer.current);
+      timer.current = setTimeout(() => {
+        leaveFloor(shop, next).then(
+          () => say({ text: `Left so ${clock()}`, bad: false }),
+          e => say({ text: words(e), bad: true }),
+        );
+      }, restMs);
+    },
+    [follower, shop],
+  );
+
+  const began = useCallback(
+    (id: string) => {
+      startOnFloor(shop, { state: now.current, id }).then(setStart, setFault);
+    },
+    [shop],
+  );
+  const flip = useCallback(
+    (ids: string[], on: boolean) => {
+      const rest = (now.current.on ?? []).filter(id => !ids.includes(id));
+      put({ ...now.current, on: on ? [...rest, ids[0]!] : rest });
+      if (on) began(ids[0]!);
+    },
+    [put, began],
+  );
+  const turn = useCallback(
+    (motor: string, share: number) => put({ ...now.current, shares: { ...now.current.shares, [motor]: share } }),
+    [put],
+  );
+  const throwOver = useCallback(
+    (circuit: string, side: string) =>
+      put({ ...now.current, thrown: { ...now.current.thrown, [circuit]: side as 'a' | 'b' } }),
+    [put],
+  );
+
+  // The tree is sent once the hand rests; what was refused stays to be mended.
+  const sending = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const kept = useRef({ version: 0, busy: false });
+  kept.current.version = page.data?.shop.version ?? 0;
+  const send = useCallback(
+    async (site: Site, before: Site | undefined) => {
+      try {
+        const answer = await changeSite(shop, { version: kept.current.version, site });
+        kept.current.version = answer.shop.version;
+        queries.setQueryData(keys.floor(shop), answer);
+        setDraft(d => (d === site ? null : d));
+        setFault(null);
+        void queries.invalidateQueries({ queryKey: keys.cards(shop) });
+        void queries.invalidateQueries({ queryKey: keys.together(shop) });
+        void queries.invalidateQueries({ queryKey: keys.shops });
+        const undo = before && (() => void send(before, undefined));
+        say({ text: `Saved ${clock()}`, bad: false, undo });
+      } catch (e) {
+        setFault(e);
+        say({ text: 'Not saved', bad: true });
+      }
+    },
+    [queries, shop],
+  );
+  const edit = useCallback(
+    (site: Site, wait = restMs) => {
+      const before = page.data?.site;
+      setDraft(site);
+      clearTimeout(sending.current);
+      sending.current = setTimeout(() => void send(site, before), wait);
+    },
+    [page.data, send],
+  );
+
+  return {
+    page,
+    site: draft ?? page.data?.site ?? {},
+    state: shown,
+    picture: picture ?? page.data?.picture,
+    start,
+    fault,
+    flip,
+    turn,
+    throwOver,
+    began,
+    edit,
+    closeStart: () => setStart(null),
+  };
+}
+
+export type Floor = ReturnType<typeof useFloor>;
