@@ -31,6 +31,8 @@ func (s *service) files(r chi.Router) {
 	r.Get("/motors/{id}/settings.csv", s.settingsCSV)
 	r.Get("/motors/{id}/box.svg", s.boxSVG)
 	r.Get("/shops/{id}/floor.svg", s.floorSVG)
+	r.Get("/shops/{id}/tables/{table}", s.table)
+	r.Post("/shops/{id}/tables", s.readTable)
 }
 
 // refuse writes an error as the problem it is.
@@ -88,18 +90,8 @@ func (s *service) importShops(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	if problems != nil {
-		var details []*huma.ErrorDetail
-		for i, p := range problems {
-			if i == 50 {
-				break
-			}
-			details = append(details, &huma.ErrorDetail{Location: p.Path, Message: p.Says})
-		}
-		writeProblem(
-			w,
-			http.StatusUnprocessableEntity,
-			"Nothing was imported; the file does not follow the format.",
-			details...)
+		writeProblem(w, http.StatusUnprocessableEntity, "Nothing was imported; the file does not follow the format.",
+			details(problems)...)
 		return
 	}
 	query := r.URL.Query()

@@ -193,11 +193,14 @@ func noStore(next http.Handler) http.Handler {
 	})
 }
 
+// ownReader says whether what is sent to a path is a file that is read by itself.
+func ownReader(path string) bool { return path == "/api/import" || strings.HasSuffix(path, "/tables") }
+
 func limitBody(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		limit := int64(2 * bodyLimit) // the operations refuse at bodyLimit, in words
 		switch {
-		case r.URL.Path == "/api/import":
+		case ownReader(r.URL.Path):
 			limit = importLimit
 		case r.Method == http.MethodPost && strings.HasSuffix(r.URL.Path, "/photos"):
 			limit = photo.MostBytes
@@ -213,7 +216,7 @@ func limitBody(next http.Handler) http.Handler {
 // operations, which say so.
 func soundJSON(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.URL.Path == "/api/import" || strings.HasSuffix(r.URL.Path, "/photos") {
+		if ownReader(r.URL.Path) || strings.HasSuffix(r.URL.Path, "/photos") {
 			next.ServeHTTP(w, r)
 			return
 		}

@@ -3,11 +3,9 @@ package sheet
 import (
 	"bytes"
 	"encoding/csv"
-	"strings"
-	"unicode"
-	"unicode/utf8"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/strict"
 )
 
 // SettingsCSV is a drive's settings as a table, with empty columns for what it was, what
@@ -23,7 +21,7 @@ func SettingsCSV(entries []drive.Entry) ([]byte, error) {
 	}
 	for _, row := range rows {
 		for i := range row {
-			row[i] = plain(row[i])
+			row[i] = strict.Cell(row[i])
 		}
 		if err := w.Write(row); err != nil {
 			return nil, err
@@ -31,20 +29,4 @@ func SettingsCSV(entries []drive.Entry) ([]byte, error) {
 	}
 	w.Flush()
 	return b.Bytes(), w.Error()
-}
-
-// plain keeps a spreadsheet from taking a text for a formula, whatever blanks stand before its
-// sign and however wide that is written.
-func plain(text string) string {
-	shown := strings.TrimLeftFunc(text, func(r rune) bool { return !unicode.IsGraphic(r) || unicode.IsSpace(r) })
-	if strings.HasPrefix(text, "\t") || strings.HasPrefix(text, "\r") ||
-		shown != "" && strings.ContainsAny("=+-@＝＋－＠", firstOf(shown)) {
-		return "'" + text
-	}
-	return text
-}
-
-func firstOf(text string) string {
-	_, size := utf8.DecodeRuneInString(text)
-	return text[:size]
 }

@@ -139,7 +139,7 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 type wanted struct {
 	amps, carry, starting float64
 	by                    string
-	alone                 bool // one motor, and nothing beside it
+	alone, several        bool // one motor, and nothing beside it; more than one thing
 	any                   bool
 }
 
@@ -162,6 +162,7 @@ func (f *Floor) wanted(c *site.Circuit) (most wanted) {
 		}
 		w.carry += largest.carry - largest.amps
 		w.by, w.any, w.alone = largest.by, count > 0, count == 1 && largest.motor
+		w.several = count > 1
 		w.starting += w.amps
 		if w.carry > most.carry || !most.any {
 			most = w
@@ -186,6 +187,9 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 	w := f.wanted(c)
 	if w.any {
 		by := w.by
+		if by != "" && w.several {
+			by += ", and the others"
+		}
 		if by == "" {
 			by = "the largest with its reserve, and the others: NEC 430.24 (US, 2023)"
 			if !quantity.SixtyHertz(hertz) {
@@ -261,7 +265,7 @@ func (f *Floor) protection(card *facts, j *judgement, c *site.Circuit, carried *
 			j.say("floor.code-breaker-small", c.ID, c.BreakerAmps, w.amps, "A larger circuit, or less on it.",
 				"All that hangs on %s takes %s, its %s is of %s.", c.Name, amps(w.amps), title, amps(c.BreakerAmps))
 		}
-		if carried.Amps > 0 && carried.Amps < w.carry*(1-0.005) {
+		if carried.Amps > 0 && carried.Amps*rounding() < w.carry {
 			j.say("floor.code-conductor", c.ID, carried.Amps, w.carry, "A thicker conductor, or less on it.",
 				"What hangs on %s wants conductors for %s; %s carry %s.", c.Name, amps(w.carry), c.Size, amps(carried.Amps))
 		}
@@ -400,7 +404,7 @@ func (f *Floor) outlet(card *facts, j *judgement, id, name, outlet string, break
 		j.say("floor.code-receptacle", id, breaker, r.Amps, "A larger receptacle, or a smaller breaker.",
 			"%s stands behind %s and is good for %s.", r.Title, amps(breaker), amps(r.Amps))
 	}
-	if f.Shop.Supply.Volts > 1.05*r.Volts {
+	if over := 100 * (f.Shop.Supply.Volts/r.Volts - 1); over > rule.Limit("floor.code-receptacle", "over_percent") {
 		j.say("floor.code-receptacle", id, f.Shop.Supply.Volts, r.Volts, "One for these volts.",
 			"%s is made for %s.", r.Title, volts(r.Volts))
 	}
@@ -445,51 +449,78 @@ func (f *Floor) converterCard(c *site.Converter) Card {
 func (f *Floor) machineCard(m *machine) Card {
 	card, j := newCard(m.id), &judgement{}
 	hertz := f.Shop.Supply.Hertz
+	byPlace := map[string][]*motor{} // those that share a place share its breaker and plug
+	var places []string
 	for i := range m.motors {
 		o := &m.motors[i]
 		if o.q == nil {
 			continue
 		}
+		if byPlace[o.place.ID] == nil {
+			places = append(places, o.place.ID)
+		}
+		byPlace[o.place.ID] = append(byPlace[o.place.ID], o)
 		who := ""
 		if len(m.motors) > 1 {
 			who = " of " + o.Name
 		}
-		converter := f.Shop.Site.Converter(o.place.On)
-		if converter == nil {
-			card.add("Fed by"+who, o.way.Info().Title, "as its Size step has it")
+		if f.Shop.Site.Converter(o.place.On) == nil {
+			remark := "as its Size step has it"
 			if o.Way.Route == "" {
-				card.Facts[len(card.Facts)-1].Remark = "none is taken: this one is assumed"
+				remark = "none is taken: this one is assumed"
 			}
+			card.add("Fed by"+who, o.way.Info().Title, remark)
 			continue
 		}
 		plate := o.q.Plate.Amps.Value
 		most, by := supply.Overload(o.q.Plate.ServiceFactor.Value, hertz)
-		card.add("Overload"+who, fmt.Sprintf("%s to %s", amps(plate), amps(most/100*plate)), by)
-		if set := o.place.OverloadAmps; set > most/100*plate*(1+0.005) {
+		value := amps(plate)
+		if most > 100 {
+			value += " to " + amps(most/100*plate)
+		}
+		card.add("Overload"+who, value, by)
+		if set := o.place.OverloadAmps; len(byPlace[o.place.ID]) == 1 && set > most/100*plate*rounding() {
 			j.say("floor.code-overload", o.ID, set, most/100*plate, "Set it lower.",
 				"The overload of %s is set to %s; its plate allows %s.", o.name, amps(set), amps(most/100*plate))
 		}
-		if table, ok := supply.ThreePhaseTableAmps(o.q.Watts(), f.Shop.Supply.Volts, hertz); ok {
-			most, _ := supply.MostFor(o.place.Device, table)
-			card.add("Its breaker"+who, "at most "+amps(most),
-				fmt.Sprintf("three-pole; of %s, the table’s: NEC 430.52, 430.250 (US, 2023)", amps(table)))
-			if o.place.BreakerAmps > most && most > 0 {
-				j.say("floor.code-unprotected", o.ID, o.place.BreakerAmps, most, "A smaller one.",
-					"%s stands behind %s; the code lets one motor of its size have %s.", o.name, amps(o.place.BreakerAmps),
-					amps(most))
-			}
-		}
-		if o.place.Slash && quantity.SixtyHertz(hertz) {
-			j.say("floor.code-slash", o.ID, 0, 0, "One with straight ratings, 240 V.",
-				"The breaker of %s is rated 120/240 V; the made leg stands near %s to earth.", o.name,
-				volts(f.Shop.Supply.Volts*math.Sqrt(3)/2))
-		}
-		if o.place.Outlet != "" {
-			f.outlet(card, j, o.ID, o.name, o.place.Outlet, o.place.BreakerAmps, 3)
+	}
+	for _, place := range places {
+		if list := byPlace[place]; f.Shop.Site.Converter(list[0].place.On) != nil {
+			f.plugged(card, j, m, list)
 		}
 	}
 	card.Broken = j.sorted()
 	return card.Card
+}
+
+// plugged is the breaker and the plug of motors that share them, behind a converter.
+func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
+	hertz, place := f.Shop.Supply.Hertz, list[0].place
+	largest, sum, known := 0.0, 0.0, true
+	for _, o := range list {
+		table, ok := supply.ThreePhaseTableAmps(o.q.Watts(), f.Shop.Supply.Volts, hertz)
+		known, largest, sum = known && ok, max(largest, table), sum+table
+	}
+	if most, ok := supply.MostFor(place.Device, largest); ok && known {
+		source := "NEC 430.52, 430.250 (US, 2023)"
+		if len(list) > 1 {
+			most += sum - largest
+			source = "the largest motor's, and the amps of the others: NEC 430.62, 430.53 (US, 2023)"
+		}
+		card.add("Its breaker", "at most "+amps(most), "three-pole; "+source)
+		if place.BreakerAmps > most {
+			j.say("floor.code-unprotected", m.id, place.BreakerAmps, most, "A smaller one.",
+				"%s stands behind %s; the code lets it have %s.", m.name, amps(place.BreakerAmps), amps(most))
+		}
+	}
+	if place.Slash && quantity.SixtyHertz(hertz) {
+		j.say("floor.code-slash", m.id, 0, 0, "One with straight ratings, 240 V.",
+			"The breaker of %s is rated 120/240 V; the made leg stands near %s to earth.", m.name,
+			volts(f.Shop.Supply.Volts*math.Sqrt(3)/2))
+	}
+	if place.Outlet != "" {
+		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps, 3)
+	}
 }
 
 func (f *Floor) serviceCard() Card {

@@ -40,7 +40,6 @@ type motor struct {
 	q       *feed.Question
 	way     feed.Way
 	volts   float64 // of its plate as joined
-	perFull float64 // service factor, at least 1
 	head    Head
 }
 
@@ -71,7 +70,7 @@ func Of(sh shop.Shop, fitter study.Fitter) *Floor {
 				name += ", " + own.Name
 			}
 			kept.motors[k] = motor{
-				Motor: own, machine: m.ID, name: name, place: sh.Site.Place(m.ID, own.ID), perFull: 1,
+				Motor: own, machine: m.ID, name: name, place: sh.Site.Place(m.ID, own.ID),
 			}
 			jobs = append(jobs, job{len(f.machines), k})
 		}
@@ -129,7 +128,6 @@ func (f *Floor) know(m *motor, fitter study.Fitter) {
 	m.q = st.Ask(shop.Shop{Supply: f.Shop.Supply, Prices: f.Shop.Prices, Weights: f.Shop.Weights}, shop.Machine{})
 	m.way = m.Way.Taken()
 	m.volts = m.q.Plate.Volts.Value
-	m.perFull = max(1, m.q.Plate.ServiceFactor.Value)
 	if f.Shop.Site.Converter(m.place.On) == nil {
 		_, _ = m.way.Hang(m.q, m.ID, 1) // what a way chooses is worked out once
 	}

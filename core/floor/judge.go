@@ -75,10 +75,10 @@ func (f *Floor) judgeMain(j *judgement, p *Picture) {
 		j.say("floor.main", "main", m.Amps, m.LimitAmps, "Switch off what can wait, or turn a load down.",
 			"The service carries %s of %s.", amps(m.Amps), amps(m.LimitAmps))
 	}
-	if su := f.Shop.Supply; su.Kind == supply.Generator && su.KVA > 0 && m.Amps*m.Volts/1000 > rounding()*su.KVA {
-		j.say("floor.generator", "main", m.Amps*m.Volts/1000, su.KVA, "Switch off what can wait.",
-			"The shop takes %s kVA of a generator of %s.", quantity.Figures(m.Amps*m.Volts/1000, 3),
-			quantity.Figures(su.KVA, 3))
+	su, takes := f.Shop.Supply, m.kVA()
+	if su.Kind == supply.Generator && su.KVA > 0 && takes > rounding()*su.KVA {
+		j.say("floor.generator", "main", takes, su.KVA, "Switch off what can wait.",
+			"The shop takes %s kVA of a generator of %s.", quantity.Figures(takes, 3), quantity.Figures(su.KVA, 3))
 	}
 	if f.Shop.Site.Spaces > 0 {
 		if taken := f.spaces(""); taken > f.Shop.Site.Spaces {
@@ -157,13 +157,18 @@ func (f *Floor) judgeConverter(j *judgement, s *site.State, c *site.Converter, s
 		return
 	}
 	if state.State != network.Running {
-		j.say("floor.idler-stalls", c.ID, state.RPM, leastRPM(f.Shop.Supply.Hertz, own.Motor.Poles), "Switch a machine off before it cooks.",
+		j.say("floor.stalls", c.ID, state.RPM, leastRPM(f.Shop.Supply.Hertz, own.Motor.Poles), "Switch a machine off before it cooks.",
 			"The idler of %s does not hold its speed: %s rpm.", c.Name, quantity.Fixed(math.Abs(state.RPM), 0))
 		return
 	}
-	most := rule.Limit("floor.idler", "most_percent")
-	if state.IdlerPercent > most*rounding() {
+	most, _ := supply.OverloadTrips(1, f.Shop.Supply.Hertz)
+	warm := rule.Limit("floor.idler-warm", "most_percent")
+	switch {
+	case state.IdlerPercent > most*rounding():
 		j.say("floor.idler", c.ID, state.IdlerPercent, most, "A machine less on it, other capacitors, or a larger idler.",
+			"A winding of the idler of %s carries %s of its plate amps.", c.Name, percent(state.IdlerPercent))
+	case state.IdlerPercent > warm*rounding():
+		j.say("floor.idler-warm", c.ID, state.IdlerPercent, warm, "Not for the whole day: other capacitors, or a larger idler.",
 			"A winding of the idler of %s carries %s of its plate amps.", c.Name, percent(state.IdlerPercent))
 	}
 	for _, pair := range []struct {
@@ -218,8 +223,8 @@ func (f *Floor) judgeLabel(j *judgement, s *site.State, c *site.Converter, state
 // thrown says that something is switched in at the dead side of a change-over.
 func (j *judgement) thrown(s *site.State, where, name string, c *site.Circuit) {
 	j.say("floor.change-over", where, 0, 0, "Throw the change-over, or switch it off.",
-		"%s is switched on, and the change-over of %s stands at %s: it is dead, and starts by itself when that is thrown.",
-		name, c.Name, sideName(s.Side(c.ID)))
+		"%s is switched on at the dead side of the change-over of %s, which stands at %s: it starts by itself when that is "+
+			"thrown.", name, c.Name, sideName(s.Side(c.ID)))
 }
 
 func sideName(side string) string {
@@ -253,20 +258,20 @@ func (f *Floor) judgeMotor(j *judgement, s *site.State, m *motor, state *MotorSt
 			"%s does not carry its load: it is %s, at %s rpm.", m.name, state.State, quantity.Fixed(state.RPM, 0))
 		return
 	}
-	most := rule.Limit("floor.winding", "most_percent") * m.perFull
-	plain := rule.Limit("floor.past-plate", "most_percent")
+	most, by := supply.OverloadTrips(m.q.Plate.ServiceFactor.Value, f.Shop.Supply.Hertz)
 	switch {
-	case state.HottestPercent > most*rounding():
-		beside := ""
-		if m.perFull > 1 {
-			beside = fmt.Sprintf(", and its service factor allows %s", percent(most))
-		}
-		j.say("floor.winding", m.ID, state.HottestPercent, most, "Less load, or less beside it.",
-			"A winding of %s carries %s of its plate amps%s.", m.name, percent(state.HottestPercent), beside)
-	case state.HottestPercent > plain*rounding():
-		j.say("floor.past-plate", m.ID, state.HottestPercent, plain, "For short cuts, or with less load.",
-			"A winding of %s carries %s of its plate amps, within its service factor.", m.name,
-			percent(state.HottestPercent))
+	case state.Celsius > state.BearsCelsius:
+		j.say("floor.winding", m.ID, state.Celsius, state.BearsCelsius, "Less load, less beside it, or pauses.",
+			"A winding of %s carries %s of its plate amps and settles at %.0f °C; its %s bears %.0f.", m.name,
+			percent(state.HottestPercent), state.Celsius, m.class(), state.BearsCelsius)
+	case state.LinePercent > most*rounding():
+		j.say("floor.overload", m.ID, state.LinePercent, most, "Less load, or less beside it.",
+			"A line of %s carries %s of its plate amps; its overload opens at %s: %s.", m.name,
+			percent(state.LinePercent), percent(most), by)
+	case state.HottestPercent > rule.Limit("floor.past-plate", "most_percent")*rounding():
+		j.say("floor.past-plate", m.ID, state.HottestPercent, rule.Limit("floor.past-plate", "most_percent"),
+			"For short cuts, or with less load.", "A winding of %s carries %s of its plate amps; it settles at %.0f °C of %.0f.",
+			m.name, percent(state.HottestPercent), state.Celsius, state.BearsCelsius)
 	}
 }
 

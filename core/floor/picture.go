@@ -7,6 +7,7 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
 	"brackmoor/core/site"
+	"brackmoor/core/supply"
 )
 
 // Picture is the shop in one state. Amps are rms, with the harmonics of drives added as if they
@@ -28,6 +29,8 @@ type Meter struct {
 	Volts     float64 `json:"volts"`
 	Watts     float64 `json:"watts"`
 }
+
+func (m Meter) kVA() float64 { return m.Amps * m.Volts / 1000 }
 
 // CircuitState is a circuit: amps at its near end, volts at its far end, of which DropPercent of
 // the service's are lost until there.
@@ -76,6 +79,9 @@ type MotorState struct {
 	LoadShare      float64       `json:"load_share"`
 	Volts          network.Lines `json:"volts"`
 	HottestPercent float64       `json:"hottest_winding_percent"`
+	LinePercent    float64       `json:"line_percent"`       // of its plate amps, the highest of its lines
+	Celsius        float64       `json:"settles_at_celsius"` // its hottest winding, after hours of this
+	BearsCelsius   float64       `json:"bears_celsius"`
 	RPM            float64       `json:"rpm"`
 	Amps           float64       `json:"amps"`
 	Working        string        `json:"working"`
@@ -233,7 +239,10 @@ func (f *Floor) motorState(m *motor, s *site.State, x *found) MotorState {
 		rated := m.q.WindingAmps()
 		state.Live, state.State, state.RPM = true, on.State, math.Abs(on.RPM)
 		state.Amps, state.HottestPercent = on.LineAmps.Max(), 100*hottest(on)/rated
-		state.Working = fmt.Sprintf("hottest winding %.2f A over %.2f A, rated by its plate", hottest(on), rated)
+		state.LinePercent = 100 * state.Amps / m.q.Plate.Amps.Value
+		m.heated(&state, on)
+		state.Working = fmt.Sprintf("hottest winding %.2f A over %.2f A, rated by its plate; after hours of this %.0f °C, "+
+			"of %.0f that %s bears", hottest(on), rated, state.Celsius, state.BearsCelsius, m.class())
 		return state
 	}
 	amps, live := x.loads[m.ID]
@@ -250,6 +259,47 @@ func (f *Floor) motorState(m *motor, s *site.State, x *found) MotorState {
 	return state
 }
 
+// heated is at what temperature the hottest winding settles, working in the machine's duty.
+func (m *motor) heated(state *MotorState, on *network.MotorResult) {
+	h := m.q.Heating(on.WindingAmps, on.InputWatts-on.ShaftWatts, true)
+	if d := m.q.Duty; d.OffMinutes > 0 {
+		share := d.OnMinutes / (d.OnMinutes + d.OffMinutes)
+		h.Losses *= share
+		for k := range h.Windings {
+			h.Windings[k] *= share
+		}
+	}
+	state.Celsius, state.BearsCelsius = m.q.Thermal.Settled(h).Hottest(), m.q.Thermal.LimitC
+	if m.q.Plate.ServiceFactor.Value >= factored {
+		state.BearsCelsius += factorK
+	}
+}
+
+// A motor of such a service factor may rise by so many kelvin more, loaded to it: NEMA MG 1, 12.43.
+const (
+	factored = 1.15
+	factorK  = 10.0
+)
+
+// class is a motor's insulation in words.
+func (m *motor) class() string {
+	if m.q.Thermal.ClassAssumed {
+		return "class " + m.q.Thermal.Class + " (assumed)"
+	}
+	return "class " + m.q.Thermal.Class
+}
+
+// burden is how much of what it bears a motor carries, in percent: of its rise, and of the amps
+// that its overload is set to at most.
+func (m *motor) burden(state *MotorState, hertz float64) float64 {
+	if m.q == nil || state.BearsCelsius == 0 {
+		return 0
+	}
+	air := m.q.Thermal.AmbientC
+	most, _ := supply.OverloadTrips(m.q.Plate.ServiceFactor.Value, hertz)
+	return max(100*(state.Celsius-air)/(state.BearsCelsius-air), 100*state.LinePercent/most)
+}
+
 // behindDrive is a motor as its drive feeds it: three even lines of its plate's volts.
 func (m *motor) behindDrive(state *MotorState) {
 	plate := m.q.Plate
@@ -264,6 +314,8 @@ func (m *motor) behindDrive(state *MotorState) {
 	}
 	on := &r.Motors[0]
 	state.State, state.RPM, state.HottestPercent = on.State, math.Abs(on.RPM), 100*hottest(on)/m.q.WindingAmps()
+	state.LinePercent = 100 * on.LineAmps.Max() / plate.Amps.Value
+	m.heated(state, on)
 	state.Working = fmt.Sprintf("%.2f A into the drive; the motor's windings %.2f A of %.2f A, on even lines at its "+
 		"plate's volts", state.Amps, hottest(on), m.q.WindingAmps())
 }

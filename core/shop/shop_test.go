@@ -27,7 +27,11 @@ func TestReadFileRefuses(t *testing.T) {
 	const own = `{"format": "brackmoor.drive-profile/1", "name": "Ours", "parameters": {}}`
 	for _, c := range []struct{ old, new, path string }{
 		{`"format": "brackmoor.shops/1"`, `"format": "else"`, "$.format"},
-		{`"id": "ferry-fan"`, `"id": "ferry-planer"`, "$.shops[0].machines[1].id"},
+		{`"id": "ferry-fan",` + "\n          \"name\"", `"id": "ferry-planer",` + "\n          \"name\"",
+			"$.shops[0].machines[1].id"},
+		{`"id": "ferry-mortiser",`, `"id": "ferry-winch",`, "$.shops[0].site.hung"},
+		{`"size": "10 mm²"`, `"size": "10 AWG"`, "$.shops[0].site.circuits[0].size"},
+		{`"class": "usual"`, `"class": "transformer"`, "$.shops[0].supply.kva"},
 		{`"volts": 230,`, `"volts": -230,`, "$.shops[0].supply.volts"},
 		{`"kind": "line-neutral"`, `"kind": "nuclear"`, "$.shops[0].supply.kind"},
 		{`"output": "4 kW"`, `"output": "4 kW", "colour": "red"`, "$.shops[0].machines[0].motors[0].plate"},

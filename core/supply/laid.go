@@ -22,7 +22,7 @@ const (
 type Laid struct {
 	Size        string  `json:"size,omitempty" maxLength:"20"`
 	Material    string  `json:"material,omitempty" enum:",copper,aluminium"`
-	InsulationC int     `json:"insulation_celsius,omitempty" enum:"0,60,70,75,90"`
+	InsulationC int     `json:"insulation_celsius,omitempty" minimum:"0" maximum:"90"`
 	Method      string  `json:"method,omitempty" enum:",A1,A2,B1,B2,C"`
 	Grouped     int     `json:"grouped,omitempty" minimum:"0" maximum:"20"`
 	AirC        float64 `json:"air_celsius,omitempty" minimum:"0" maximum:"60"`

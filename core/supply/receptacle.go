@@ -118,6 +118,16 @@ func ThreePhaseTableAmps(watts, volts, hertz float64) (amps float64, ok bool) {
 	return threePhase.at(watts, volts, hertz)
 }
 
+// OverloadTrips is the line amps in percent of plate amps at which an overload that is set as the
+// code has it opens for sure within hours.
+func OverloadTrips(serviceFactor, hertz float64) (percent float64, by string) {
+	percent, by = Overload(serviceFactor, hertz)
+	if !quantity.SixtyHertz(hertz) {
+		return 1.2 * percent, "set to plate amps it opens at 1.2 times: IEC 60947-4-1, 8.2.1.5"
+	}
+	return percent, by
+}
+
 // Overload is the most that an overload of a motor is set to, in percent of plate amps: NEC
 // 430.32(A)(1) (US, 2023); on 50 Hz plate amps, IEC 60204-1, 7.3.
 func Overload(serviceFactor, hertz float64) (percent float64, by string) {

@@ -14,6 +14,34 @@ export type Report = {
   rows: Row[];
 };
 
+/** What a table of one shop would do, as rows that are taken all or none. */
+async function sendTable(shop: string, file: File, preview: boolean): Promise<Report> {
+  const answer = await fetch(`/api/shops/${shop}/tables?preview=${preview}`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'text/csv' },
+    body: file,
+  });
+  const body = await answer.json();
+  if (!answer.ok) throw problemOf(answer.status, body);
+  const lines = (body as { lines: { line: number; title: string; status: string }[] }).lines;
+  const of = (status: string) => lines.filter(l => l.status === status).length;
+  return {
+    added: of('new'),
+    changed: of('changed'),
+    unchanged: of('same'),
+    kept: 0,
+    lines: lines.filter(l => l.status !== 'same').map(l => `${l.title}: ${l.status}`),
+    rows: lines.map(l => ({
+      id: String(l.line),
+      what: 'machine',
+      title: l.title,
+      status: l.status,
+      says: `line ${l.line}, ${l.status}`,
+      taken: true,
+    })),
+  };
+}
+
 /** Sends a file of shops, with what is chosen of its rows. */
 async function send(file: File, query: [string, string][]): Promise<Report> {
   const answer = await fetch(`/api/import?${new URLSearchParams(query)}`, {
@@ -29,16 +57,20 @@ async function send(file: File, query: [string, string][]): Promise<Report> {
 /** What a file of shops would bring, row by row, before any of it is taken. */
 export function ImportDialog({
   file,
+  shop,
   onClose,
   onDone,
 }: {
   file: File;
+  /** The shop that a table is taken into. */
+  shop: string;
   onClose: () => void;
   onDone: (report: Report) => void;
 }) {
+  const table = file.name.toLowerCase().endsWith('.csv');
   const looked = useQuery({
     queryKey: ['import', file.name, file.lastModified, file.size],
-    queryFn: () => send(file, [['preview', 'true']]),
+    queryFn: () => (table ? sendTable(shop, file, true) : send(file, [['preview', 'true']])),
     staleTime: 0,
     gcTime: 0,
     retry: false,
@@ -46,10 +78,12 @@ export function ImportDialog({
   const [turned, setTurned] = useState<Record<string, boolean>>({});
   const take = useMutation({
     mutationFn: () =>
-      send(
-        file,
-        Object.entries(turned).map(([id, on]) => [on ? 'take' : 'keep', id]),
-      ),
+      table
+        ? sendTable(shop, file, false)
+        : send(
+            file,
+            Object.entries(turned).map(([id, on]) => [on ? 'take' : 'keep', id]),
+          ),
     onSuccess: onDone,
   });
   const rows = looked.data?.rows.filter(r => r.status !== 'same') ?? [];
@@ -65,7 +99,7 @@ export function ImportDialog({
           <Button onClick={onClose}>{rows.length > 0 ? 'Cancel' : 'Close'}</Button>
           {rows.length > 0 && (
             <Button type="primary" loading={take.isPending} onClick={() => take.mutate()}>
-              Import what is ticked
+              {table ? 'Import all of it' : 'Import what is ticked'}
             </Button>
           )}
         </>
@@ -90,6 +124,7 @@ export function ImportDialog({
             <li key={r.id} className={`import-${r.what}`}>
               <Checkbox
                 checked={turned[r.id] ?? r.taken}
+                disabled={table}
                 onChange={e => setTurned({ ...turned, [r.id]: e.target.checked })}
               >
                 {r.title}

@@ -80,7 +80,20 @@ export function ShopMenu() {
           },
         ]
       : []),
-    { key: 'import', label: 'Import shops (JSON)…', onClick: () => picker.current?.click() },
+    ...(current
+      ? [
+          {
+            key: 'tables',
+            label: 'Export as tables (CSV)',
+            children: ['machine', 'circuit', 'load'].map(table => ({
+              key: `csv:${table}`,
+              label: `${table}s`,
+              onClick: () => window.location.assign(`/api/shops/${current.id}/tables/${table}`),
+            })),
+          },
+        ]
+      : []),
+    { key: 'import', label: 'Import shops (JSON) or a table (CSV)…', onClick: () => picker.current?.click() },
   ];
 
   return (
@@ -99,7 +112,7 @@ export function ShopMenu() {
       <input
         ref={picker}
         type="file"
-        accept="application/json,.json"
+        accept="application/json,.json,text/csv,.csv"
         hidden
         aria-label="Shops file"
         onChange={e => {
@@ -111,6 +124,7 @@ export function ShopMenu() {
         {file && (
           <ImportDialog
             file={file}
+            shop={current?.id ?? ''}
             onClose={() => setFile(null)}
             onDone={r => {
               setFile(null);
