@@ -34,7 +34,8 @@ func axe(p *page, where string) {
 func TestNothingSeriousForAccessibility(t *testing.T) {
 	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
 	for path, ready := range map[string]string{
-		"/": ".tile", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band",
+		"/": ".together li", "/?at=tarn-converter-feed": ".thing dd", "/machines": ".tile", "/day": ".day li",
+		"/converters/tarn-converter": ".rungs td", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band",
 		"/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
 		"/machines/tarn-shaper/leads": ".box-panel svg", "/machines/tarn-hobber/leads": ".leads-side",
 		"/machines/ferry-planer/leads":  ".next-reading, .settled",
@@ -97,7 +98,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.click("[aria-label='Name, note and motors']")
 	p.until("document.querySelector('#edit-name')")
 	axe(p, "machine dialog")
-	p.visit("/")
+	p.visit("/machines")
 	p.shows(".tile-name", "Gear hobber")
 	p.click(".shopname")
 	p.press("New shop…")

@@ -21,7 +21,7 @@ const (
 
 func TestMachinesAreCopiedDeletedAndBroughtBack(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
-	p.visit("/")
+	p.visit("/machines")
 	p.shows(".tile-name", "Gear hobber")
 	tiles := "document.querySelectorAll('.tile').length"
 	n := eval[int](p, tiles)
@@ -39,12 +39,12 @@ func TestMachinesAreCopiedDeletedAndBroughtBack(t *testing.T) {
 func TestShopsAreSwitchedRenamedCopiedAndDeleted(t *testing.T) {
 	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
 	p.allow("status of 422")
-	p.visit("/")
+	p.visit("/machines")
 	p.shows(".tile-name", "Gear hobber")
 	p.click(".shopname")
 	p.press("Ferry Stairs Boat Shed")
 	p.shows(".tile-name", "Slipway winch")
-	p.visit("/")
+	p.visit("/machines")
 	p.shows(".tile-name", "Slipway winch")
 	p.click(".shopname")
 	p.press("Name and supply…")
@@ -96,7 +96,7 @@ func TestANewSupplyReachesTheOpenCard(t *testing.T) {
 func TestImportReportsAndRefuses(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.allow("status of 422")
-	p.visit("/")
+	p.visit("/machines")
 	p.shows(".tile-name", "Gear hobber")
 	dir := t.TempDir()
 	good, bad := filepath.Join(dir, "good.json"), filepath.Join(dir, "bad.json")
@@ -215,11 +215,11 @@ func TestHistoryTellsWhatWasChanged(t *testing.T) {
 func TestPhone(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.do(chromedp.EmulateViewport(390, 844))
-	for _, path := range []string{"/", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate",
+	for _, path := range []string{"/", "/?at=tarn-converter", "/day", "/machines", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate",
 		"/machines/tarn-shaper/wire", "/machines/tarn-shaper/route", "/machines/tarn-shaper/settings", "/rulebook",
 		"/motors/tarn-shaper-m1/sheet"} {
 		p.visit(path)
-		p.until("document.querySelector('.tile, .band, .facts, .checklist, .routes, .rules, .sheet')")
+		p.until("document.querySelector('.floor-list .box, .day, .tile, .band, .facts, .checklist, .routes, .rules, .sheet')")
 		assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390, path)
 		assert.LessOrEqual(
 			t,
@@ -235,7 +235,7 @@ func TestPhone(t *testing.T) {
 func TestAHeaterTellsTheSupply(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.allow("status of 422")
-	p.visit("/")
+	p.visit("/machines")
 	p.shows(".tile-name", "Gear hobber")
 	p.click(".shopname")
 	p.press("Name and supply…")

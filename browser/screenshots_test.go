@@ -23,7 +23,12 @@ func TestScreenshots(t *testing.T) {
 		wide              int64
 		then              func()
 	}{
-		{"machines", "/", ".tile", 1280, nil},
+		{"floor", "/", ".together li", 1280, nil},
+		{"circuit", "/?at=tarn-barn", ".thing dd", 1280, nil},
+		{"converter", "/converters/tarn-converter", ".rungs td", 1280, nil},
+		{"day", "/day", ".day li", 1280, nil},
+		{"phone-floor", "/", ".floor-list .box", 390, nil},
+		{"machines", "/machines", ".tile", 1280, nil},
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"route", "/machines/tarn-hobber/route", ".routes table", 1280, nil},
 		{"settings", "/machines/tarn-borer/settings", ".settings-table td", 1280, nil},

@@ -19,7 +19,7 @@ import (
 // From an empty database to a printed sheet, by keyboard alone.
 func TestFromEmptyToPrintedSheetByKeyboard(t *testing.T) {
 	p := open(t)
-	p.visit("/")
+	p.visit("/machines")
 	p.shows("h1", "Your shop first")
 	p.until("document.activeElement.id === 'shop-name'")
 	p.keys("Kiln Lane Workshop")
@@ -263,7 +263,7 @@ func TestPassphraseIsAskedForAndOpens(t *testing.T) {
 	p.server.stop()
 	p.server.passphrase = passphrase.Hash("correct horse battery", passphrase.Production)
 	p.server.start(t)
-	p.visit("/")
+	p.visit("/machines")
 	p.until("document.activeElement.id === 'passphrase'")
 	axe(p, "passphrase")
 	p.keys("not this one\r")

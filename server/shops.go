@@ -19,6 +19,7 @@ import (
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
+	"brackmoor/core/site"
 	"brackmoor/core/study"
 	"brackmoor/core/supply"
 	"brackmoor/core/winding"
@@ -299,6 +300,9 @@ func (s *service) shops(api huma.API) {
 						return nil, s.fault(ctx, err)
 					}
 					page.Pending = page.Pending || one.Pending
+					if fed := fedBy(&sh.Site, m.ID, motor.ID); fed != "" {
+						one.Answer = fed
+					}
 					card.Motors = append(card.Motors, one)
 				}
 				page.Machines = append(page.Machines, card)
@@ -331,6 +335,20 @@ func (s *service) shops(api huma.API) {
 			return head(sh), err
 		},
 	)
+}
+
+// fedBy says that a motor hangs on a converter, or idles in one, whatever way is taken for it;
+// empty where neither is so.
+func fedBy(s *site.Site, machine, motor string) string {
+	for _, c := range s.Converters {
+		if c.Idler == machine && machine != "" {
+			return "idles in " + c.Name
+		}
+	}
+	if c := s.Converter(s.Place(machine, motor).On); c != nil {
+		return "on " + c.Name
+	}
+	return ""
 }
 
 // mostCards is how many cards are remembered: those of a shop that is full. cardTime is how long a

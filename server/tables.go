@@ -72,7 +72,7 @@ func (s *service) readTable(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	preview := r.URL.Query().Get("preview") == "true"
-	if _, err := s.Store.Import(r.Context(), file, store.Choice{Preview: preview}); err != nil {
+	if _, err := s.Store.Import(r.Context(), file, store.Choice{Preview: preview, Whole: true}); err != nil {
 		refuse(w, s.fault(r.Context(), err))
 		return
 	}

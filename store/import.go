@@ -41,6 +41,7 @@ type Choice struct {
 	Take, Keep map[string]bool // by id
 	Older      bool            // older ones are taken too
 	Preview    bool            // nothing is done; what would be is told
+	Whole      bool            // all of it or none: a row that would be kept as it is here refuses the rest
 }
 
 func (c Choice) takes(r Row) bool {
@@ -83,6 +84,9 @@ func (s *Store) Import(ctx context.Context, file shop.File, chosen Choice) (Repo
 			if err := m.shop(ctx, sh); err != nil {
 				return err
 			}
+		}
+		if chosen.Whole && m.report.Kept > 0 {
+			return ErrChanged
 		}
 		if chosen.Preview {
 			return errPreview

@@ -104,7 +104,6 @@ func readShop(ctx context.Context, q querier, id string) (shop.Shop, error) {
 	}
 	sh := list[0]
 	sh.Machines, err = machinesOf(ctx, q, id)
-	sh.Site = sh.Site.Kept(sh.Has) // what was deleted hangs nowhere, until it comes back
 	return sh, err
 }
 

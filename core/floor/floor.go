@@ -55,6 +55,8 @@ type idler struct {
 func Of(sh shop.Shop, fitter study.Fitter) *Floor {
 	f := &Floor{Shop: sh, idlers: map[string]idler{}}
 	f.Shop.Supply = sh.Supply.Settled()
+	f.Shop.Site = sh.Site.Kept(sh.Has) // what was deleted hangs nowhere, until it comes back
+	sh.Site = f.Shop.Site
 	f.arrange()
 	f.cards = sync.OnceValue(f.makeCards)
 	type job struct{ machine, motor int }

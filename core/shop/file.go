@@ -62,7 +62,6 @@ func ReadFile(text []byte) (File, rule.Problems) {
 		for _, id := range sh.Site.IDs() {
 			seen[id] = at + ".site"
 		}
-		sh.Site = sh.Site.Kept(sh.Has)
 	}
 	return f, problems
 }

@@ -1470,9 +1470,13 @@ export interface components {
             /** Format: double */
             amps: number;
             /** Format: double */
+            bears_celsius: number;
+            /** Format: double */
             hottest_winding_percent: number;
             id: string;
             known: boolean;
+            /** Format: double */
+            line_percent: number;
             live: boolean;
             /** Format: double */
             load_share: number;
@@ -1480,6 +1484,8 @@ export interface components {
             on: boolean;
             /** Format: double */
             rpm: number;
+            /** Format: double */
+            settles_at_celsius: number;
             state: string;
             volts: components["schemas"]["NetworkLines"];
             working: string;
@@ -2081,11 +2087,8 @@ export interface components {
             /** Format: int64 */
             grouped?: number;
             id: string;
-            /**
-             * Format: int64
-             * @enum {integer}
-             */
-            insulation_celsius?: 0 | 60 | 70 | 75 | 90;
+            /** Format: int64 */
+            insulation_celsius?: number;
             /** @enum {string} */
             material?: "" | "copper" | "aluminium";
             /** @enum {string} */

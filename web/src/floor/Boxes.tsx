@@ -87,11 +87,10 @@ function CircuitBox({ d }: { d: Drawn }) {
             <button
               type="button"
               className="throw"
-              aria-label={`Change-over of ${own.name}, at ${side.toUpperCase()}: throw it`}
+              aria-label={`A B: change-over of ${own.name}, at ${side.toUpperCase()}; throw it`}
               onClick={() => d.floor.throwOver(d.id, side === 'a' ? 'b' : 'a')}
             >
-              <b className={side === 'a' ? 'at' : ''}>A</b>
-              <b className={side === 'b' ? 'at' : ''}>B</b>
+              <b className={side === 'a' ? 'at' : ''}>A</b> <b className={side === 'b' ? 'at' : ''}>B</b>
             </button>
           </Tooltip>
         )}
@@ -176,7 +175,7 @@ function MachineBox({ d }: { d: Drawn }) {
               min={0}
               max={1.2}
               step={0.05}
-              value={m.load_share}
+              value={d.floor.state.shares?.[m.id] ?? m.load_share}
               disabled={!m.known}
               aria-label={`Load of ${now.name}${name && `, ${name}`}`}
               ariaLabelForHandle={`Load of ${now.name}${name && `, ${name}`}`}

@@ -7,6 +7,7 @@ import { addMachine } from '../api/hooks';
 import { keys } from '../api/keys';
 import { WithShop } from '../frame/WithShop';
 import { useKept } from '../parts/kept';
+import { useNarrow } from '../parts/narrow';
 import { Drawing, List } from './Drawing';
 import { BrokenList, namesOf, StartPanel, TogetherPanel } from './Side';
 import { ThingForm } from './ThingForm';
@@ -24,6 +25,7 @@ function ShopFloor({ shop }: { shop: string }) {
   const [params, setParams] = useSearchParams();
   const [look, setLook] = useKept<'drawing' | 'list'>('floor.look', 'drawing');
   const [adding, setAdding] = useState(false);
+  const narrow = useNarrow();
   const page = floor.page.data;
   const { picture } = floor;
   const selected = params.get('at') ?? '';
@@ -72,6 +74,7 @@ function ShopFloor({ shop }: { shop: string }) {
         </Link>
         <Button href={`/api/shops/${shop}/floor.svg`}>SVG</Button>
         <Dropdown
+          autoFocus
           trigger={['click']}
           menu={{
             items: [
@@ -87,8 +90,10 @@ function ShopFloor({ shop }: { shop: string }) {
       </header>
       <div className="floor-columns">
         <div className="floor-main">
-          <div className="only-phone">{past}</div>
-          {look === 'drawing' && (
+          {narrow && past}
+          {narrow || look === 'list' ? (
+            <List {...shown} />
+          ) : (
             <Drawing
               {...shown}
               move={(id, on) => {
@@ -97,9 +102,6 @@ function ShopFloor({ shop }: { shop: string }) {
               }}
             />
           )}
-          <div className={look === 'drawing' ? 'only-phone' : ''}>
-            <List {...shown} />
-          </div>
           <TogetherPanel page={page} floor={floor} />
           {page.layout.boxes.length === 1 && (
             <p className="soft">
@@ -108,7 +110,11 @@ function ShopFloor({ shop }: { shop: string }) {
             </p>
           )}
         </div>
-        <aside className="floor-side" aria-label="What comes of it">
+        <aside
+          className="floor-side"
+          aria-label="What comes of it"
+          onKeyDown={e => e.key === 'Escape' && box && select('')}
+        >
           {adding && <NewMachine shop={shop} done={id => (setAdding(false), id && select(id))} />}
           {box && (
             <ThingForm
@@ -120,7 +126,7 @@ function ShopFloor({ shop }: { shop: string }) {
               close={() => select('')}
             />
           )}
-          {!box && past}
+          {!box && !narrow && past}
           {floor.start && (
             <StartPanel
               start={floor.start}
@@ -134,7 +140,7 @@ function ShopFloor({ shop }: { shop: string }) {
               {words(floor.fault)}
             </p>
           )}
-          {box && past}
+          {box && !narrow && past}
         </aside>
       </div>
     </div>

@@ -1,3 +1,4 @@
+import { useEffect, useState } from 'react';
 import { Button } from 'antd';
 import type { Schemas } from '../api/client';
 import { useTogether } from '../api/hooks';
@@ -84,9 +85,21 @@ export function StartPanel({
   );
 }
 
+/** A value once it rests: a slider under a hand asks for nothing that takes a while. */
+function useRested<T>(value: T): T {
+  const [rested, setRested] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(value), restMs);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return rested;
+}
+const restMs = 600;
+
 /** What may run together, and what never. */
 export function TogetherPanel({ page, floor }: { page: Page; floor: Floor }) {
-  const asked = useTogether(page.shop.id, page.shop.version, floor.state.shares ?? {});
+  const shares = useRested(floor.state.shares);
+  const asked = useTogether(page.shop.id, page.shop.version, shares ?? {});
   const t = asked.data;
   if (!t || t.among.length < 2) return null;
   const names = namesOf(page, floor.picture);

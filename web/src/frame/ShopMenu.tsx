@@ -17,14 +17,14 @@ export function ShopMenu() {
   const picker = useRef<HTMLInputElement>(null);
   const { notification } = App.useApp();
   const navigate = useNavigate();
-  const { pathname } = useLocation();
+  const home = /^\/(machines)?$/.test(useLocation().pathname); // the places that show whichever shop is chosen
   const queries = useQueryClient();
   const failed = (fault: unknown) =>
     notification.error({ title: 'That was not done', description: words(fault), duration: 0 });
 
   const go = (id: string) => {
     chooseShop(id);
-    if (pathname !== '/') navigate('/');
+    if (!home) navigate('/');
   };
   const save = useChange(({ name, supply }: { name: string; supply: Supply }) =>
     dialog === 'new' || !current
@@ -41,7 +41,7 @@ export function ShopMenu() {
     const { id, name } = current;
     try {
       await remove.mutateAsync(id);
-      navigate('/');
+      if (!home) navigate('/');
       notification.info({
         key: id,
         title: `${name} is deleted`,
