@@ -89,3 +89,33 @@ func BenchmarkScopePan(b *testing.B) {
 		b.ReportMetric(got.Worst, "worst-ms")
 	}
 }
+
+// BenchmarkFlipToPicture is the time from a switch of the Floor thrown to the frame that shows what
+// comes of it.
+func BenchmarkFlipToPicture(b *testing.B) {
+	p := open(b, "tarn-hollow.json")
+	p.visit("/")
+	p.until("document.querySelector('.floor-drawing .box')")
+	type sample struct{ P50, P95, Worst float64 }
+	for b.Loop() {
+		got := eval[sample](p, `(async () => {
+			const frame = () => new Promise(requestAnimationFrame);
+			const picture = () => document.querySelector('.floor-drawing .box.service').innerText;
+			const flips = ['Metal shaper, on', 'Dust extractor, on', 'Jig borer, on', 'Tool & cutter grinder, on'];
+			const times = [];
+			for (let i = 0; i < 40; i += 1) {
+				for (let rest = 0; rest < 35; rest += 1) await frame();
+				const before = picture();
+				const start = performance.now();
+				document.querySelector('[role=switch][aria-label="' + flips[i % flips.length] + '"]').click();
+				while (picture() === before && performance.now() - start < 2000) await frame();
+				times.push(performance.now() - start);
+			}
+			times.sort((x, y) => x - y);
+			return { P50: times[20], P95: times[37], Worst: times[39] };
+		})()`)
+		b.ReportMetric(got.P50, "p50-ms")
+		b.ReportMetric(got.P95, "p95-ms")
+		b.ReportMetric(got.Worst, "worst-ms")
+	}
+}

@@ -1,11 +1,18 @@
 package server_test
 
 import (
+	"fmt"
+	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/feed"
+	"brackmoor/core/plate"
+	"brackmoor/core/shop"
+	"brackmoor/core/supply"
+	"brackmoor/store"
 )
 
 // BenchmarkTrial is the server's part of what follows the hand: a trial asked, worked out and
@@ -35,4 +42,35 @@ func BenchmarkTrial(b *testing.B) {
 			}
 		})
 	}
+}
+
+// BenchmarkManyMachines is a list of a shop's machines in a database of ten thousand, each request
+// timed, the cards known.
+func BenchmarkManyMachines(b *testing.B) {
+	s := open(b, nil)
+	motor := shop.Motor{Plate: plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9/4.5", Hertz: "60", RPM: "1745"}}
+	for k := range 100 {
+		sh := shop.Shop{ID: fmt.Sprint("many-", k), Name: "Many", Supply: supply.Supply{
+			Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 200, Class: "usual",
+		}}
+		for i := range 100 {
+			id := fmt.Sprint("many-", k, "-", i)
+			m := motor.Filled()
+			m.ID = id + "-m"
+			sh.Machines = append(sh.Machines, shop.Machine{ID: id, Name: "Machine", Motors: []shop.Motor{m}})
+		}
+		_, err := s.store.Import(b.Context(), shop.File{Format: shop.Format, Shops: []shop.Shop{sh}}, store.Choice{})
+		require.NoError(b, err)
+	}
+	var times []float64
+	s.page("many-0")
+	for k := 0; b.Loop(); k++ {
+		begin := time.Now()
+		got := s.ask("GET", fmt.Sprint("/api/shops/many-", k%100), "")
+		times = append(times, float64(time.Since(begin).Microseconds())/1000)
+		require.Equal(b, 200, got.Code)
+	}
+	slices.Sort(times)
+	b.ReportMetric(times[len(times)/2], "p50-ms")
+	b.ReportMetric(times[len(times)*95/100], "p95-ms")
 }

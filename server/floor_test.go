@@ -2,6 +2,7 @@ package server_test
 
 import (
 	"context"
+	"math"
 	"net/http"
 	"strings"
 	"testing"
@@ -62,7 +63,9 @@ func TestASiteIsChangedAtItsVersion(t *testing.T) {
 	change := page.Site
 	change.Circuits = append(change.Circuits, tree.Circuit{ID: "new", Name: "New", BreakerAmps: 20})
 	change.Hung[0].On = "new"
-	body := func(version int, site tree.Site) string { return text(t, server.SiteChange{Version: version, Site: site}) }
+	body := func(version int, site tree.Site) string {
+		return text(t, server.SiteChange{Version: version, Site: site})
+	}
 	var changed server.FloorPage
 	s.ask("PUT", tarn+"/site", body(page.Shop.Version, change)).json(&changed)
 	assert.Equal(t, page.Shop.Version+1, changed.Shop.Version)
@@ -156,7 +159,9 @@ func TestAPlateIsTaken(t *testing.T) {
 	s := open(t, nil)
 	var made struct {
 		ID     string
-		Motors []struct{ Plate struct{ Output, Volts string } }
+		Motors []struct {
+			Plate struct{ Output, Volts string }
+		}
 	}
 	s.ask("POST", tarn+"/plates", `{"text": "3 HP 230/460 V 9.0/4.5 A 1745 RPM 60 Hz 3 PH"}`).json(&made)
 	assert.Equal(t, "230/460", made.Motors[0].Plate.Volts)
@@ -165,4 +170,26 @@ func TestAPlateIsTaken(t *testing.T) {
 		s.ask("POST", tarn+"/plates", text(t, map[string]string{"text": none})).problem(http.StatusUnprocessableEntity)
 	}
 	s.ask("POST", "/api/shops/none/plates", `{"text": "3 HP 230/460 V"}`).problem(http.StatusNotFound)
+}
+
+// A supply known by its transformer has its ohms; what does not hold together is said at its field.
+func TestASupplyByItsTransformer(t *testing.T) {
+	s := open(t, nil)
+	head := s.shop("tarn-hollow")
+	su := head.Supply
+	su.Class, su.KVA, su.ImpedancePercent, su.WireSize, su.WireMetre = "transformer", 25, 2, "2 AWG", 20
+	body := func() string {
+		return text(t, map[string]any{"name": head.Name, "supply": su, "version": head.Version})
+	}
+	var changed server.ShopHead
+	s.ask("PUT", tarn, body()).json(&changed)
+	assert.InDelta(t, 0.02*240*240/25000, math.Hypot(changed.Supply.ResistanceOhm, changed.Supply.ReactanceOhm), 0.03)
+	su.KVA, su.WireSize = 0, "2 mm²"
+	p := text(t, s.ask("PUT", tarn, body()).problem(http.StatusUnprocessableEntity))
+	assert.Contains(t, p, "body.supply.kva")
+	assert.Contains(t, p, "body.supply.wire_size")
+	var choices server.Choices
+	s.ask("GET", "/api/choices", "").json(&choices)
+	assert.NotEmpty(t, choices.Earthings)
+	assert.Contains(t, choices.Wires[1].Sizes, "2 AWG")
 }

@@ -17,6 +17,7 @@ import (
 	"brackmoor/core/halt"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/site"
@@ -106,6 +107,8 @@ type ShopPage struct {
 type Choices struct {
 	Supplies  []supply.Kind     `json:"supplies" nullable:"false"`
 	Classes   []supply.Class    `json:"classes" nullable:"false"`
+	Earthings []supply.Earthing `json:"earthings" nullable:"false"`
+	Wires     []Wires           `json:"wires" nullable:"false"`
 	Loads     []load.Kind       `json:"loads" nullable:"false"`
 	Checklist []shop.CheckItem  `json:"checklist" nullable:"false"`
 	Rest      []plate.RestField `json:"rest" nullable:"false"`      // further plate fields
@@ -114,6 +117,20 @@ type Choices struct {
 	Route     string            `json:"route"` // taken while none is
 	Wishes    []feed.Wish       `json:"wishes" nullable:"false"`
 	Switches  []Choice          `json:"switches" nullable:"false"` // of a machine's controls
+}
+
+// Wires are the sizes of conductors in a country, by its hertz, and the unit of their length with how
+// many of it a metre has.
+type Wires struct {
+	Hertz    float64  `json:"hertz"`
+	Sizes    []string `json:"sizes" nullable:"false"`
+	Unit     string   `json:"unit"`
+	PerMetre float64  `json:"per_metre"`
+}
+
+func wires(hertz float64) Wires {
+	unit, per := quantity.RunUnit(hertz)
+	return Wires{hertz, supply.Sizes(hertz), unit, per}
 }
 
 // SupplyTested is what a heater told of a supply, and that in words.
@@ -144,6 +161,14 @@ type shopChange struct {
 	Named
 	Supply  supply.Supply `json:"supply"`
 	Version int           `json:"version"`
+}
+
+// sound is the name of a shop whose supply holds together.
+func (c shopChange) sound() (string, error) {
+	if problems := c.Supply.Problems(); len(problems) > 0 {
+		return "", refusal("This supply does not hold together.", "body.supply.", problems)
+	}
+	return trimmed(c.Name)
 }
 
 func trimmed(name string) (string, error) {
@@ -215,6 +240,8 @@ func (s *service) shops(api huma.API) {
 			c := Choices{
 				Supplies:  supply.Kinds,
 				Classes:   supply.Classes,
+				Earthings: supply.Earthings,
+				Wires:     []Wires{wires(50), wires(60)},
 				Loads:     load.Kinds,
 				Checklist: shop.Checklist,
 				Rest:      plate.RestFields,
@@ -274,7 +301,7 @@ func (s *service) shops(api huma.API) {
 		api,
 		operation("addShop", "POST", "/shops", "Add a shop"),
 		func(ctx context.Context, in *body[shopChange]) (*body[ShopHead], error) {
-			name, err := trimmed(in.Body.Name)
+			name, err := in.Body.sound()
 			if err != nil {
 				return nil, err
 			}
@@ -317,7 +344,7 @@ func (s *service) shops(api huma.API) {
 			WithID
 			Body shopChange
 		}) (*body[ShopHead], error) {
-			name, err := trimmed(in.Body.Name)
+			name, err := in.Body.sound()
 			if err != nil {
 				return nil, err
 			}

@@ -21,6 +21,12 @@ func (f *Floor) Larger(ctx context.Context, s site.State) (forbidden, largest []
 	return forbidden, largest, err
 }
 
+// Sets is Together without what starts beside what.
+func (f *Floor) Sets(ctx context.Context, s site.State) error {
+	_, _, err := f.Larger(ctx, s)
+	return err
+}
+
 // StateOf is the state in which a set of machines and loads is solved.
 func (f *Floor) StateOf(s site.State, ids []string) site.State {
 	q := &search{f: f, base: site.State{Shares: s.Shares}}

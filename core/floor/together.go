@@ -386,66 +386,95 @@ func (q *search) independent(forbidden []set) []set {
 	return list
 }
 
-// startable looks for what each machine can be started beside: each other by itself, and the smallest
-// sets beside which it cannot.
+// startable looks for what each machine can be started beside: each other by itself, and the
+// smallest sets beside which it cannot, within those that may run together.
 func (f *Floor) startable(ctx context.Context, q *search, t *Together, largest []set) error {
+	found, failed := make([]*Startable, len(q.among)), make([]error, len(q.among))
+	var workers sync.WaitGroup
+	free := make(chan struct{}, runtime.GOMAXPROCS(0))
 	for i, m := range q.among {
-		if err := ctx.Err(); err != nil {
-			return err
-		}
 		if !f.isMachine(m.id) {
 			continue
 		}
-		one := Startable{With: []string{}, NotWith: [][]string{}}
-		begins := func(beside set) (bool, error) {
-			st, err := f.Start(q.state(beside.with(i)), m.id)
-			return st.Permitted, err
+		workers.Go(func() {
+			free <- struct{}{}
+			defer func() { <-free }()
+			if failed[i] = ctx.Err(); failed[i] == nil {
+				found[i], failed[i] = q.beside(i, largest)
+			}
+		})
+	}
+	workers.Wait()
+	for i, m := range q.among {
+		if failed[i] != nil {
+			return failed[i]
 		}
-		var never []set
-		for k, other := range q.among {
-			if k == i || q.known[set(0).with(i).with(k)] != nil {
-				continue
-			}
-			good, err := begins(set(0).with(k))
-			if err != nil {
-				return err
-			}
-			if good {
-				one.With = append(one.With, other.id)
-			} else {
-				never = append(never, set(0).with(k))
-			}
+		if found[i] != nil {
+			t.Startable[m.id] = *found[i]
 		}
-		for _, x := range largest { // as many as may run beside it
-			rest := x.without(i)
-			if !x.has(i) || rest.size() < 2 || slices.ContainsFunc(never, rest.holds) {
-				continue
-			}
-			good, err := begins(rest)
-			if err != nil {
-				return err
-			}
-			if good {
-				continue
-			}
-			for k := range q.among {
-				if !rest.has(k) || rest.size() == 1 {
-					continue
-				}
-				if good, err := begins(rest.without(k)); err != nil {
-					return err
-				} else if !good {
-					rest = rest.without(k)
-				}
-			}
-			never = append(never, rest)
-		}
-		for _, x := range never {
-			one.NotWith = append(one.NotWith, q.ids(x))
-		}
-		t.Startable[m.id] = one
 	}
 	return nil
+}
+
+// beside is what a machine can be started beside.
+func (q *search) beside(i int, largest []set) (*Startable, error) {
+	one := &Startable{With: []string{}, NotWith: [][]string{}}
+	begins := func(beside set) (bool, error) {
+		st, err := q.f.Start(q.state(beside.with(i)), q.among[i].id)
+		return st.Permitted, err
+	}
+	var never []set
+	for k, other := range q.among {
+		if k == i || q.broken(set(0).with(i).with(k)) {
+			continue
+		}
+		good, err := begins(set(0).with(k))
+		if err != nil {
+			return nil, err
+		}
+		if good {
+			one.With = append(one.With, other.id)
+		} else {
+			never = append(never, set(0).with(k))
+		}
+	}
+	for _, x := range largest { // as many as may run beside it
+		rest := x.without(i)
+		if !x.has(i) || rest.size() < 2 || slices.ContainsFunc(never, rest.holds) {
+			continue
+		}
+		good, err := begins(rest)
+		if err != nil {
+			return nil, err
+		}
+		if good {
+			continue
+		}
+		for k := range q.among {
+			if !rest.has(k) || rest.size() == 1 {
+				continue
+			}
+			good, err := begins(rest.without(k))
+			if err != nil {
+				return nil, err
+			}
+			if !good {
+				rest = rest.without(k)
+			}
+		}
+		never = append(never, rest)
+	}
+	for _, x := range never {
+		one.NotWith = append(one.NotWith, q.ids(x))
+	}
+	return one, nil
+}
+
+// broken says whether a set is known not to be permitted.
+func (q *search) broken(x set) bool {
+	q.mu.Lock()
+	defer q.mu.Unlock()
+	return q.known[x] != nil
 }
 
 func (f *Floor) isMachine(id string) bool {

@@ -50,10 +50,9 @@ const (
 // FormsFor are the forms on a supply of so many hertz.
 func FormsFor(hertz float64) Forms {
 	sixty := quantity.SixtyHertz(hertz)
-	unit, per := "m", 1.0
+	unit, per := quantity.RunUnit(hertz)
 	power, watts := "kW", 0.001
 	if sixty {
-		unit, per = "ft", 1/0.3048
 		power, watts = "hp", 1/quantity.WattsPerHorsepower
 	}
 	text := func(name, title string) Field { return Field{Name: name, Title: title, Kind: textField} }

@@ -835,12 +835,14 @@ export interface components {
             checklist: components["schemas"]["ShopCheckItem"][];
             classes: components["schemas"]["SupplyClass"][];
             condition: components["schemas"]["WindingItem"][];
+            earthings: components["schemas"]["SupplyEarthing"][];
             loads: components["schemas"]["LoadKind"][];
             rest: components["schemas"]["PlateRestField"][];
             route: string;
             routes: components["schemas"]["FeedInfo"][];
             supplies: components["schemas"]["SupplyKind"][];
             switches: components["schemas"]["Choice"][];
+            wires: components["schemas"]["Wires"][];
             wishes: components["schemas"]["FeedWish"][];
         };
         CompareAnswer: {
@@ -2361,6 +2363,11 @@ export interface components {
             resistance_ohm: number;
             title: string;
         };
+        SupplyEarthing: {
+            name: string;
+            says: string;
+            title: string;
+        };
         SupplyKind: {
             earth: string;
             /** Format: double */
@@ -2451,6 +2458,14 @@ export interface components {
             readings: components["schemas"]["WindingEntry"][];
             test_volts: string;
             was: string;
+        };
+        Wires: {
+            /** Format: double */
+            hertz: number;
+            /** Format: double */
+            per_metre: number;
+            sizes: string[];
+            unit: string;
         };
         WiringDrawing: {
             /** Format: double */

@@ -6,16 +6,70 @@ import { whole } from '../parts/number';
 import type { Floor, Page, Picture, Site } from './useFloor';
 
 type Broken = Schemas['FloorBroken'];
+type Head = Schemas['FloorHead'];
 
-/** What a box is drawn from. */
+/** What a hand does to things on the floor. */
+export type Acts = Pick<Floor, 'flip' | 'turn' | 'throwOver'> & { select: (id: string) => void };
+
+/** What a box is drawn from: the parts of the picture and of the tree that are its own, and no more. */
 export interface Drawn {
   id: string;
-  floor: Floor;
-  page: Page;
-  picture: Picture;
-  site: Site;
+  kind: string;
   selected: boolean;
-  select: (id: string) => void;
+  main?: Picture['main'];
+  circuit?: Picture['circuits'][number];
+  converter?: Picture['converters'][number];
+  machine?: Picture['machines'][number];
+  load?: Picture['loads'][number];
+  /** Its own of the tree. */
+  own?: NonNullable<Site['circuits']>[number];
+  name: string;
+  /** The side at which its change-over stands. */
+  side: string;
+  heads: Head[];
+  /** Its motors' shares as they are turned, and what is wrong with each. */
+  shares: (number | undefined)[];
+  wrong: string[];
+  acts: Acts;
+}
+
+/** What each box is drawn from. */
+export function drawn(page: Page, picture: Picture, floor: Floor, acts: Acts, selected: string): Drawn[] {
+  const { state } = floor;
+  return page.layout.boxes.map(({ id, kind }) => {
+    const machine = picture.machines.find(m => m.id === id);
+    const motors = machine?.motors.map(m => m.id) ?? [];
+    const own = page.site.circuits?.find(c => c.id === id);
+    const converter = page.site.converters?.find(c => c.id === id);
+    return {
+      id,
+      kind,
+      selected: selected === id,
+      main: kind === 'service' ? picture.main : undefined,
+      circuit: picture.circuits.find(c => c.id === id),
+      converter: picture.converters.find(c => c.id === id),
+      machine,
+      load: picture.loads.find(l => l.id === id),
+      own,
+      name: own?.name ?? converter?.name ?? '',
+      side: state.thrown?.[id] === 'b' ? 'b' : 'a',
+      heads: page.motors.filter(h => motors.includes(h.id)),
+      shares: motors.map(m => state.shares?.[m]),
+      wrong: motors.map(m => worstAt(picture.broken, [m])),
+      acts,
+    };
+  });
+}
+
+/** Whether a box is drawn from the same as before. */
+function same(a: Drawn, b: Drawn): boolean {
+  return (Object.keys(a) as (keyof Drawn)[]).every(key => {
+    const [x, y] = [a[key], b[key]];
+    return (
+      Object.is(x, y) ||
+      (Array.isArray(x) && Array.isArray(y) && x.length === y.length && x.every((v, i) => v === y[i]))
+    );
+  });
 }
 
 /** A figure that opens its working, by a pointer or by the keyboard. */
@@ -51,7 +105,7 @@ function Head({ d, name, children }: { d: Drawn; name: string; children?: ReactN
         type="button"
         className="box-name"
         aria-pressed={d.selected}
-        onClick={() => d.select(d.id)}
+        onClick={() => d.acts.select(d.id)}
         data-box={d.id}
       >
         {name}
@@ -61,8 +115,53 @@ function Head({ d, name, children }: { d: Drawn; name: string; children?: ReactN
   );
 }
 
+/** A switch of a thing, and of what is switched with it; apart from the figures beside it, which change at every flip. */
+const Flip = memo(function Flip(props: {
+  id: string;
+  within?: string;
+  name: string;
+  on: boolean;
+  dead?: boolean;
+  flip: Acts['flip'];
+}) {
+  const all = [props.id, ...(props.within?.split(' ') ?? [])];
+  return (
+    <Switch
+      checked={props.on}
+      aria-label={`${props.name}, on`}
+      disabled={props.dead}
+      onChange={on => props.flip(all, on)}
+    />
+  );
+});
+
+/** A motor's load, turned where it stands. */
+const Load = memo(function Load(props: {
+  motor: string;
+  name: string;
+  share: number;
+  known: boolean;
+  turn: Acts['turn'];
+}) {
+  return (
+    <Slider
+      min={0}
+      max={1.2}
+      step={0.05}
+      value={props.share}
+      disabled={!props.known}
+      aria-label={props.name}
+      ariaLabelForHandle={props.name}
+      ariaValueTextFormatterForHandle={v => `${whole(100 * (v ?? 0))} percent`}
+      tooltip={{ formatter: v => `load ${whole(100 * (v ?? 0))} %` }}
+      onChange={share => props.turn(props.motor, share)}
+    />
+  );
+});
+
 function ServiceBox({ d }: { d: Drawn }) {
-  const { main } = d.picture;
+  const { main } = d;
+  if (!main) return null;
   return (
     <>
       <Head d={d} name="Service" />
@@ -75,22 +174,21 @@ function ServiceBox({ d }: { d: Drawn }) {
 }
 
 function CircuitBox({ d }: { d: Drawn }) {
-  const own = d.site.circuits?.find(c => c.id === d.id);
-  const now = d.picture.circuits.find(c => c.id === d.id);
+  const { own, circuit: now } = d;
   if (!own || !now) return null;
-  const side = d.floor.state.thrown?.[d.id] === 'b' ? 'b' : 'a';
+  const side = d.side.toUpperCase();
   return (
     <>
-      <Head d={d} name={own.name}>
+      <Head d={d} name={d.name}>
         {own.change_over && (
-          <Tooltip title={`Change-over at ${side.toUpperCase()}: throw it`}>
+          <Tooltip title={`Change-over at ${side}: throw it`}>
             <button
               type="button"
               className="throw"
-              aria-label={`A B: change-over of ${own.name}, at ${side.toUpperCase()}; throw it`}
-              onClick={() => d.floor.throwOver(d.id, side === 'a' ? 'b' : 'a')}
+              aria-label={`A B: change-over of ${d.name}, at ${side}; throw it`}
+              onClick={() => d.acts.throwOver(d.id, d.side === 'a' ? 'b' : 'a')}
             >
-              <b className={side === 'a' ? 'at' : ''}>A</b> <b className={side === 'b' ? 'at' : ''}>B</b>
+              <b className={d.side === 'a' ? 'at' : ''}>A</b> <b className={d.side === 'b' ? 'at' : ''}>B</b>
             </button>
           </Tooltip>
         )}
@@ -108,13 +206,12 @@ function CircuitBox({ d }: { d: Drawn }) {
 }
 
 function ConverterBox({ d }: { d: Drawn }) {
-  const now = d.picture.converters.find(c => c.id === d.id);
-  const own = d.site.converters?.find(c => c.id === d.id);
-  if (!now || !own) return null;
+  const { converter: now } = d;
+  if (!now) return null;
   return (
     <>
-      <Head d={d} name={own.name}>
-        <Switch checked={now.on} aria-label={`${own.name}, on`} onChange={on => d.floor.flip([d.id], on)} />
+      <Head d={d} name={d.name}>
+        <Flip id={d.id} name={d.name} on={now.on} flip={d.acts.flip} />
       </Head>
       <span className="line">
         <Figure text={now.on ? `${whole(now.idler_percent)} %` : 'stands'} working={now.on ? now.working : ''} />
@@ -145,10 +242,9 @@ const steps = [
 ] as const;
 
 function MachineBox({ d }: { d: Drawn }) {
-  const now = d.picture.machines.find(m => m.id === d.id);
+  const { machine: now, acts } = d;
   if (!now) return null;
-  const heads = d.page.motors;
-  const first = heads.find(h => h.id === now.motors[0]?.id);
+  const first = d.heads.find(h => h.id === now.motors[0]?.id);
   const many = now.motors.length > 1;
   return (
     <>
@@ -158,33 +254,29 @@ function MachineBox({ d }: { d: Drawn }) {
             plate?
           </Link>
         )}
-        <Switch
-          checked={now.on}
-          aria-label={`${now.name}, on`}
-          disabled={now.motors.every(m => !m.known)}
-          onChange={on => d.floor.flip([d.id, ...now.motors.map(m => m.id)], on)}
+        <Flip
+          id={d.id}
+          within={now.motors.map(m => m.id).join(' ')}
+          name={now.name}
+          on={now.on}
+          dead={now.motors.every(m => !m.known)}
+          flip={acts.flip}
         />
       </Head>
-      {now.motors.map(m => {
-        const head = heads.find(h => h.id === m.id);
-        const name = many ? m.name || head?.title || '' : '';
+      {now.motors.map((m, i) => {
+        const name = many ? m.name || d.heads.find(h => h.id === m.id)?.title || '' : '';
         return (
           <span key={m.id} className="motor">
             {many && <span className="motor-name">{name}</span>}
-            <Slider
-              min={0}
-              max={1.2}
-              step={0.05}
-              value={d.floor.state.shares?.[m.id] ?? m.load_share}
-              disabled={!m.known}
-              aria-label={`Load of ${now.name}${name && `, ${name}`}`}
-              ariaLabelForHandle={`Load of ${now.name}${name && `, ${name}`}`}
-              ariaValueTextFormatterForHandle={v => `${whole(100 * (v ?? 0))} percent`}
-              tooltip={{ formatter: v => `load ${whole(100 * (v ?? 0))} %` }}
-              onChange={share => d.floor.turn(m.id, share)}
+            <Load
+              motor={m.id}
+              name={`Load of ${now.name}${name && `, ${name}`}`}
+              share={d.shares[i] ?? m.load_share}
+              known={m.known}
+              turn={acts.turn}
             />
             {m.on && m.live ? (
-              <span className={worstAt(d.picture.broken, [m.id])}>
+              <span className={d.wrong[i]}>
                 <Figure
                   text={m.hottest_winding_percent > 0 ? `${whole(m.hottest_winding_percent)} %` : amps(m.amps)}
                   working={m.working}
@@ -206,30 +298,33 @@ function MachineBox({ d }: { d: Drawn }) {
 }
 
 function LoadBox({ d }: { d: Drawn }) {
-  const now = d.picture.loads.find(l => l.id === d.id);
+  const { load: now } = d;
   if (!now) return null;
   return (
     <Head d={d} name={now.name}>
       <span className="of figures">{now.on ? (now.live ? amps(now.amps) : 'dead') : 'off'}</span>
-      <Switch checked={now.on} aria-label={`${now.name}, on`} onChange={on => d.floor.flip([d.id], on)} />
+      <Flip id={d.id} name={now.name} on={now.on} flip={d.acts.flip} />
     </Head>
   );
 }
 
-/** A box of the drawing, by its kind. */
-export const Inside = memo(function Inside({ kind, d }: { kind: string; d: Drawn }) {
-  switch (kind) {
-    case 'service':
-      return <ServiceBox d={d} />;
-    case 'circuit':
-      return <CircuitBox d={d} />;
-    case 'converter':
-      return <ConverterBox d={d} />;
-    case 'machine':
-      return <MachineBox d={d} />;
-  }
-  return <LoadBox d={d} />;
-});
+/** What a box holds, by its kind; drawn anew only where it is drawn from something else. */
+export const Inside = memo(
+  function Inside({ d }: { d: Drawn }) {
+    switch (d.kind) {
+      case 'service':
+        return <ServiceBox d={d} />;
+      case 'circuit':
+        return <CircuitBox d={d} />;
+      case 'converter':
+        return <ConverterBox d={d} />;
+      case 'machine':
+        return <MachineBox d={d} />;
+    }
+    return <LoadBox d={d} />;
+  },
+  (a, b) => same(a.d, b.d),
+);
 
 /** Amps, with a decimal where they are few. */
 export const amps = (v: number) => `${v < 100 ? v.toFixed(1) : whole(v)} A`;

@@ -1,8 +1,8 @@
 import { useState, type DragEvent } from 'react';
 import type { Schemas } from '../api/client';
-import { legs, tokens } from '../theme/theme';
+import { legs } from '../theme/theme';
 import { Inside, worstAt, type Drawn } from './Boxes';
-import type { Floor, Page, Picture } from './useFloor';
+import type { Page, Picture } from './useFloor';
 
 type Box = Schemas['FloorBox'];
 
@@ -45,26 +45,23 @@ function liveIn(picture: Picture) {
   return (id: string) => !dead.has(id);
 }
 
-/** The shop as a one-line drawing that is worked on: switches and loads where they stand, boxes dragged to be re-fed. */
-export function Drawing({
-  floor,
-  page,
-  picture,
-  selected,
-  select,
-  move,
-}: {
-  floor: Floor;
+/** What the drawing and the list are made from. */
+export interface Shown {
   page: Page;
   picture: Picture;
-  selected: string;
-  select: (id: string) => void;
-  move: (id: string, on: string) => void;
-}) {
+  boxes: Drawn[];
+}
+
+/** The classes of a box by what it is and what is wrong with it. */
+const classes = (d: Drawn, picture: Picture) => {
+  const at = d.kind === 'service' ? ['main'] : [d.id, ...(d.machine?.motors.map(m => m.id) ?? [])];
+  return `box ${d.kind} ${worstAt(picture.broken, at)} ${d.selected ? 'selected' : ''}`;
+};
+
+/** The shop as a one-line drawing that is worked on: switches and loads where they stand, boxes dragged to be re-fed. */
+export function Drawing({ page, picture, boxes, move }: Shown & { move: (id: string, on: string) => void }) {
   const { layout } = page;
   const [over, setOver] = useState('');
-  const site = page.site;
-  const motors = (id: string) => picture.machines.find(m => m.id === id)?.motors.map(o => o.id) ?? [];
   const holds = (kind: string) => kind === 'service' || kind === 'circuit' || kind === 'converter';
   const drop = (box: Box) => ({
     onDragOver: (e: DragEvent) => {
@@ -83,64 +80,33 @@ export function Drawing({
   return (
     <div className="floor-drawing" style={{ width: layout.width, height: layout.height }}>
       <Wires layout={layout} live={liveIn(picture)} />
-      {layout.boxes.map(box => {
-        const d: Drawn = { id: box.id, floor, page, picture, site, selected: selected === box.id, select };
-        const at = box.kind === 'service' ? ['main'] : [box.id, ...motors(box.id)];
-        return (
-          <section
-            key={box.id}
-            className={`box ${box.kind} ${worstAt(picture.broken, at)} ${selected === box.id ? 'selected' : ''} ${
-              over === box.id ? 'over' : ''
-            }`}
-            style={{ left: box.x, top: box.y, width: box.w, height: box.h }}
-            draggable={box.kind !== 'service'}
-            onDragStart={e => e.dataTransfer.setData('text/brackmoor', box.id)}
-            {...drop(box)}
-          >
-            {box.side && (
-              <span className="side" style={{ background: tokens.enamel }}>
-                {box.side.toUpperCase()}
-              </span>
-            )}
-            <Inside kind={box.kind} d={d} />
-          </section>
-        );
-      })}
+      {layout.boxes.map((box, i) => (
+        <section
+          key={box.id}
+          className={`${classes(boxes[i]!, picture)} ${over === box.id ? 'over' : ''}`}
+          style={{ left: box.x, top: box.y, width: box.w, height: box.h }}
+          draggable={box.kind !== 'service'}
+          onDragStart={e => e.dataTransfer.setData('text/brackmoor', box.id)}
+          {...drop(box)}
+        >
+          {box.side && <span className="side">{box.side.toUpperCase()}</span>}
+          <Inside d={boxes[i]!} />
+        </section>
+      ))}
     </div>
   );
 }
 
 /** The same as an indented list, for a phone, or for whoever likes it better. */
-export function List({
-  floor,
-  page,
-  picture,
-  selected,
-  select,
-}: {
-  floor: Floor;
-  page: Page;
-  picture: Picture;
-  selected: string;
-  select: (id: string) => void;
-}) {
+export function List({ page, picture, boxes }: Shown) {
   return (
     <ul className="floor-list">
-      {page.layout.boxes.map(box => {
-        const motors = picture.machines.find(m => m.id === box.id)?.motors.map(o => o.id) ?? [];
-        const at = box.kind === 'service' ? ['main'] : [box.id, ...motors];
-        const d: Drawn = { id: box.id, floor, page, picture, site: page.site, selected: selected === box.id, select };
-        return (
-          <li
-            key={box.id}
-            className={`box ${box.kind} ${worstAt(picture.broken, at)} ${selected === box.id ? 'selected' : ''}`}
-            style={{ marginLeft: 12 * box.depth }}
-          >
-            {box.side && <span className="side">{box.side.toUpperCase()}</span>}
-            <Inside kind={box.kind} d={d} />
-          </li>
-        );
-      })}
+      {page.layout.boxes.map((box, i) => (
+        <li key={box.id} className={classes(boxes[i]!, picture)} style={{ marginLeft: 12 * box.depth }}>
+          {box.side && <span className="side">{box.side.toUpperCase()}</span>}
+          <Inside d={boxes[i]!} />
+        </li>
+      ))}
     </ul>
   );
 }

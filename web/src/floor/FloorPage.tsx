@@ -1,5 +1,5 @@
 import { Button, Dropdown, Input, Segmented } from 'antd';
-import { useState, type FormEvent } from 'react';
+import { useCallback, useMemo, useRef, useState, type FormEvent } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import { words } from '../api/client';
@@ -8,6 +8,7 @@ import { keys } from '../api/keys';
 import { WithShop } from '../frame/WithShop';
 import { useKept } from '../parts/kept';
 import { useNarrow } from '../parts/narrow';
+import { drawn } from './Boxes';
 import { Drawing, List } from './Drawing';
 import { BrokenList, namesOf, StartPanel, TogetherPanel } from './Side';
 import { ThingForm } from './ThingForm';
@@ -29,7 +30,11 @@ function ShopFloor({ shop }: { shop: string }) {
   const page = floor.page.data;
   const { picture } = floor;
   const selected = params.get('at') ?? '';
-  const select = (id: string) => setParams(id ? { at: id } : {}, { replace: true });
+  const set = useRef(setParams);
+  set.current = setParams;
+  const select = useCallback((id: string) => set.current(id ? { at: id } : {}, { replace: true }), []);
+  const { flip, turn, throwOver } = floor;
+  const acts = useMemo(() => ({ flip, turn, throwOver, select }), [flip, turn, throwOver, select]);
   if (floor.page.isError)
     return (
       <p className="problem" role="alert">
@@ -53,7 +58,7 @@ function ShopFloor({ shop }: { shop: string }) {
       <BrokenList broken={picture.broken} select={select} />
     </section>
   );
-  const shown = { floor, page, picture, selected: box?.id ?? '', select };
+  const shown = { page, picture, boxes: drawn(page, picture, floor, acts, box?.id ?? '') };
   return (
     <div className="floor">
       <header className="page-head">

@@ -2,9 +2,9 @@ import { Button, Input, Select, Switch } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { Problem, words, type Schemas } from '../api/client';
-import { useFloorCards } from '../api/hooks';
+import { useFloorCards, useTogether } from '../api/hooks';
 import { Numeral } from '../parts/Numeral';
-import { BrokenList } from './Side';
+import { BrokenList, namesOf } from './Side';
 import { changed, removed, thingOf, type Value } from './tree';
 import type { Floor, Page } from './useFloor';
 
@@ -108,6 +108,7 @@ export function ThingForm({
           </dl>
         </details>
       )}
+      {kind === 'machine' && <Beside page={page} floor={floor} id={id} />}
       {(kind === 'machine' || kind === 'converter') && <Button onClick={() => floor.began(id)}>Play its start</Button>}
       {kind !== 'service' && kind !== 'machine' && (
         <Button
@@ -122,6 +123,26 @@ export function ThingForm({
         </Button>
       )}
     </section>
+  );
+}
+
+/** Beside which others a machine can be started. */
+function Beside({ page, floor, id }: { page: Page; floor: Floor; id: string }) {
+  const t = useTogether(page.shop.id, page.shop.version, floor.state.shares ?? {}).data;
+  const own = t?.startable[id];
+  if (!own) return null;
+  const names = namesOf(page, floor.picture);
+  const list = (ids: string[]) => ids.map(x => names.get(x) ?? x).join(', ');
+  return (
+    <p className="small">
+      <b>Starts beside</b> {own.with.length > 0 ? list(own.with) : 'nothing else'}
+      {own.not_with.length > 0 && (
+        <>
+          ; <b>not beside</b> {own.not_with.map(x => list(x ?? [])).join('; ')}
+        </>
+      )}
+      .
+    </p>
   );
 }
 

@@ -1,5 +1,5 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { replaceEqualDeep, useQuery, useQueryClient } from '@tanstack/react-query';
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { words, type Schemas } from '../api/client';
 import { changeSite, leaveFloor, readFloor, startOnFloor, tryFloor } from '../api/hooks';
@@ -27,15 +27,23 @@ export function useFloor(shop: string) {
   const [fault, setFault] = useState<unknown>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const now = useRef<State>({});
+  const touched = useRef(false);
 
+  /** What waits for the picture to be shown: a start takes longer, and is not to hold it up. */
+  const shownNow = useRef<() => void>(() => {});
+  const first = useRef<Picture>(undefined);
+  first.current = page.data?.picture;
   const follower = useMemo(
     () =>
       new Follower(
         (s: State) => tryFloor(shop, s),
         answer =>
           flushSync(() => {
-            setPicture(answer);
+            // What is as it was stays the same, so that it is not drawn anew.
+            setPicture(was => replaceEqualDeep(was ?? first.current, answer));
+            setState(now.current);
             setFault(null);
+            shownNow.current();
           }),
         setFault,
       ),
@@ -57,11 +65,12 @@ export function useFloor(shop: string) {
   }, [version, page.data?.picture]);
 
   const shown = state ?? page.data?.state ?? {};
-  now.current = shown;
+  if (!touched.current) now.current = shown;
   const put = useCallback(
-    (next: State) => {
+    (next: State, follows = true) => {
+      touched.current = true;
       now.current = next;
-      setState(next);
+      if (follows) setState(next); // what is under the hand; the rest is drawn with its picture
       follower.want(next);
       clearTimeout(timer.current);
       timer.current = setTimeout(() => {
@@ -76,15 +85,18 @@ export function useFloor(shop: string) {
 
   const began = useCallback(
     (id: string) => {
-      startOnFloor(shop, { state: now.current, id }).then(setStart, setFault);
+      startOnFloor(shop, { state: now.current, id }).then(answer => startTransition(() => setStart(answer)), setFault);
     },
     [shop],
   );
   const flip = useCallback(
     (ids: string[], on: boolean) => {
       const rest = (now.current.on ?? []).filter(id => !ids.includes(id));
-      put({ ...now.current, on: on ? [...rest, ids[0]!] : rest });
-      if (on) began(ids[0]!);
+      shownNow.current = () => {
+        shownNow.current = () => {};
+        if (on) requestAnimationFrame(() => began(ids[0]!));
+      };
+      put({ ...now.current, on: on ? [...rest, ids[0]!] : rest }, false);
     },
     [put, began],
   );

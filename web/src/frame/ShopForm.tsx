@@ -34,6 +34,10 @@ export function ShopForm({
   const named = fault instanceof Problem && fault.fields.length > 0; // said beside the fields
   const kinds = choices.data?.supplies ?? [];
   const classes = choices.data?.classes ?? [];
+  const earthing = choices.data?.earthings.find(e => e.name === supply.earthing);
+  const wires = choices.data?.wires.reduce((a, b) =>
+    Math.abs(b.hertz - supply.hertz) < Math.abs(a.hertz - supply.hertz) ? b : a,
+  );
 
   async function send(event: FormEvent) {
     event.preventDefault();
@@ -48,17 +52,19 @@ export function ShopForm({
     }
   }
   const amount = (
-    field: 'volts' | 'hertz' | 'main_amps' | 'resistance_ohm' | 'reactance_ohm',
+    field:
+      'volts' | 'hertz' | 'main_amps' | 'resistance_ohm' | 'reactance_ohm' | 'kva' | 'impedance_percent' | 'wire_metre',
     label: string,
     unit: string,
+    per = 1,
   ) => (
     <Labelled id={`supply-${field}`} label={label} problem={problem(`supply.${field}`)}>
       <InputNumber
         id={`supply-${field}`}
-        value={supply[field]}
+        value={supply[field] === undefined ? null : Number((supply[field] * per).toPrecision(5))}
         suffix={unit}
         parser={text => Number((text ?? '').replace(',', '.'))}
-        onChange={v => set({ [field]: v ?? 0 })}
+        onChange={v => set({ [field]: (v ?? 0) / per })}
         status={problem(`supply.${field}`) ? 'error' : undefined}
       />
     </Labelled>
@@ -98,6 +104,36 @@ export function ShopForm({
           onChange={name => set({ class: name })}
         />
       </Labelled>
+      <Labelled id="supply-earthing" label="How it is earthed">
+        <Select
+          id="supply-earthing"
+          value={supply.earthing ?? ''}
+          options={[
+            { value: '', label: 'not looked at' },
+            ...(choices.data?.earthings ?? []).map(e => ({ value: e.name, label: e.title })),
+          ]}
+          onChange={earthing => set({ earthing: earthing as Supply['earthing'] })}
+        />
+        {earthing && <p className="soft">{earthing.says}</p>}
+      </Labelled>
+      {supply.class === 'transformer' && (
+        <>
+          {amount('kva', 'Transformer or generator', 'kVA')}
+          {amount('impedance_percent', 'Its impedance, empty for a usual one', '%')}
+          <Labelled id="supply-wire" label="Wire from there" problem={problem('supply.wire_size')}>
+            <Select
+              id="supply-wire"
+              value={supply.wire_size ?? ''}
+              options={[
+                { value: '', label: 'not counted' },
+                ...(wires?.sizes ?? []).map(s => ({ value: s, label: s })),
+              ]}
+              onChange={size => set({ wire_size: size })}
+            />
+          </Labelled>
+          {amount('wire_metre', 'Its length, one way', wires?.unit ?? 'm', wires?.per_metre ?? 1)}
+        </>
+      )}
       {supply.class === 'own' && amount('resistance_ohm', 'Loop resistance', 'Ω')}
       {supply.class === 'own' && amount('reactance_ohm', 'Loop reactance', 'Ω')}
       {supply.class === 'own' && <ByHeater volts={supply.volts} told={set} />}
