@@ -249,10 +249,12 @@ func TestTheMachinesPage(t *testing.T) {
 	require.Len(t, page.Machines, 7)
 	card := page.Machines[1].Motors[0]
 	assert.Equal(t, "3 hp", card.Title)
-	assert.Equal(t, "on Rotary converter", card.Answer)
+	assert.Equal(t, "run 55 µF, start 290 µF", card.Answer)
+	assert.Equal(t, "on Rotary converter", card.Fed)
 	assert.Equal(t, "ready to wire", card.Stage)
-	assert.Equal(t, "run 23 µF, start 21 µF", page.Machines[2].Motors[0].Answer)
-	assert.Equal(t, "idles in Rotary converter", page.Machines[6].Motors[0].Answer)
+	assert.Empty(t, page.Machines[2].Motors[0].Fed)
+	assert.Equal(t, "idles in Rotary converter", page.Machines[6].Motors[0].Fed)
+	assert.Empty(t, page.Machines[6].Motors[0].Answer)
 	planer := s.page(shops[1].ID).Machines[0].Motors[0]
 	assert.Contains(t, planer.Answer, "not taken; would be ", "nobody has taken a way for it")
 	var choices server.Choices

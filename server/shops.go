@@ -66,6 +66,7 @@ type MotorCard struct {
 	Worst   rule.Severity `json:"worst" enum:",stop,caution,note"`
 	Says    string        `json:"says"`
 	Answer  string        `json:"answer"`
+	Fed     string        `json:"fed"` // by a converter of the shop, "" for none
 	Assumed int           `json:"assumed"`
 	Pending bool          `json:"pending"` // not worked out yet: ask again
 
@@ -327,8 +328,8 @@ func (s *service) shops(api huma.API) {
 						return nil, s.fault(ctx, err)
 					}
 					page.Pending = page.Pending || one.Pending
-					if fed := fedBy(&sh.Site, m.ID, motor.ID); fed != "" {
-						one.Answer = fed
+					if one.Fed = fedBy(&sh.Site, m.ID, motor.ID); sh.Site.Idles(m.ID) {
+						one.Answer = "" // it needs no way of its own
 					}
 					card.Motors = append(card.Motors, one)
 				}

@@ -140,6 +140,7 @@ func (s *service) ways(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
+			in.Body.Controls.Motors = q.Matters.Controls.Motors
 			matters := q.With(func(q *feed.Question) { q.Matters = in.Body })
 			matters = feed.Ask(*matters)
 			// They are worked out once for a plate, a load and a supply; judging them anew is quick.

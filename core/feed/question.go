@@ -115,7 +115,7 @@ type Controls struct {
 	Reversing  bool   `json:"reversing"`
 	Interlocks int    `json:"interlocks" minimum:"0" maximum:"20"`
 	Brake      bool   `json:"brake"`
-	Motors     int    `json:"motors" minimum:"0" maximum:"10"` // 0 for one
+	Motors     int    `json:"motors" minimum:"0" maximum:"10"` // of the machine's own list, whatever is sent
 }
 
 // Matters is what somebody says of a machine for the choice of its way: what is wished,

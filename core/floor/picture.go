@@ -28,6 +28,7 @@ type Meter struct {
 	LimitAmps float64 `json:"limit_amps"`
 	Volts     float64 `json:"volts"`
 	Watts     float64 `json:"watts"`
+	MoneyHour float64 `json:"money_an_hour"` // by the shop's tariff
 }
 
 func (m Meter) kVA() float64 { return m.Amps * m.Volts / 1000 }
@@ -173,6 +174,7 @@ func (f *Floor) read(s *site.State, r *network.InstallationResult) Picture {
 	if len(r.Circuits) == 0 {
 		p.Main.Volts = su.Volts
 	}
+	p.Main.MoneyHour = p.Main.Watts / 1000 * f.prices().Tariff
 	for i := range f.Shop.Site.Circuits {
 		c := &f.Shop.Site.Circuits[i]
 		state := CircuitState{ID: c.ID, Name: c.Name, LimitAmps: f.limit(c)}

@@ -287,6 +287,8 @@ func (s Study) stops() []string {
 // Ask is the motor as the ways of feeding are asked about it, in its machine and shop; the
 // reading must be sound.
 func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
+	matters := s.motor.Matters
+	matters.Controls.Motors = len(m.Motors) // its own list counts, not what a file says
 	return feed.Ask(feed.Question{
 		Machine:  s.Machine,
 		Title:    s.Reading.Title,
@@ -294,7 +296,7 @@ func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
 		MainAmps: sh.Supply.MainAmps,
 		Prices:   sh.Prices,
 		Weights:  sh.Weights,
-		Matters:  s.motor.Matters,
+		Matters:  matters,
 		Choice:   s.motor.Way,
 		Bank:     s.motor.Bank,
 		Motors:   others(m, sh.Supply),

@@ -1464,6 +1464,8 @@ export interface components {
             /** Format: double */
             limit_amps: number;
             /** Format: double */
+            money_an_hour: number;
+            /** Format: double */
             volts: number;
             /** Format: double */
             watts: number;

@@ -13,7 +13,7 @@ type Matters = Schemas['FeedMatters'];
 type Route = Schemas['CompareRoute'];
 
 const counts: {
-  field: 'hours_per_day' | 'circuit_amps' | 'interlocks' | 'motors';
+  field: 'hours_per_day' | 'circuit_amps' | 'interlocks';
   text: string;
   label: string;
   from: number;
@@ -24,7 +24,6 @@ const counts: {
   { field: 'hours_per_day', text: 'Hours a day', label: 'Hours a day', from: 0, to: 24, usual: '3' },
   { field: 'circuit_amps', text: 'Circuit, A', label: 'Amps of its circuit', from: 0, to: 600 },
   { field: 'interlocks', text: 'Interlocks', label: 'Interlocks', from: 0, to: 20, integer: true, usual: '0' },
-  { field: 'motors', text: 'Motors', label: 'Motors of the machine', from: 1, to: 10, integer: true, usual: '1' },
 ];
 
 /** The ways of feeding the machine side by side, the best first, by what matters to its owner. */

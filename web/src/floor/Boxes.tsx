@@ -168,7 +168,9 @@ function ServiceBox({ d }: { d: Drawn }) {
       <span className="big figures">{amps(main.amps)}</span>
       <span className="of">of {whole(main.limit_amps)} A</span>
       <Bar share={main.limit_amps ? main.amps / main.limit_amps : 0} />
-      <span className="of figures">{whole(main.volts)} V</span>
+      <span className="of figures">
+        {whole(main.volts)} V · {main.money_an_hour.toFixed(2)}/h
+      </span>
     </>
   );
 }

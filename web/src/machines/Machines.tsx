@@ -144,7 +144,11 @@ function Tile({ machine }: { machine: Schemas['MachineCard'] }) {
             </div>
           </dl>
           <span className="state">
-            <span className="answer figures">{m.answer}</span>
+            <span className="answer figures">
+              {m.fed}
+              {m.fed && m.answer && '; alone: '}
+              {m.answer}
+            </span>
             <span className="stage">
               {m.stage}
               {m.assumed > 0 && `, ${m.assumed} assumed`}
