@@ -58,7 +58,11 @@ func TestMachinesAreFlippedOnTheFloor(t *testing.T) {
 	p.visit("/")
 	p.until("document.querySelector('.floor-drawing .box')")
 	assert.Contains(t, p.box("service"), "13.8 A")
-	assert.LessOrEqual(t, eval[float64](p, "document.querySelector('.floor-drawing').getBoundingClientRect().bottom"), 800.0)
+	assert.LessOrEqual(
+		t,
+		eval[float64](p, "document.querySelector('.floor-drawing').getBoundingClientRect().bottom"),
+		800.0,
+	)
 	assert.LessOrEqual(t, eval[float64](p, "document.querySelector('.floor-drawing').getBoundingClientRect().right"),
 		eval[float64](p, "document.querySelector('.floor-side').getBoundingClientRect().left"))
 	p.flip("Metal shaper")
@@ -202,7 +206,10 @@ func TestAShopIsBuiltOnTheFloorByKeyboard(t *testing.T) {
 	p.visit("/")
 	p.shows(".floor-drawing .box.machine", "New machine 2 HP")
 	p.shows(".floor-drawing .box.circuit", "Back wall")
-	tabTo(p, "document.activeElement.matches('.box-name') && document.activeElement.innerText.startsWith('New machine')")
+	tabTo(
+		p,
+		"document.activeElement.matches('.box-name') && document.activeElement.innerText.startsWith('New machine')",
+	)
 	p.keys("\r")
 	p.shows(".thing h2", "New machine 2 HP")
 	p.choose("Hangs on", "New converter")
@@ -263,6 +270,9 @@ func TestTheFloorOnAPhone(t *testing.T) {
 	eval[bool](p, "document.querySelector('.floor-list [aria-label=\"Slipway winch, on\"]').click() ?? true")
 	p.shows(".floor-list .box.machine", "%")
 	p.shows(".start-panel", "up in")
-	small := eval[int](p, `[...document.querySelectorAll('.floor-list .box-head')].filter(e => e.offsetHeight < 44).length`)
+	small := eval[int](
+		p,
+		`[...document.querySelectorAll('.floor-list .box-head')].filter(e => e.offsetHeight < 44).length`,
+	)
 	assert.Zero(t, small, "a thumb finds everything")
 }

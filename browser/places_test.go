@@ -219,7 +219,9 @@ func TestPhone(t *testing.T) {
 		"/machines/tarn-shaper/wire", "/machines/tarn-shaper/route", "/machines/tarn-shaper/settings", "/rulebook",
 		"/motors/tarn-shaper-m1/sheet"} {
 		p.visit(path)
-		p.until("document.querySelector('.floor-list .box, .day, .tile, .band, .facts, .checklist, .routes, .rules, .sheet')")
+		p.until(
+			"document.querySelector('.floor-list .box, .day, .tile, .band, .facts, .checklist, .routes, .rules, .sheet')",
+		)
 		assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390, path)
 		assert.LessOrEqual(
 			t,

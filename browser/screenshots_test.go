@@ -32,10 +32,6 @@ func TestScreenshots(t *testing.T) {
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"route", "/machines/tarn-hobber/route", ".routes table", 1280, nil},
 		{"settings", "/machines/tarn-borer/settings", ".settings-table td", 1280, nil},
-		{"size-start", "/machines/tarn-extractor/size?route=start-run-capacitor", ".band", 1280,
-			func() { p.press("Starting"); p.until("document.querySelector('[data-picture=run-up]')") }},
-		{"size-heat", "/machines/tarn-shaper/size", ".band", 1280,
-			func() { p.press("Heat"); p.until("document.querySelector('[data-picture=session]')") }},
 		{"size-scope", "/machines/tarn-shaper/size", ".band", 1280, func() {
 			p.press("Scope")
 			p.until("document.querySelector('.scope-place canvas')")
@@ -44,11 +40,8 @@ func TestScreenshots(t *testing.T) {
 		}},
 		{"size-idler", "/machines/tarn-hobber/size", "[data-panel=states] td", 1280, nil},
 		{"size-drive", "/machines/tarn-borer/size", "[data-picture=ripple]", 1280, nil},
-		{"size-box", "/machines/tarn-hacksaw/size?route=static", "[data-panel=accept] td", 1280, nil},
-		{"size-motor", "/machines/tarn-hacksaw/size?route=single-phase-motor", "[data-panel=rows] dd", 1280, nil},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
-		{"phone-leads", "/machines/tarn-shaper/leads", ".box-panel svg", 390, nil},
 		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},

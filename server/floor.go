@@ -256,7 +256,12 @@ func (s *service) dayAPI(api huma.API) {
 	)
 	huma.Register(
 		api,
-		operation("dayOfShop", "GET", "/shops/{id}/day", "A shop's day: steps of the morning and the evening, for its wall"),
+		operation(
+			"dayOfShop",
+			"GET",
+			"/shops/{id}/day",
+			"A shop's day: steps of the morning and the evening, for its wall",
+		),
 		func(ctx context.Context, in *WithID) (*body[floor.Day], error) {
 			sh, f, err := s.floorOf(ctx, in.ID)
 			if err != nil {

@@ -142,7 +142,8 @@ func TestTablesAreTakenWhole(t *testing.T) {
 	csv(tarn+"/tables", machines).json(&report)
 	assert.Len(t, s.floor().Motors, 8)
 	for _, bad := range []string{
-		"", "load,amps\nx,much\n", "load,name,kind,amps,on\n,Two,welder,9,nowhere\n", "load,name,kind,amps\n,Two,spaceship,9\n",
+		"", "load,amps\nx,much\n", "load,name,kind,amps,on\n,Two,welder,9,nowhere\n",
+		"load,name,kind,amps\n,Two,spaceship,9\n",
 		"circuit,name,breaker_amps,size\n,C,20,6 feet\n", strings.Repeat("x", 9<<20),
 	} {
 		got := csv(tarn+"/tables", bad)

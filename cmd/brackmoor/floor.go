@@ -133,7 +133,10 @@ func (how flooring) state(sh *shop.Shop) (site.State, []string) {
 	var problems []string
 	check := func(flag, id string) {
 		if !slices.Contains(known, id) {
-			problems = append(problems, fmt.Sprintf("--%s: there is no %q in this shop%s", flag, id, nearest(id, known)))
+			problems = append(
+				problems,
+				fmt.Sprintf("--%s: there is no %q in this shop%s", flag, id, nearest(id, known)),
+			)
 		}
 	}
 	if how.given {
@@ -217,7 +220,11 @@ func (a *floored) print(to io.Writer) error {
 			fmt.Fprintf(to, "\nnever: %s (%s)\n", strings.Join(x.Machines, ", "), x.Says)
 		}
 		if !t.Exact {
-			fmt.Fprintf(to, "\nEvery set of up to %d was solved; larger ones only where these leave them open.\n", t.TriedUpTo)
+			fmt.Fprintf(
+				to,
+				"\nEvery set of up to %d was solved; larger ones only where these leave them open.\n",
+				t.TriedUpTo,
+			)
 		}
 	}
 	fmt.Fprintln(to, "\n"+caution)

@@ -51,10 +51,23 @@ func commands(c *console) *cobra.Command {
 	root.SetErr(c.err)
 	root.SetFlagErrorFunc(unknownFlag)
 	root.AddCommand(
-		serveCommand(c), demoCommand(c), solveCommand(c), spiceCommand(c), plateCommand(c), sizeCommand(c), floorCommand(c),
-		leadsCommand(c), exportCommand(c), importCommand(c), backupCommand(c), restoreCommand(c),
+		serveCommand(
+			c,
+		),
+		demoCommand(c),
+		solveCommand(c),
+		spiceCommand(c),
+		plateCommand(c),
+		sizeCommand(c),
+		floorCommand(c),
+		leadsCommand(c),
+		exportCommand(c),
+		importCommand(c),
+		backupCommand(c),
+		restoreCommand(c),
 		checkCommand(c),
-		passphraseCommand(c), openapiCommand(c),
+		passphraseCommand(c),
+		openapiCommand(c),
 	)
 	return root
 }

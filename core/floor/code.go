@@ -209,9 +209,19 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 			}
 			card.add("Lost on "+quantity.Run(c.Metre, hertz), value, "of the service’s volts, both lines")
 			if lost*w.starting > rule.Limit("route.long-run", "most_starting_percent") {
-				j.say("floor.start-loss", c.ID, lost*w.starting, rule.Limit("route.long-run", "most_starting_percent"),
-					"A thicker conductor: "+f.thicker(c, w)+".", "At the hardest start %s loses %s of the volts.", c.Name,
-					percent(lost*w.starting))
+				j.say(
+					"floor.start-loss",
+					c.ID,
+					lost*w.starting,
+					rule.Limit("route.long-run", "most_starting_percent"),
+					"A thicker conductor: "+f.thicker(
+						c,
+						w,
+					)+".",
+					"At the hardest start %s loses %s of the volts.",
+					c.Name,
+					percent(lost*w.starting),
+				)
 			}
 		}
 	}
@@ -258,16 +268,30 @@ func (f *Floor) protection(card *facts, j *judgement, c *site.Circuit, carried *
 	if w.any {
 		least, ok := supply.Breaker(w.amps, hertz)
 		if ok {
-			card.add("Protected by at least", amps(least), "the next standard rating: "+f.either("NEC 240.6, 430.22, 455.7",
-				"IEC 60898-1"))
+			card.add(
+				"Protected by at least",
+				amps(least),
+				"the next standard rating: "+f.either("NEC 240.6, 430.22, 455.7",
+					"IEC 60898-1"),
+			)
 		}
 		if c.BreakerAmps < w.amps {
 			j.say("floor.code-breaker-small", c.ID, c.BreakerAmps, w.amps, "A larger circuit, or less on it.",
 				"All that hangs on %s takes %s, its %s is of %s.", c.Name, amps(w.amps), title, amps(c.BreakerAmps))
 		}
 		if carried.Amps > 0 && carried.Amps*rounding() < w.carry {
-			j.say("floor.code-conductor", c.ID, carried.Amps, w.carry, "A thicker conductor, or less on it.",
-				"What hangs on %s wants conductors for %s; %s carry %s.", c.Name, amps(w.carry), c.Size, amps(carried.Amps))
+			j.say(
+				"floor.code-conductor",
+				c.ID,
+				carried.Amps,
+				w.carry,
+				"A thicker conductor, or less on it.",
+				"What hangs on %s wants conductors for %s; %s carry %s.",
+				c.Name,
+				amps(w.carry),
+				c.Size,
+				amps(carried.Amps),
+			)
 		}
 	}
 	f.overCurrent(j, c, carried, w)
@@ -289,8 +313,17 @@ func (f *Floor) overCurrent(j *judgement, c *site.Circuit, carried *supply.Carri
 	}
 	if !quantity.SixtyHertz(f.Shop.Supply.Hertz) {
 		if c.BreakerAmps > carried.Amps {
-			j.say("floor.code-unprotected", c.ID, c.BreakerAmps, carried.Amps, "A thicker conductor, or a smaller breaker.",
-				"%s of %s stand behind %s: In must not be above Iz.", c.Size, amps(carried.Amps), amps(c.BreakerAmps))
+			j.say(
+				"floor.code-unprotected",
+				c.ID,
+				c.BreakerAmps,
+				carried.Amps,
+				"A thicker conductor, or a smaller breaker.",
+				"%s of %s stand behind %s: In must not be above Iz.",
+				c.Size,
+				amps(carried.Amps),
+				amps(c.BreakerAmps),
+			)
 		}
 		return
 	}
@@ -306,8 +339,18 @@ func (f *Floor) overCurrent(j *judgement, c *site.Circuit, carried *supply.Carri
 		allowed, by = math.Max(allowed, 2*w.carry), "NEC 240.4(G), 430.52, 455.7"
 	}
 	if c.BreakerAmps > allowed {
-		j.say("floor.code-unprotected", c.ID, c.BreakerAmps, allowed, "A thicker conductor, or a smaller breaker.",
-			"%s stand behind %s, and may behind %s at most: %s (US, 2023).", c.Size, amps(c.BreakerAmps), amps(allowed), by)
+		j.say(
+			"floor.code-unprotected",
+			c.ID,
+			c.BreakerAmps,
+			allowed,
+			"A thicker conductor, or a smaller breaker.",
+			"%s stand behind %s, and may behind %s at most: %s (US, 2023).",
+			c.Size,
+			amps(c.BreakerAmps),
+			amps(allowed),
+			by,
+		)
 	}
 }
 
@@ -315,8 +358,12 @@ func (f *Floor) overCurrent(j *judgement, c *site.Circuit, carried *supply.Carri
 func (f *Floor) earthFault(card *facts, j *judgement, c *site.Circuit, carried *supply.Carried) {
 	if quantity.SixtyHertz(f.Shop.Supply.Hertz) {
 		if c.Outlet != "" && c.Residual == "" {
-			card.add("Residual current", "wanted", "sockets to 250 V and 50 A where it is damp or a workshop: NEC 210.8(B), "+
-				"210.8(F); a converter or drive may trip it")
+			card.add(
+				"Residual current",
+				"wanted",
+				"sockets to 250 V and 50 A where it is damp or a workshop: NEC 210.8(B), "+
+					"210.8(F); a converter or drive may trip it",
+			)
 		}
 		return
 	}
@@ -326,14 +373,29 @@ func (f *Floor) earthFault(card *facts, j *judgement, c *site.Circuit, carried *
 	}
 	if c.Residual == "AC" || c.Residual == "A" {
 		for _, d := range f.drivesOn(c.ID) {
-			j.say("floor.code-residual-type", c.ID, 0, 0, "Type F for drives on one phase, type B where their maker asks for it.",
-				"%s hangs behind a residual-current device of type %s, which direct current blinds.", d, c.Residual)
+			j.say(
+				"floor.code-residual-type",
+				c.ID,
+				0,
+				0,
+				"Type F for drives on one phase, type B where their maker asks for it.",
+				"%s hangs behind a residual-current device of type %s, which direct current blinds.",
+				d,
+				c.Residual,
+			)
 		}
 	}
 	if f.Shop.Supply.Earthing == supply.TT {
 		if c.Residual == "" && !f.upstreamResidual(c) {
-			j.say("floor.code-residual", c.ID, 0, residualMA, "One ahead of it, 30 mA for sockets, 100 mA delayed for a feed.",
-				"On a TT supply nothing but a residual-current device opens a fault to earth, and %s has none.", c.Name)
+			j.say(
+				"floor.code-residual",
+				c.ID,
+				0,
+				residualMA,
+				"One ahead of it, 30 mA for sockets, 100 mA delayed for a feed.",
+				"On a TT supply nothing but a residual-current device opens a fault to earth, and %s has none.",
+				c.Name,
+			)
 		}
 		return
 	}
@@ -397,8 +459,17 @@ func (f *Floor) outlet(card *facts, j *judgement, id, name, outlet string, break
 	}
 	card.add("Receptacle", r.Title, "not to be confused with "+r.Not)
 	if r.Phases != phases {
-		j.say("floor.code-receptacle", id, float64(r.Phases), float64(phases), "One of the right kind, marked.",
-			"%s ends in %s, which is made for %s.", name, r.Title, map[int]string{1: "one phase", 3: "three phases"}[r.Phases])
+		j.say(
+			"floor.code-receptacle",
+			id,
+			float64(r.Phases),
+			float64(phases),
+			"One of the right kind, marked.",
+			"%s ends in %s, which is made for %s.",
+			name,
+			r.Title,
+			map[int]string{1: "one phase", 3: "three phases"}[r.Phases],
+		)
 	}
 	if breaker > r.Amps {
 		j.say("floor.code-receptacle", id, breaker, r.Amps, "A larger receptacle, or a smaller breaker.",
@@ -419,8 +490,12 @@ func (f *Floor) converterCard(c *site.Converter) Card {
 	}
 	most, by := supply.Overload(1, hertz)
 	card.add("Idler", quantity.Power(own.Watts, hertz), "taken from "+own.by)
-	card.add("Its overload", "at most "+amps(most/100*own.Amps), fmt.Sprintf("%.0f %% of %s: %s; it must see a winding’s "+
-		"current, not the supply’s", most, amps(own.Amps), by))
+	card.add(
+		"Its overload",
+		"at most "+amps(most/100*own.Amps),
+		fmt.Sprintf("%.0f %% of %s: %s; it must see a winding’s "+
+			"current, not the supply’s", most, amps(own.Amps), by),
+	)
 	d := f.converterDraw(c)
 	if d.by != "" {
 		card.add("Its conductors carry", "at least "+amps(d.carry), d.by)
@@ -439,9 +514,14 @@ func (f *Floor) converterCard(c *site.Converter) Card {
 		}
 		card.add("Its label says", strings.Join(said, ", "), "the stricter of label and model counts")
 	}
-	card.add("Behind it", "three-pole, no neutral",
-		"breakers or fuses of three poles; no single-phase load, no coil on the made leg: "+f.either("NEC 455.9, 240.85",
-			"IEC 60204-1"))
+	card.add(
+		"Behind it",
+		"three-pole, no neutral",
+		"breakers or fuses of three poles; no single-phase load, no coil on the made leg: "+f.either(
+			"NEC 455.9, 240.85",
+			"IEC 60204-1",
+		),
+	)
 	card.Broken = j.sorted()
 	return card.Card
 }
@@ -526,8 +606,11 @@ func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
 func (f *Floor) serviceCard() Card {
 	card := newCard(ServiceID)
 	su := f.Shop.Supply
-	card.add("Source", fmt.Sprintf("%s + j%s Ω", quantity.Figures(su.ResistanceOhm, 2), quantity.Figures(su.ReactanceOhm, 2)),
-		su.OhmsBy())
+	card.add(
+		"Source",
+		fmt.Sprintf("%s + j%s Ω", quantity.Figures(su.ResistanceOhm, 2), quantity.Figures(su.ReactanceOhm, 2)),
+		su.OhmsBy(),
+	)
 	if e, ok := supply.EarthingOf(su.Earthing); ok {
 		card.add("Earthing", e.Title, e.Says)
 	}

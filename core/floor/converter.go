@@ -394,7 +394,9 @@ func (f *Floor) hardest(r *Rung, id string, machines []*machine) error {
 		if err != nil {
 			return err
 		}
-		if failed := st.Seconds == nil || !st.Permitted; r.Hardest == "" || failed || r.Seconds != nil && st.PeakAmps > peak {
+		if failed := st.Seconds == nil ||
+			!st.Permitted; r.Hardest == "" || failed ||
+			r.Seconds != nil && st.PeakAmps > peak {
 			r.Hardest, r.Seconds, r.Lowest, peak = m.name, st.Seconds, st.LowestVolts, st.PeakAmps
 			if failed {
 				r.Seconds = nil

@@ -102,14 +102,22 @@ func (f *Floor) begin(d *Day, s *site.State) error {
 		}
 		up := "It does not come up by the model: mend that first."
 		if st.Seconds != nil {
-			up = fmt.Sprintf("It is up in about %s s, its start capacitors out by themselves; one that labours or hums is "+
-				"switched off.", quantity.Figures(*st.Seconds, 2))
+			up = fmt.Sprintf(
+				"It is up in about %s s, its start capacitors out by themselves; one that labours or hums is "+
+					"switched off.",
+				quantity.Figures(*st.Seconds, 2),
+			)
 		}
 		say("Start %s. %s", c.Name, up)
 		for _, x := range alone.Converters {
 			if x.ID == c.ID && x.On {
-				say("Read its made leg idle: %.0f and %.0f V, with %.0f V between the lines. Far off: stop, and look at its "+
-					"capacitors.", x.Volts.BC, x.Volts.CA, x.Volts.AB)
+				say(
+					"Read its made leg idle: %.0f and %.0f V, with %.0f V between the lines. Far off: stop, and look at its "+
+						"capacitors.",
+					x.Volts.BC,
+					x.Volts.CA,
+					x.Volts.AB,
+				)
 			}
 		}
 		if order := f.hardestFirst(machines, c.ID); len(order) > 1 {

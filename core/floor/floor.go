@@ -122,7 +122,13 @@ func (f *Floor) arrange() {
 // know asks a motor's plate.
 func (f *Floor) know(m *motor, fitter study.Fitter) {
 	st := study.Of(f.Shop.Supply, m.Motor, fitter)
-	m.head = Head{ID: m.ID, Name: m.Name, Title: st.Reading.Title, Stage: st.Stage(m.Motor), Progress: st.Progress(m.Motor)}
+	m.head = Head{
+		ID:       m.ID,
+		Name:     m.Name,
+		Title:    st.Reading.Title,
+		Stage:    st.Stage(m.Motor),
+		Progress: st.Progress(m.Motor),
+	}
 	if !st.Reading.Sound {
 		return
 	}

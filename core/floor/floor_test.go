@@ -91,14 +91,30 @@ func TestGoldenShops(t *testing.T) {
 				fmt.Fprintf(&b, "  %s %.2f A %.2f V\n", c.ID, c.Amps, c.Volts)
 			}
 			for _, c := range p.Converters {
-				fmt.Fprintf(&b, "  %s %.1f %.1f %.1f V idler %.1f %% %.0f W\n", c.ID, c.Volts.AB, c.Volts.BC, c.Volts.CA,
-					c.IdlerPercent, c.Watts)
+				fmt.Fprintf(
+					&b,
+					"  %s %.1f %.1f %.1f V idler %.1f %% %.0f W\n",
+					c.ID,
+					c.Volts.AB,
+					c.Volts.BC,
+					c.Volts.CA,
+					c.IdlerPercent,
+					c.Watts,
+				)
 			}
 			for _, m := range p.Machines {
 				for _, o := range m.Motors {
 					if o.Live {
-						fmt.Fprintf(&b, "  %s %s %.2f A %.1f %% %.0f C %.0f rpm\n", o.ID, o.State, o.Amps, o.HottestPercent,
-							o.Celsius, o.RPM)
+						fmt.Fprintf(
+							&b,
+							"  %s %s %.2f A %.1f %% %.0f C %.0f rpm\n",
+							o.ID,
+							o.State,
+							o.Amps,
+							o.HottestPercent,
+							o.Celsius,
+							o.RPM,
+						)
 					}
 				}
 			}
@@ -205,7 +221,9 @@ func TestCircuitsOfAStiffSourceAreApart(t *testing.T) {
 // resistors alone they add up as figures.
 func TestAmpsAddUp(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		sh := shop.Shop{Supply: supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "stiff"}}
+		sh := shop.Shop{
+			Supply: supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "stiff"},
+		}
 		sum := 0.0
 		s := site.State{}
 		for i := range rapid.IntRange(1, 5).Draw(t, "circuits") {
@@ -249,7 +267,9 @@ func TestHarmonicsAreCountedUpToTheMain(t *testing.T) {
 func TestAStartSeesTheWholeShop(t *testing.T) {
 	sh := shopOf(t, "tarn-hollow")
 	f := floor.Of(sh, fit)
-	s := site.State{On: []string{"tarn-converter", "tarn-hobber", "tarn-borer", "tarn-grinder", "tarn-lights", "tarn-shaper"}}
+	s := site.State{
+		On: []string{"tarn-converter", "tarn-hobber", "tarn-borer", "tarn-grinder", "tarn-lights", "tarn-shaper"},
+	}
 	st, err := f.Start(s, "tarn-shaper")
 	require.NoError(t, err)
 	require.True(t, st.Permitted, st.Broken)
@@ -293,7 +313,14 @@ func TestAStartSeesTheWholeShop(t *testing.T) {
 // Of one heater beside it a supply's ohms are known in closed form.
 func TestSeenInClosedForm(t *testing.T) {
 	sh := shop.Shop{
-		Supply: supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: supply.Own, ResistanceOhm: 0.2},
+		Supply: supply.Supply{
+			Kind:          "split-phase",
+			Volts:         240,
+			Hertz:         60,
+			MainAmps:      100,
+			Class:         supply.Own,
+			ResistanceOhm: 0.2,
+		},
 		Site: site.Site{
 			Circuits: []site.Circuit{{ID: "c", Name: "C", BreakerAmps: 50}},
 			Loads:    []site.Load{{ID: "heater", Name: "H", Kind: "heater", Amps: 24}}, // 10 Ω
@@ -309,7 +336,11 @@ func TestSeenInClosedForm(t *testing.T) {
 // small is a random shop of a few machines on one or two converters, or on capacitors of their own.
 func small(t *rapid.T) shop.Shop {
 	sh := shop.Shop{ID: "s", Supply: supply.Supply{
-		Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: rapid.Float64Range(30, 90).Draw(t, "main"), Class: "usual",
+		Kind:     "split-phase",
+		Volts:    240,
+		Hertz:    60,
+		MainAmps: rapid.Float64Range(30, 90).Draw(t, "main"),
+		Class:    "usual",
 	}}
 	converters := rapid.IntRange(1, 2).Draw(t, "converters")
 	for i := range converters {
@@ -320,7 +351,15 @@ func small(t *rapid.T) shop.Shop {
 			Laid: supply.Laid{Size: "8 AWG"}, Metre: 20,
 		})
 		sh.Site.Converters = append(sh.Site.Converters, site.Converter{
-			ID: fmt.Sprint("converter", i), Name: "C", On: c, IdlerWatts: hp * 745.7, BalanceAC: 18 * hp, BalanceBC: 9 * hp,
+			ID: fmt.Sprint(
+				"converter",
+				i,
+			),
+			Name:       "C",
+			On:         c,
+			IdlerWatts: hp * 745.7,
+			BalanceAC:  18 * hp,
+			BalanceBC:  9 * hp,
 		})
 	}
 	plates := []plate.Typed{

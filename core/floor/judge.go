@@ -157,19 +157,43 @@ func (f *Floor) judgeConverter(j *judgement, s *site.State, c *site.Converter, s
 		return
 	}
 	if state.State != network.Running {
-		j.say("floor.stalls", c.ID, state.RPM, leastRPM(f.Shop.Supply.Hertz, own.Motor.Poles), "Switch a machine off before it cooks.",
-			"The idler of %s does not hold its speed: %s rpm.", c.Name, quantity.Fixed(math.Abs(state.RPM), 0))
+		j.say(
+			"floor.stalls",
+			c.ID,
+			state.RPM,
+			leastRPM(f.Shop.Supply.Hertz, own.Motor.Poles),
+			"Switch a machine off before it cooks.",
+			"The idler of %s does not hold its speed: %s rpm.",
+			c.Name,
+			quantity.Fixed(math.Abs(state.RPM), 0),
+		)
 		return
 	}
 	most, _ := supply.OverloadTrips(1, f.Shop.Supply.Hertz)
 	warm := rule.Limit("floor.idler-warm", "most_percent")
 	switch {
 	case state.IdlerPercent > most*rounding():
-		j.say("floor.idler", c.ID, state.IdlerPercent, most, "A machine less on it, other capacitors, or a larger idler.",
-			"A winding of the idler of %s carries %s of its plate amps.", c.Name, percent(state.IdlerPercent))
+		j.say(
+			"floor.idler",
+			c.ID,
+			state.IdlerPercent,
+			most,
+			"A machine less on it, other capacitors, or a larger idler.",
+			"A winding of the idler of %s carries %s of its plate amps.",
+			c.Name,
+			percent(state.IdlerPercent),
+		)
 	case state.IdlerPercent > warm*rounding():
-		j.say("floor.idler-warm", c.ID, state.IdlerPercent, warm, "Not for the whole day: other capacitors, or a larger idler.",
-			"A winding of the idler of %s carries %s of its plate amps.", c.Name, percent(state.IdlerPercent))
+		j.say(
+			"floor.idler-warm",
+			c.ID,
+			state.IdlerPercent,
+			warm,
+			"Not for the whole day: other capacitors, or a larger idler.",
+			"A winding of the idler of %s carries %s of its plate amps.",
+			c.Name,
+			percent(state.IdlerPercent),
+		)
 	}
 	for _, pair := range []struct {
 		name  string
@@ -206,8 +230,17 @@ func (f *Floor) judgeLabel(j *judgement, s *site.State, c *site.Converter, state
 	}
 	power := func(watts float64) string { return quantity.Power(watts, f.Shop.Supply.Hertz) }
 	if l := c.Label; l.OutputWatts > 0 && total > rounding()*l.OutputWatts {
-		j.say("floor.label", c.ID, total, l.OutputWatts, "Switch one of them off: its maker's word is the stricter one.",
-			"Motors of %s hang on %s, whose label says %s.", power(total), c.Name, power(l.OutputWatts))
+		j.say(
+			"floor.label",
+			c.ID,
+			total,
+			l.OutputWatts,
+			"Switch one of them off: its maker's word is the stricter one.",
+			"Motors of %s hang on %s, whose label says %s.",
+			power(total),
+			c.Name,
+			power(l.OutputWatts),
+		)
 	}
 	if l := c.Label; l.MotorWatts > 0 && largest > rounding()*l.MotorWatts {
 		j.say("floor.label", c.ID, largest, l.MotorWatts, "Feed it otherwise: its maker's word is the stricter one.",
@@ -222,9 +255,18 @@ func (f *Floor) judgeLabel(j *judgement, s *site.State, c *site.Converter, state
 
 // thrown says that something is switched in at the dead side of a change-over.
 func (j *judgement) thrown(s *site.State, where, name string, c *site.Circuit) {
-	j.say("floor.change-over", where, 0, 0, "Throw the change-over, or switch it off.",
+	j.say(
+		"floor.change-over",
+		where,
+		0,
+		0,
+		"Throw the change-over, or switch it off.",
 		"%s is switched on at the dead side of the change-over of %s, which stands at %s: it starts by itself when that is "+
-			"thrown.", name, c.Name, sideName(s.Side(c.ID)))
+			"thrown.",
+		name,
+		c.Name,
+		sideName(s.Side(c.ID)),
+	)
 }
 
 func sideName(side string) string {
@@ -254,8 +296,17 @@ func (f *Floor) judgeMotor(j *judgement, s *site.State, m *motor, state *MotorSt
 	case state.State == "":
 		return
 	case state.State != network.Running:
-		j.say("floor.stalls", m.ID, state.RPM, leastRPM(f.Shop.Supply.Hertz, m.q.Poles()), "Less load, or less beside it.",
-			"%s does not carry its load: it is %s, at %s rpm.", m.name, state.State, quantity.Fixed(state.RPM, 0))
+		j.say(
+			"floor.stalls",
+			m.ID,
+			state.RPM,
+			leastRPM(f.Shop.Supply.Hertz, m.q.Poles()),
+			"Less load, or less beside it.",
+			"%s does not carry its load: it is %s, at %s rpm.",
+			m.name,
+			state.State,
+			quantity.Fixed(state.RPM, 0),
+		)
 		return
 	}
 	most, by := supply.OverloadTrips(m.q.Plate.ServiceFactor.Value, f.Shop.Supply.Hertz)
@@ -269,9 +320,18 @@ func (f *Floor) judgeMotor(j *judgement, s *site.State, m *motor, state *MotorSt
 			"A line of %s carries %s of its plate amps; its overload opens at %s: %s.", m.name,
 			percent(state.LinePercent), percent(most), by)
 	case state.HottestPercent > rule.Limit("floor.past-plate", "most_percent")*rounding():
-		j.say("floor.past-plate", m.ID, state.HottestPercent, rule.Limit("floor.past-plate", "most_percent"),
-			"For short cuts, or with less load.", "A winding of %s carries %s of its plate amps; it settles at %.0f °C of %.0f.",
-			m.name, percent(state.HottestPercent), state.Celsius, state.BearsCelsius)
+		j.say(
+			"floor.past-plate",
+			m.ID,
+			state.HottestPercent,
+			rule.Limit("floor.past-plate", "most_percent"),
+			"For short cuts, or with less load.",
+			"A winding of %s carries %s of its plate amps; it settles at %.0f °C of %.0f.",
+			m.name,
+			percent(state.HottestPercent),
+			state.Celsius,
+			state.BearsCelsius,
+		)
 	}
 }
 

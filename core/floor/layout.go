@@ -61,7 +61,7 @@ const (
 )
 
 var sizes = map[BoxKind][2]float64{
-	ServiceBox: {100, 96}, CircuitBox: {136, 70}, ConverterBox: {168, 112}, MachineBox: {216, 64}, LoadBox: {216, 48},
+	ServiceBox: {100, 114}, CircuitBox: {136, 70}, ConverterBox: {168, 112}, MachineBox: {216, 64}, LoadBox: {216, 48},
 }
 
 // node is a box with what hangs on it.

@@ -195,7 +195,12 @@ func (f *Floor) read(s *site.State, r *network.InstallationResult) Picture {
 			state.Watts, state.Amps, state.RPM = on.Supply.Watts, rms(on.Supply.Amps, c.ID), idle.RPM
 			state.State = idle.State
 			state.IdlerPercent = 100 * hottest(idle) / own.winding
-			state.Working = fmt.Sprintf("hottest winding %.2f A over %.2f A, the amps of %s", hottest(idle), own.winding, own.by)
+			state.Working = fmt.Sprintf(
+				"hottest winding %.2f A over %.2f A, the amps of %s",
+				hottest(idle),
+				own.winding,
+				own.by,
+			)
 		}
 		p.Converters = append(p.Converters, state)
 	}
@@ -243,8 +248,15 @@ func (f *Floor) motorState(m *motor, s *site.State, x *found) MotorState {
 		state.Amps, state.HottestPercent = on.LineAmps.Max(), 100*hottest(on)/rated
 		state.LinePercent = 100 * state.Amps / m.q.Plate.Amps.Value
 		m.heated(&state, on)
-		state.Working = fmt.Sprintf("hottest winding %.2f A over %.2f A, rated by its plate; after hours of this %.0f °C, "+
-			"of %.0f that %s bears", hottest(on), rated, state.Celsius, state.BearsCelsius, m.class())
+		state.Working = fmt.Sprintf(
+			"hottest winding %.2f A over %.2f A, rated by its plate; after hours of this %.0f °C, "+
+				"of %.0f that %s bears",
+			hottest(on),
+			rated,
+			state.Celsius,
+			state.BearsCelsius,
+			m.class(),
+		)
 		return state
 	}
 	amps, live := x.loads[m.ID]

@@ -65,7 +65,9 @@ func TestRulesOfAState(t *testing.T) {
 		{"floor.winding", "tarn-extractor-m1", "tarn-hollow", nil, on("tarn-converter", "tarn-extractor", "tarn-shaper")},
 		{"floor.overload", "tarn-hobber-m1", "tarn-hollow", func(s *shop.Shop) {
 			s.Machines[0].Motors[0].Shaft.OnMinutes, s.Machines[0].Motors[0].Shaft.OffMinutes = "2", "18"
-		}, site.State{On: []string{"tarn-converter", "tarn-hobber"}, Shares: map[string]float64{"tarn-hobber-m1": 1.3}}},
+		}, site.State{
+			On: []string{"tarn-converter", "tarn-hobber"}, Shares: map[string]float64{"tarn-hobber-m1": 1.3},
+		}},
 		{"floor.past-plate", "tarn-hobber-m1", "tarn-hollow", nil, site.State{
 			On: []string{"tarn-converter", "tarn-hobber"}, Shares: map[string]float64{"tarn-hobber-m1": 0.95},
 		}},
@@ -181,13 +183,19 @@ func TestRulesOfTheCode(t *testing.T) {
 	}{
 		{"floor.code-breaker-small", "ferry-shed", "ferry-stairs", nil},
 		{"floor.code-conductor", "tarn-barn", "tarn-hollow", nil},
-		{"floor.code-unprotected", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) { s.Site.Circuits[4].BreakerAmps = 40 }},
+		{"floor.code-unprotected", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Circuits[4].BreakerAmps = 40
+		}},
 		{"floor.code-unprotected", "ferry-bench-feed", "ferry-stairs", func(s *shop.Shop) {
 			s.Site.Circuits[2].BreakerAmps = 32
 		}},
 		{"floor.code-unprotected", "qw-mill", "quoin-works", func(s *shop.Shop) { s.Site.Hung[0].BreakerAmps = 40 }},
-		{"floor.code-start", "ferry-planer-feed", "ferry-stairs", func(s *shop.Shop) { s.Site.Circuits[1].BreakerAmps = 10 }},
-		{"floor.start-loss", "tarn-converter-feed", "tarn-hollow", func(s *shop.Shop) { s.Site.Circuits[1].Metre = 150 }},
+		{"floor.code-start", "ferry-planer-feed", "ferry-stairs", func(s *shop.Shop) {
+			s.Site.Circuits[1].BreakerAmps = 10
+		}},
+		{"floor.start-loss", "tarn-converter-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Circuits[1].Metre = 150
+		}},
 		{"floor.code-residual", "ferry-bench-feed", "ferry-stairs", func(s *shop.Shop) {
 			s.Site.Circuits[2].Outlet = "309-16-2P+E-6h"
 		}},
@@ -196,10 +204,18 @@ func TestRulesOfTheCode(t *testing.T) {
 		{"floor.code-loop", "ferry-winch-feed", "ferry-stairs", func(s *shop.Shop) {
 			s.Site.Circuits[3].Metre, s.Site.Circuits[3].Device = 120, "D"
 		}},
-		{"floor.code-receptacle", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) { s.Site.Circuits[4].Outlet = "L15-30R" }},
-		{"floor.code-receptacle", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) { s.Site.Circuits[4].Outlet = "L6-20R" }},
-		{"floor.code-receptacle", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) { s.Site.Circuits[4].Outlet = "5-20R" }},
-		{"floor.code-receptacle", "tarn-hobber", "tarn-hollow", func(s *shop.Shop) { s.Site.Hung[0].Outlet = "L14-20R" }},
+		{"floor.code-receptacle", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Circuits[4].Outlet = "L15-30R"
+		}},
+		{"floor.code-receptacle", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Circuits[4].Outlet = "L6-20R"
+		}},
+		{"floor.code-receptacle", "tarn-kiln-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Circuits[4].Outlet = "5-20R"
+		}},
+		{"floor.code-receptacle", "tarn-hobber", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Hung[0].Outlet = "L14-20R"
+		}},
 		{"floor.code-overload", "al-planer", "alder-loft", nil},
 		{"floor.code-slash", "qw-mill", "quoin-works", nil},
 	} {
@@ -274,7 +290,12 @@ func TestLayoutOfAnyTree(t *testing.T) {
 			}
 		}
 		for i := range rapid.IntRange(0, 3).Draw(t, "converters") {
-			c := site.Converter{ID: fmt.Sprint("v", i), Name: "V", IdlerWatts: 3000, On: rapid.SampledFrom(ends).Draw(t, "on")}
+			c := site.Converter{
+				ID:         fmt.Sprint("v", i),
+				Name:       "V",
+				IdlerWatts: 3000,
+				On:         rapid.SampledFrom(ends).Draw(t, "on"),
+			}
 			sh.Site.Converters = append(sh.Site.Converters, c)
 		}
 		for _, c := range sh.Site.Converters {

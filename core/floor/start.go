@@ -434,7 +434,15 @@ func (f *Floor) startTaken(st *Start, before *site.State, own network.Circuit, m
 func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) error {
 	own := f.idlers[c.ID]
 	if own.unknown {
-		st.judged.say("floor.unread", c.ID, 0, 0, "Read the plate of its idler.", "What idles in %s is not known.", c.Name)
+		st.judged.say(
+			"floor.unread",
+			c.ID,
+			0,
+			0,
+			"Read the plate of its idler.",
+			"What idles in %s is not known.",
+			c.Name,
+		)
 		return nil
 	}
 	if f.dead(before, c.On, c.Side) {
@@ -455,7 +463,8 @@ func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) err
 	}
 	start := startup.Case{Supply: su, Motors: []startup.Motor{{Motor: own.Motor, Shaft: own.Drag(su.Hertz)}}}
 	for _, p := range []network.Capacitor{
-		{ID: "ac", Between: network.AC, Microfarad: c.BalanceAC}, {ID: "bc", Between: network.BC, Microfarad: c.BalanceBC},
+		{ID: "ac", Between: network.AC, Microfarad: c.BalanceAC},
+		{ID: "bc", Between: network.BC, Microfarad: c.BalanceBC},
 	} {
 		if p.Microfarad > 0 {
 			start.Capacitors = append(start.Capacitors, startup.Capacitor{Capacitor: p})
@@ -468,7 +477,10 @@ func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) err
 	}
 	start.Capacitors = append(start.Capacitors, startup.Capacitor{
 		Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: microfarad},
-		Out:       &startup.Out{By: startup.BySpeed, At: rotary.CutOutShare * 120 * su.Hertz / float64(own.Motor.Poles)},
+		Out: &startup.Out{
+			By: startup.BySpeed,
+			At: rotary.CutOutShare * 120 * su.Hertz / float64(own.Motor.Poles),
+		},
 	})
 	err = f.follow(st, start, c.On, 0, comer{c.ID, "The idler of " + c.Name})
 	st.By += said

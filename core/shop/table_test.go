@@ -68,7 +68,9 @@ func TestATableChangesWhatItNames(t *testing.T) {
 	assert.Equal(t, "4 AWG", got.Site.Circuits[0].Size, "a column that is not there leaves what is")
 	assert.Equal(t, "new-1", got.Site.Circuits[5].ID)
 
-	got, lines = read("load,name,kind,amps,on\nwelder,Welder,welder,30,tarn-bench-feed\ntarn-kiln,Kiln,heater,22,tarn-kiln-feed\n")
+	got, lines = read(
+		"load,name,kind,amps,on\nwelder,Welder,welder,30,tarn-bench-feed\ntarn-kiln,Kiln,heater,22,tarn-kiln-feed\n",
+	)
 	assert.Equal(t, []string{"new", "changed"}, []string{lines[0].Status, lines[1].Status})
 	assert.Equal(t, "b", got.Site.Place("tarn-hacksaw", "").Side)
 	assert.Len(t, got.Site.Loads, 3)

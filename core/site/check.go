@@ -55,7 +55,10 @@ func (s *Site) Check(hertz float64, known map[string]string) (problems rule.Prob
 			problems.Say(at+".from", "it feeds itself")
 		}
 		if c.ChangeOver && c.Panel {
-			problems.Say(at+".change_over", "a change-over switch stands on a circuit of its own, not on a panel's feed")
+			problems.Say(
+				at+".change_over",
+				"a change-over switch stands on a circuit of its own, not on a panel's feed",
+			)
 		}
 	}
 	idlers := map[string]bool{}

@@ -97,11 +97,24 @@ func FormsFor(hertz float64) Forms {
 	if !sixty {
 		usual = "70 °C"
 	}
-	insulation := choice("insulation_celsius", "Insulation", append([]Option{{"0", "usual, " + usual}}, insulations...)...)
+	insulation := choice(
+		"insulation_celsius",
+		"Insulation",
+		append([]Option{{"0", "usual, " + usual}}, insulations...)...)
 	insulation.Numeric = true
 	circuit := []Field{
-		text("name", "Name"), {Name: "from", Title: "Comes from", Kind: placeField}, number("breaker_amps", "Breaker or fuse", "A", 1),
-		choice("device", "Its kind", devices...), choice("size", "Conductors", sizes...), number("metre", "Length, one way", unit, per),
+		text(
+			"name",
+			"Name",
+		),
+		{Name: "from", Title: "Comes from", Kind: placeField},
+		number("breaker_amps", "Breaker or fuse", "A", 1),
+		choice(
+			"device",
+			"Its kind",
+			devices...),
+		choice("size", "Conductors", sizes...),
+		number("metre", "Length, one way", unit, per),
 		choice("outlet", "Ends in", outlets(1)...),
 		flag("panel", "It ends in a panel", "Further circuits come from there."),
 		flag("change_over", "With a change-over switch, A and B", "Two uses share it, never both."),
@@ -116,11 +129,28 @@ func FormsFor(hertz float64) Forms {
 		}
 		circuit = append(circuit, folded(laid))
 	}
-	circuit = append(circuit,
-		folded(number("grouped", "Circuits lying together", "", 1)), folded(number("air_celsius", "Air around it", "°C", 1)),
-		folded(choice("residual", "Residual-current device", Option{"", "none"}, Option{"AC", "type AC"}, Option{"A", "type A"},
-			Option{"F", "type F"}, Option{"B", "type B"})),
-		folded(number("residual_milliampere", "It opens at", "mA", 1)), folded(number("poles", "Poles it takes", "", 1)))
+	circuit = append(
+		circuit,
+		folded(
+			number("grouped", "Circuits lying together", "", 1),
+		),
+		folded(number("air_celsius", "Air around it", "°C", 1)),
+		folded(
+			choice(
+				"residual",
+				"Residual-current device",
+				Option{"", "none"},
+				Option{"AC", "type AC"},
+				Option{"A", "type A"},
+				Option{"F", "type F"},
+				Option{"B", "type B"},
+			),
+		),
+		folded(
+			number("residual_milliampere", "It opens at", "mA", 1),
+		),
+		folded(number("poles", "Poles it takes", "", 1)),
+	)
 	if sixty {
 		circuit = append(circuit, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))
 	}
@@ -129,8 +159,14 @@ func FormsFor(hertz float64) Forms {
 		kinds = append(kinds, Option{k.Name, k.Title})
 	}
 	machine := []Field{
-		place, side, choice("outlet", "Plugged in by", outlets(3)...), number("overload_amps", "Overload set to", "A", 1),
-		folded(number("breaker_amps", "Its own breaker, three-pole", "A", 1)), folded(choice("device", "Its kind", devices...)),
+		place,
+		side,
+		choice("outlet", "Plugged in by", outlets(3)...),
+		number("overload_amps", "Overload set to", "A", 1),
+		folded(
+			number("breaker_amps", "Its own breaker, three-pole", "A", 1),
+		),
+		folded(choice("device", "Its kind", devices...)),
 	}
 	if sixty {
 		machine = append(machine, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))
@@ -139,11 +175,19 @@ func FormsFor(hertz float64) Forms {
 		Service: []Field{number("spaces", "Spaces in its panel", "poles", 1)},
 		Circuit: circuit,
 		Converter: []Field{
-			text("name", "Name"), place, side,
+			text("name", "Name"),
+			place,
+			side,
 			{Name: "idler", Title: "Its idler", Kind: choiceField, Choices: []Option{{"", "a usual motor"}},
 				Hint: "A machine with a plate of its own; its leads too."},
 			number("idler_watts", "Idler, where it has no plate", power, watts),
-			number("balance_ac_microfarad", "Balance a to c", "µF", 1), number("balance_bc_microfarad", "Balance b to c", "µF", 1),
+			number(
+				"balance_ac_microfarad",
+				"Balance a to c",
+				"µF",
+				1,
+			),
+			number("balance_bc_microfarad", "Balance b to c", "µF", 1),
 			number("start_microfarad", "Starts with, a to c", "µF", 1),
 			folded(number("label.output_watts", "Label: all motors", power, watts)),
 			folded(number("label.motor_watts", "Label: largest motor", power, watts)),

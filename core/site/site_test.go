@@ -89,7 +89,11 @@ func TestRenamedAndKept(t *testing.T) {
 	}
 	back := to.Renamed(func(id string) string { return strings.TrimPrefix(id, "new-") })
 	assert.Equal(t, before, back)
-	state := site.State{On: []string{"lathe"}, Shares: map[string]float64{"m": 0.5}, Thrown: map[string]string{"bench": "b"}}
+	state := site.State{
+		On:     []string{"lathe"},
+		Shares: map[string]float64{"m": 0.5},
+		Thrown: map[string]string{"bench": "b"},
+	}
 	assert.Equal(t, state, state.Renamed(func(id string) string { return "x" + id }).
 		Renamed(func(id string) string { return id[1:] }))
 
@@ -128,7 +132,7 @@ func TestFormsNameWhatThereIs(t *testing.T) {
 			fields []site.Field
 			of     any
 		}{
-			{forms.Circuit, full(site.Circuit{})}, {forms.Converter, full(site.Converter{Label: site.Label{InputAmps: 1}})},
+			{forms.Circuit, full(site.Circuit{})}, {forms.Converter, full(site.Converter{})},
 			{forms.Machine, full(site.Hung{})}, {forms.Load, full(site.Load{})}, {forms.Service, full(site.Site{})},
 		} {
 			seen := map[string]bool{}

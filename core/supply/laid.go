@@ -331,7 +331,8 @@ func LaidTables() []rule.Table {
 		of            func(millimetre) [5]float64
 	}{
 		{"Copper, PVC 70 °C, A", "IEC 60364-5-52, table B.52.2", func(s millimetre) [5]float64 { return s.pvc }},
-		{"Copper, cross-linked 90 °C, A", "IEC 60364-5-52, table B.52.3", func(s millimetre) [5]float64 { return s.xl }},
+		{"Copper, cross-linked 90 °C, A", "IEC 60364-5-52, table B.52.3",
+			func(s millimetre) [5]float64 { return s.xl }},
 		{"Aluminium, PVC 70 °C, A", "IEC 60364-5-52, table B.52.2", func(s millimetre) [5]float64 { return s.alPVC }},
 	} {
 		table := rule.Table{Title: t.title, Source: t.source + ": two loaded, 30 °C",

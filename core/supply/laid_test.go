@@ -99,8 +99,13 @@ func TestLaidGoesTheRightWay(t *testing.T) {
 func TestByTransformer(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		s := supply.Supply{
-			Kind: "split-phase", Class: supply.ByTransformer, Volts: 240, Hertz: 60,
-			KVA: rapid.Float64Range(5, 200).Draw(t, "kva"), ImpedancePercent: rapid.Float64Range(0.5, 10).Draw(t, "percent"),
+			Kind:  "split-phase",
+			Class: supply.ByTransformer,
+			Volts: 240,
+			Hertz: 60,
+			KVA: rapid.Float64Range(5, 200).
+				Draw(t, "kva"),
+			ImpedancePercent: rapid.Float64Range(0.5, 10).Draw(t, "percent"),
 		}
 		settled := s.Settled()
 		z := math.Hypot(settled.ResistanceOhm, settled.ReactanceOhm)
@@ -113,7 +118,13 @@ func TestByTransformer(t *testing.T) {
 		wire, _ := supply.Laid{Size: "2 AWG"}.Carries(60)
 		assert.InDelta(t, 2*wired.WireMetre*real(wire.Ohm), more.ResistanceOhm-settled.ResistanceOhm, 1e-12)
 	})
-	generator := supply.Supply{Kind: supply.Generator, Class: supply.ByTransformer, Volts: 240, Hertz: 60, KVA: 10}.Settled()
+	generator := supply.Supply{
+		Kind:  supply.Generator,
+		Class: supply.ByTransformer,
+		Volts: 240,
+		Hertz: 60,
+		KVA:   10,
+	}.Settled()
 	assert.Greater(t, generator.ReactanceOhm, 5*generator.ResistanceOhm)
 	assert.InDelta(t, 0.2*240*240/10000, math.Hypot(generator.ResistanceOhm, generator.ReactanceOhm), 1e-9)
 	assert.Len(t, supply.Supply{Class: supply.ByTransformer, Hertz: 60, WireSize: "9 mm²"}.Problems(), 2)
@@ -160,7 +171,8 @@ func TestDevicesAndOverloads(t *testing.T) {
 	for _, c := range []struct {
 		device     string
 		amps, most float64
-	}{{"", 9.6, 25}, {"inverse-time", 15.2, 40}, {"dual-element", 15.2, 30}, {"fuse", 15.2, 50}, {"inverse-time", 28, 70}} {
+	}{{"", 9.6, 25}, {"inverse-time", 15.2, 40}, {"dual-element", 15.2, 30}, {"fuse", 15.2, 50},
+		{"inverse-time", 28, 70}} {
 		got, ok := supply.MostFor(c.device, c.amps)
 		require.True(t, ok)
 		assert.InDelta(t, c.most, got, 1e-9, "%s for %g A", c.device, c.amps)

@@ -65,8 +65,12 @@ const TT = "tt"
 
 // Earthings lists them: IEC 60364-1, 312.2, and NEC 250.20 (US, 2023).
 var Earthings = []Earthing{
-	{"us", "Grounded neutral", "bonded at the service alone; four wires to a sub-panel, its neutral apart: NEC 250.24, " +
-		"250.32 (US, 2023)"},
+	{
+		"us",
+		"Grounded neutral",
+		"bonded at the service alone; four wires to a sub-panel, its neutral apart: NEC 250.24, " +
+			"250.32 (US, 2023)",
+	},
 	{"tn-s", "TN-S", "an earth conductor apart from the neutral, all the way"},
 	{"tn-c-s", "TN-C-S", "earth and neutral are one up to the service: an outbuilding with metal about it may want TT"},
 	{TT, "TT", "an electrode of its own: a residual-current device on everything"},

@@ -1677,6 +1677,7 @@ export interface components {
             answer: string;
             /** Format: int64 */
             assumed: number;
+            fed: string;
             id: string;
             name: string;
             pending: boolean;

@@ -115,7 +115,7 @@ function Head({ d, name, children }: { d: Drawn; name: string; children?: ReactN
   );
 }
 
-/** A switch of a thing, and of what is switched with it; apart from the figures beside it, which change at every flip. */
+/** A switch of a thing, and of what is switched with it; apart from the figures beside it, which every flip changes. */
 const Flip = memo(function Flip(props: {
   id: string;
   within?: string;
@@ -168,9 +168,8 @@ function ServiceBox({ d }: { d: Drawn }) {
       <span className="big figures">{amps(main.amps)}</span>
       <span className="of">of {whole(main.limit_amps)} A</span>
       <Bar share={main.limit_amps ? main.amps / main.limit_amps : 0} />
-      <span className="of figures">
-        {whole(main.volts)} V · {main.money_an_hour.toFixed(2)}/h
-      </span>
+      <span className="of figures">{whole(main.volts)} V</span>
+      <span className="of">{main.money_an_hour.toFixed(2)} an hour</span>
     </>
   );
 }

@@ -58,7 +58,7 @@ const classes = (d: Drawn, picture: Picture) => {
   return `box ${d.kind} ${worstAt(picture.broken, at)} ${d.selected ? 'selected' : ''}`;
 };
 
-/** The shop as a one-line drawing that is worked on: switches and loads where they stand, boxes dragged to be re-fed. */
+/** The shop as a one-line drawing that is worked on: switches and loads where they stand, boxes dragged elsewhere. */
 export function Drawing({ page, picture, boxes, move }: Shown & { move: (id: string, on: string) => void }) {
   const { layout } = page;
   const [over, setOver] = useState('');
