@@ -122,8 +122,11 @@ func TestTheTreeIsChangedOnTheFloor(t *testing.T) {
 	eval[bool](p, `(() => {
 		const at = id => document.querySelector('.floor-drawing [data-box="' + id + '"]').closest('.box');
 		const data = new DataTransfer();
-		const fire = (type, e) => e.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: data }));
-		fire('dragstart', at('tarn-grinder')); fire('dragover', at('tarn-converter')); fire('drop', at('tarn-converter'));
+		const fire = (type, e) =>
+			e.dispatchEvent(new DragEvent(type, { bubbles: true, cancelable: true, dataTransfer: data }));
+		fire('dragstart', at('tarn-grinder'));
+		fire('dragover', at('tarn-converter'));
+		fire('drop', at('tarn-converter'));
 		return true;
 	})()`)
 	p.shows(".thing h2", "Tool & cutter grinder")

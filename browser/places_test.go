@@ -215,12 +215,14 @@ func TestHistoryTellsWhatWasChanged(t *testing.T) {
 func TestPhone(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.do(chromedp.EmulateViewport(390, 844))
-	for _, path := range []string{"/", "/?at=tarn-converter", "/day", "/machines", "/machines/tarn-shaper/size", "/machines/tarn-shaper/plate",
+	for _, path := range []string{"/", "/?at=tarn-converter", "/day", "/machines", "/machines/tarn-shaper/size",
+		"/machines/tarn-shaper/plate",
 		"/machines/tarn-shaper/wire", "/machines/tarn-shaper/route", "/machines/tarn-shaper/settings", "/rulebook",
 		"/motors/tarn-shaper-m1/sheet"} {
 		p.visit(path)
 		p.until(
-			"document.querySelector('.floor-list .box, .day, .tile, .band, .facts, .checklist, .routes, .rules, .sheet')",
+			"document.querySelector('.floor-list .box, .day, .tile, .band, .facts, .checklist, ' +" +
+				"'.routes, .rules, .sheet')",
 		)
 		assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390, path)
 		assert.LessOrEqual(

@@ -40,7 +40,7 @@ func floorCommand(c *console) *cobra.Command {
 		Short: "Solve a whole shop on its supply: what is on, what a start does, what may run together",
 		Long: "Solves a whole shop, as brackmoor export prints it, as one network on its supply, and judges what its " +
 			"mains, wires, converters and motors bear.\n\n" + caution,
-		Example: "  brackmoor export shop.db | brackmoor floor - --shop tarn-hollow --on tarn-converter,tarn-hobber --text",
+		Example: "  brackmoor floor shops.json --shop tarn-hollow --on tarn-converter,tarn-hobber --together --text",
 		Args:    words(1, 1, "one file of shops, or -"),
 	}
 	cmd.RunE = work(func(ctx context.Context, args []string) error {

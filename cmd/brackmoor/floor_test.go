@@ -76,7 +76,9 @@ func TestFloor(t *testing.T) {
 	// Without --on it is as the file left it, and the table for people says the same.
 	people := brackmoor("", "floor", tarn, "--text", "--together", "--start", "tarn-shaper")
 	assert.Zero(t, people.code)
-	for _, words := range []string{"Gear hobber", "starting tarn-shaper", "together:", "never:", "licensed electrician"} {
+	for _, words := range []string{
+		"Gear hobber", "starting tarn-shaper", "together:", "never:", "licensed electrician",
+	} {
 		assert.Contains(t, people.out, words)
 	}
 	assert.NotContains(t, people.out, "Dust extractor  ")

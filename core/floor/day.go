@@ -112,8 +112,8 @@ func (f *Floor) begin(d *Day, s *site.State) error {
 		for _, x := range alone.Converters {
 			if x.ID == c.ID && x.On {
 				say(
-					"Read its made leg idle: %.0f and %.0f V, with %.0f V between the lines. Far off: stop, and look at its "+
-						"capacitors.",
+					"Read its made leg idle: %.0f and %.0f V, with %.0f V between the lines. Far off: stop, and look "+
+						"at its capacitors.",
 					x.Volts.BC,
 					x.Volts.CA,
 					x.Volts.AB,

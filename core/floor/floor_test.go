@@ -540,7 +540,8 @@ func TestDay(t *testing.T) {
 	require.NoError(t, err)
 	begin := strings.Join(d.Begin, "\n")
 	for _, words := range []string{
-		"A for Enamelling kiln, B for Power hacksaw", "Gear hobber, Metal shaper, Dust extractor: every one switched off",
+		"A for Enamelling kiln, B for Power hacksaw",
+		"Gear hobber, Metal shaper, Dust extractor: every one switched off",
 		"Start Rotary converter. It is up in about", "Read its made leg idle", "hardest to start first: Metal shaper",
 	} {
 		assert.Contains(t, begin, words)

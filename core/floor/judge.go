@@ -261,8 +261,8 @@ func (j *judgement) thrown(s *site.State, where, name string, c *site.Circuit) {
 		0,
 		0,
 		"Throw the change-over, or switch it off.",
-		"%s is switched on at the dead side of the change-over of %s, which stands at %s: it starts by itself when that is "+
-			"thrown.",
+		"%s is switched on at the dead side of the change-over of %s, which stands at %s: it starts by itself when "+
+			"that is thrown.",
 		name,
 		c.Name,
 		sideName(s.Side(c.ID)),

@@ -49,9 +49,13 @@ func TestRulesOfAState(t *testing.T) {
 		{"floor.made-leg-load", "tarn-lights", "tarn-hollow", func(s *shop.Shop) {
 			s.Site.Loads[1].On, s.Site.Loads[1].Between = "tarn-converter", "bc"
 		}, on("tarn-converter", "tarn-lights")},
-		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) { s.Site.Converters[0].Label.MotorWatts = 3000 },
+		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) {
+			s.Site.Converters[0].Label.MotorWatts = 3000
+		},
 			on("al-converter", "al-saw")},
-		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) { s.Site.Converters[0].Label.OutputWatts = 7000 },
+		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) {
+			s.Site.Converters[0].Label.OutputWatts = 7000
+		},
 			on("al-converter", "al-saw", "al-moulder")},
 		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) { s.Site.Converters[0].Label.InputAmps = 20 },
 			on("al-converter", "al-saw")},
@@ -62,7 +66,8 @@ func TestRulesOfAState(t *testing.T) {
 		{"floor.change-over", "tarn-converter", "tarn-hollow", func(s *shop.Shop) {
 			s.Site.Converters[0].On, s.Site.Converters[0].Side = "tarn-kiln-feed", "b"
 		}, on("tarn-converter")},
-		{"floor.winding", "tarn-extractor-m1", "tarn-hollow", nil, on("tarn-converter", "tarn-extractor", "tarn-shaper")},
+		{"floor.winding", "tarn-extractor-m1", "tarn-hollow", nil,
+			on("tarn-converter", "tarn-extractor", "tarn-shaper")},
 		{"floor.overload", "tarn-hobber-m1", "tarn-hollow", func(s *shop.Shop) {
 			s.Machines[0].Motors[0].Shaft.OnMinutes, s.Machines[0].Motors[0].Shaft.OffMinutes = "2", "18"
 		}, site.State{

@@ -34,6 +34,7 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
   if (!choice.data) return <p className="soft">Trying idlers of all sizes…</p>;
   const { name, rungs, best, instead, hours_on, idle_money_an_hour, start_is_seconds_of_idling } = choice.data;
   const now = rungs.find(r => r.as_it_is);
+  const usable = rungs[0]?.usable.map(u => u.name).join(' · ');
   const take = async (r: Rung) => {
     if (!floor.data) return;
     let site = floor.data.site;
@@ -157,8 +158,8 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
             </table>
           </div>
           <p className="soft small">
-            Usable: share of plate output of {rungs[0]?.usable.map(u => u.name).join(' · ')}, each by itself, no winding
-            past what it bears. The machines’ hottest is with all of them on at their loads, over what each bears.
+            Usable: share of plate output of {usable}, each by itself, no winding past what it bears. The machines’
+            hottest is with all of them on at their loads, over what each bears.
           </p>
         </section>
       )}
