@@ -92,6 +92,15 @@ func TestMachinesAreFlippedOnTheFloor(t *testing.T) {
 	p.visit("/")
 	p.until("document.querySelector('.floor-drawing .box')")
 	assert.Equal(t, before, p.box("service"))
+	// Nor is it lost where the place is left at once.
+	p.flip("Gear hobber")
+	p.until("document.querySelector('.floor-drawing .box.service').innerText !== " + quoted(before))
+	after := p.box("service")
+	eval[bool](p, "document.querySelector('.spine a[href=\"/rulebook\"]').click() ?? true")
+	p.until("document.querySelector('.rules li')")
+	eval[bool](p, "document.querySelector('.spine a[href=\"/\"]').click() ?? true")
+	p.until("document.querySelector('.floor-drawing .box')")
+	assert.Equal(t, after, p.box("service"))
 	// A figure opens its working by the keyboard.
 	eval[bool](p, "document.querySelector('.floor-drawing .box.converter .figure').focus() ?? true")
 	p.shows(".ant-tooltip", "hottest winding")

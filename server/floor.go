@@ -19,15 +19,16 @@ import (
 // FloorPage is the whole shop on its supply: how it is fed, what is on, the drawing, the figures, and
 // the forms in which it is changed.
 type FloorPage struct {
-	Shop    ShopHead      `json:"shop"`
-	Site    site.Site     `json:"site"`
-	State   site.State    `json:"state"`
-	Layout  floor.Layout  `json:"layout"`
-	Picture floor.Picture `json:"picture"`
-	Motors  []floor.Head  `json:"motors" nullable:"false"`
-	Spare   []Choice      `json:"spare" nullable:"false"` // machines that could idle in a converter
-	Forms   site.Forms    `json:"forms"`
-	Places  site.Places   `json:"places"`
+	Shop     ShopHead       `json:"shop"`
+	Cautions []rule.Verdict `json:"cautions" nullable:"false"` // that always hold there
+	Site     site.Site      `json:"site"`
+	State    site.State     `json:"state"`
+	Layout   floor.Layout   `json:"layout"`
+	Picture  floor.Picture  `json:"picture"`
+	Motors   []floor.Head   `json:"motors" nullable:"false"`
+	Spare    []Choice       `json:"spare" nullable:"false"` // machines that could idle in a converter
+	Forms    site.Forms     `json:"forms"`
+	Places   site.Places    `json:"places"`
 }
 
 // Starting is a state in which something is to be started.
@@ -86,7 +87,7 @@ func (s *service) floorPage(ctx context.Context, id string) (*body[FloorPage], e
 		return nil, err
 	}
 	page := FloorPage{
-		Shop: head(sh), Site: sh.Site, State: sh.State, Layout: f.Layout(), Motors: f.Heads(),
+		Shop: head(sh), Site: sh.Site, State: sh.State, Layout: f.Layout(), Motors: f.Heads(), Cautions: f.Cautions(),
 		Forms: site.FormsFor(sh.Supply.Hertz), Places: sh.Site.Places(), Spare: []Choice{},
 	}
 	for _, m := range sh.Machines {

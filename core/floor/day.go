@@ -38,10 +38,20 @@ func (f *Floor) Day(ctx context.Context, s site.State) (Day, error) {
 	for _, x := range t.Forbidden[:min(8, len(t.Forbidden))] {
 		d.Never = append(d.Never, strings.Join(f.names(x.Machines), " with ")+". "+x.Says)
 	}
-	for _, id := range []string{"always.isolate", "capacitor.charged", "always.restart", "always.made-leg-to-earth"} {
-		d.Cautions = append(d.Cautions, rule.Standing(id))
-	}
+	d.Cautions = f.Cautions()
 	return d, nil
+}
+
+// Cautions are what always holds on a floor: of mains, and of a made leg where there is one.
+func (f *Floor) Cautions() (list []rule.Verdict) {
+	ids := []string{"always.isolate"}
+	if len(f.Shop.Site.Converters) > 0 {
+		ids = append(ids, "capacitor.charged", "always.made-leg-to-earth")
+	}
+	for _, id := range append(ids, "always.restart", "always.plugs", "always.local-code") {
+		list = append(list, rule.Standing(id))
+	}
+	return list
 }
 
 // names are those of ids.

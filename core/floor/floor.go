@@ -136,9 +136,6 @@ func (f *Floor) know(m *motor, fitter study.Fitter) {
 	m.q = st.Ask(shop.Shop{Supply: f.Shop.Supply, Prices: f.Shop.Prices, Weights: f.Shop.Weights}, shop.Machine{})
 	m.way = m.Way.Taken()
 	m.volts = m.q.Plate.Volts.Value
-	if f.Shop.Site.Converter(m.place.On) == nil {
-		_, _ = m.way.Hang(m.q, m.ID, 1) // what a way chooses is worked out once
-	}
 }
 
 // idles makes the idler of a converter.

@@ -6,6 +6,7 @@ import (
 	"runtime"
 	"slices"
 	"sync"
+	"sync/atomic"
 
 	"brackmoor/core/site"
 )
@@ -47,6 +48,8 @@ const (
 	mostTried = 8    // machines of which every set is solved
 	mostAsked = 60   // machines that are looked at, a bit of a word each
 	mostSets  = 2000 // sets that are solved in a larger shop
+
+	mostStarts = 1500 // starts that are followed; machines beyond them are not told of
 )
 
 // set is some of those that are looked at, a bit each.
@@ -73,6 +76,7 @@ type search struct {
 	mu     sync.Mutex
 	known  map[set]*Broken // nil for a permitted one
 	solved int
+	starts atomic.Int64
 }
 
 // member is who may be on: a machine, or a load that is not always on. Sides are those of the
@@ -399,7 +403,7 @@ func (f *Floor) startable(ctx context.Context, q *search, t *Together, largest [
 		workers.Go(func() {
 			free <- struct{}{}
 			defer func() { <-free }()
-			if failed[i] = ctx.Err(); failed[i] == nil {
+			if failed[i] = ctx.Err(); failed[i] == nil && q.starts.Load() < mostStarts {
 				found[i], failed[i] = q.beside(i, largest)
 			}
 		})
@@ -420,6 +424,7 @@ func (f *Floor) startable(ctx context.Context, q *search, t *Together, largest [
 func (q *search) beside(i int, largest []set) (*Startable, error) {
 	one := &Startable{With: []string{}, NotWith: [][]string{}}
 	begins := func(beside set) (bool, error) {
+		q.starts.Add(1)
 		st, err := q.f.Start(q.state(beside.with(i)), q.among[i].id)
 		return st.Permitted, err
 	}

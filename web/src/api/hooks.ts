@@ -172,9 +172,9 @@ export const readFloor = (shop: string) => ask(client.GET('/shops/{id}/floor', a
 export const tryFloor = (shop: string, body: Schemas['SiteState']) =>
   ask(client.POST('/shops/{id}/floor', { ...at(shop), body }));
 export const leaveFloor = (shop: string, body: Schemas['SiteState']) =>
-  ask(client.PUT('/shops/{id}/floor/state', { ...at(shop), body }));
+  ask(client.PUT('/shops/{id}/floor/state', { ...at(shop), body, keepalive: true }));
 export const changeSite = (shop: string, body: Schemas['SiteChange']) =>
-  ask(client.PUT('/shops/{id}/site', { ...at(shop), body }));
+  ask(client.PUT('/shops/{id}/site', { ...at(shop), body, keepalive: true }));
 export const startOnFloor = (shop: string, body: Schemas['Starting']) =>
   ask(client.POST('/shops/{id}/starts', { ...at(shop), body }));
 

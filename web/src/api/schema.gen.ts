@@ -1495,6 +1495,7 @@ export interface components {
             working: string;
         };
         FloorPage: {
+            cautions: components["schemas"]["RuleVerdict"][];
             forms: components["schemas"]["SiteForms"];
             layout: components["schemas"]["FloorLayout"];
             motors: components["schemas"]["FloorHead"][];

@@ -8,6 +8,7 @@ import { keys } from '../api/keys';
 import { WithShop } from '../frame/WithShop';
 import { useKept } from '../parts/kept';
 import { useNarrow } from '../parts/narrow';
+import { Verdicts } from '../parts/Verdicts';
 import { drawn } from './Boxes';
 import { Drawing, List } from './Drawing';
 import { BrokenList, namesOf, StartPanel, TogetherPanel } from './Side';
@@ -146,6 +147,8 @@ function ShopFloor({ shop }: { shop: string }) {
             </p>
           )}
           {box && !narrow && past}
+          {!past && !box && !floor.start && <p className="all-well">Nothing here is past its limit.</p>}
+          {!box && <Verdicts verdicts={page.cautions} fold />}
         </aside>
       </div>
     </div>

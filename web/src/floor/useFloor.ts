@@ -1,7 +1,7 @@
 import { replaceEqualDeep, useQuery, useQueryClient } from '@tanstack/react-query';
 import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { words, type Schemas } from '../api/client';
+import { Problem, words, type Schemas } from '../api/client';
 import { changeSite, leaveFloor, readFloor, startOnFloor, tryFloor } from '../api/hooks';
 import { keys } from '../api/keys';
 import { clock, say } from '../frame/saving';
@@ -16,6 +16,34 @@ export type Start = Schemas['FloorStart'];
 /** How long a state rests before it is kept, and a change of the tree before it is sent. */
 const restMs = 400;
 
+/** Does the latest thing that is wanted once the hand rests, and at once where the page is left before. */
+function useLater() {
+  const later = useMemo(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let wanted: (() => unknown) | undefined;
+    const now = () => {
+      clearTimeout(timer);
+      const due = wanted;
+      wanted = undefined;
+      due?.();
+    };
+    const want = (what: () => unknown, ms = restMs) => {
+      clearTimeout(timer);
+      wanted = what;
+      timer = setTimeout(now, ms);
+    };
+    return { want, now };
+  }, []);
+  useEffect(() => {
+    window.addEventListener('pagehide', later.now);
+    return () => {
+      window.removeEventListener('pagehide', later.now);
+      later.now();
+    };
+  }, [later]);
+  return later;
+}
+
 /** The whole shop: what it is fed by, what is on, and what comes of it, following the hand. */
 export function useFloor(shop: string) {
   const queries = useQueryClient();
@@ -25,7 +53,8 @@ export function useFloor(shop: string) {
   const [start, setStart] = useState<Start | null>(null);
   const [draft, setDraft] = useState<Site | null>(null);
   const [fault, setFault] = useState<unknown>(null);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const later = useLater();
+  const sooner = useLater();
   const now = useRef<State>({});
   const touched = useRef(false);
 
@@ -72,15 +101,25 @@ export function useFloor(shop: string) {
       now.current = next;
       if (follows) setState(next); // what is under the hand; the rest is drawn with its picture
       follower.want(next);
-      clearTimeout(timer.current);
-      timer.current = setTimeout(() => {
+      say({ text: 'Keeping…', bad: false });
+      later.want(() => {
+        const keep = (picture?: Picture) =>
+          queries.setQueryData(
+            keys.floor(shop),
+            (old?: Page) =>
+              old && { ...old, state: next, picture: replaceEqualDeep(old.picture, picture ?? old.picture) },
+          );
+        keep();
         leaveFloor(shop, next).then(
-          () => say({ text: `Left so ${clock()}`, bad: false }),
+          answer => {
+            keep(answer);
+            say({ text: `Left so ${clock()}`, bad: false });
+          },
           e => say({ text: words(e), bad: true }),
         );
-      }, restMs);
+      });
     },
-    [follower, shop],
+    [follower, later, queries, shop],
   );
 
   const began = useCallback(
@@ -111,8 +150,8 @@ export function useFloor(shop: string) {
   );
 
   // The tree is sent once the hand rests; what was refused stays to be mended.
-  const sending = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const kept = useRef({ version: 0, busy: false });
+  const sent = useRef(Promise.resolve());
+  const kept = useRef({ version: 0 });
   kept.current.version = page.data?.shop.version ?? 0;
   const send = useCallback(
     async (site: Site, before: Site | undefined) => {
@@ -130,6 +169,11 @@ export function useFloor(shop: string) {
       } catch (e) {
         setFault(e);
         say({ text: 'Not saved', bad: true });
+        if (e instanceof Problem && e.status === 409) {
+          // Another window was faster: what is typed next is typed on what stands there now.
+          setDraft(d => (d === site ? null : d));
+          await queries.invalidateQueries({ queryKey: keys.floor(shop) });
+        }
       }
     },
     [queries, shop],
@@ -138,10 +182,11 @@ export function useFloor(shop: string) {
     (site: Site, wait = restMs) => {
       const before = page.data?.site;
       setDraft(site);
-      clearTimeout(sending.current);
-      sending.current = setTimeout(() => void send(site, before), wait);
+      say({ text: 'Saving…', bad: false });
+      // One after the other, each at the version that the one before it left.
+      sooner.want(() => (sent.current = sent.current.then(() => send(site, before))), wait);
     },
-    [page.data, send],
+    [page.data, send, sooner],
   );
 
   return {
