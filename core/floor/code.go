@@ -544,6 +544,10 @@ func (f *Floor) machineCard(m *machine) Card {
 		if len(m.motors) > 1 {
 			who = " of " + o.Name
 		}
+		if t := o.q.Stepped().Step; t != nil {
+			card.add("Behind a transformer"+who, fmt.Sprintf("%.0f to %.0f V, %s VA", t.FromVolts, t.ToVolts,
+				quantity.Figures(t.VA, 3)), "its motor cannot be joined for the supply's volts; solved with it")
+		}
 		if f.Shop.Site.Converter(o.place.On) == nil {
 			remark := "as its Size step has it"
 			if o.Way.Route == "" {

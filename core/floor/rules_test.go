@@ -266,6 +266,12 @@ func TestCardsByTheCode(t *testing.T) {
 	assert.Contains(t, fact(sh, "service", "Free in its panel"), "16 of 20")
 	sh.Site.Converters[0].Label.InputAmps = 60
 	assert.Contains(t, fact(sh, "tarn-converter-feed", "Conductors carry at least"), "75 A | 125 %")
+	assert.Contains(
+		t,
+		fact(shopOf(t, "cold-harbour"), "ch-borer", "Behind a transformer"),
+		"240 to 480 V",
+		"400 V at 50 Hz is 480 at 60",
+	)
 	// 230 V over 0.95·U/(5·In): curve B of 16 A opens at once below 2.73 Ω.
 	assert.Contains(t, fact(shopOf(t, "ferry-stairs"), "ferry-bench-feed", "Earth-fault loop"), "at most 2.7 Ω")
 	// A circuit of one motor and a heater: NEC 430.24, the heater's 125 percent among it.

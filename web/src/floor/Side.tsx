@@ -52,6 +52,7 @@ export function StartPanel({
     width: 2,
     points: start.points.map(p => [p.t_s, p.volts[pair]] as [number, number]),
   });
+  const highest = Math.max(1.05 * service, ...start.points.flatMap(p => [p.volts.ab, p.volts.bc, p.volts.ca]));
   const lines = [line('ab', 'a', 'ab'), line('bc', 'b', 'bc'), line('ca', 'c', 'ca')];
   const says =
     start.seconds !== undefined && start.seconds !== null
@@ -76,7 +77,7 @@ export function StartPanel({
             keys={false}
             lines={lines}
             x={{ ...scale(end), most: end }}
-            y={scale(service * 1.05, undefined, 'V')}
+            y={scale(highest, undefined, 'V')}
           />
         </>
       )}
