@@ -44,15 +44,15 @@ type draw struct {
 	side                  string
 	amps, carry, starting float64
 	by                    string
-	motor                 bool
+	most                  float64 // of its breaker by a rule of its own, 0 for that of its conductors
 }
 
 // draws are those of all that hangs on a circuit, what hangs on its panel's circuits included.
-func (f *Floor) draws(on string) (list []draw) {
+func (f *Floor) draws(on, device string) (list []draw) {
 	for i := range f.machines {
 		for k := range f.machines[i].motors {
 			if m := &f.machines[i].motors[k]; m.q != nil && m.place.On == on {
-				list = append(list, m.draw())
+				list = append(list, m.draw(device))
 			}
 		}
 	}
@@ -68,15 +68,15 @@ func (f *Floor) draws(on string) (list []draw) {
 	}
 	for _, c := range f.Shop.Site.Circuits {
 		if c.From == on && c.ID != on {
-			list = append(list, f.draws(c.ID)...)
+			list = append(list, f.draws(c.ID, device)...)
 		}
 	}
 	return list
 }
 
 // draw is a motor's, as its way takes it.
-func (m *motor) draw() draw {
-	d := draw{side: m.place.Side, motor: true}
+func (m *motor) draw(device string) draw {
+	d := draw{side: m.place.Side}
 	o := feed.Shared(m.q, "floor "+m.way.Info().Name, func() *feed.Outline { return m.way.Outline(m.q) })
 	if o == nil {
 		return d
@@ -84,13 +84,28 @@ func (m *motor) draw() draw {
 	if c, ok := feed.CircuitOf(m.q, o); ok {
 		d.amps, d.carry, d.by, d.starting = c.Amps, c.Carry, c.By, c.Starting
 	}
+	switch _, driven := m.way.(feed.Driven); {
+	case driven: // as its maker says; until then as its conductors
+	case o.MostBreaker > 0:
+		d.most = o.MostBreaker
+	case o.Code.Amps > 0: // a converter, 455.7
+		d.most = nextUp(d.carry)
+	default: // one motor, 430.52
+		d.most, _ = supply.MostFor(device, d.amps)
+	}
 	return d
+}
+
+// nextUp is the standard breaker at amps or next above them, 0 where none is.
+func nextUp(amps float64) float64 {
+	rating, _ := supply.Breaker(amps/supply.Spare(60), 60)
+	return rating
 }
 
 // converterDraw is a converter's: by its own label's amps, or else by those of its loads, beside
 // what it takes by the model with all of them at their loads.
 func (f *Floor) converterDraw(c *site.Converter) draw {
-	d := draw{side: c.Side, motor: true}
+	d := draw{side: c.Side}
 	hertz := f.Shop.Supply.Hertz
 	if own := f.idlers[c.ID]; !own.unknown {
 		d.starting = startPeak * own.Watts / f.Shop.Supply.Volts
@@ -132,6 +147,7 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 				amps(table))
 		}
 	}
+	d.most = nextUp(d.carry)
 	return d
 }
 
@@ -139,12 +155,12 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 type wanted struct {
 	amps, carry, starting float64
 	by                    string
-	alone, several        bool // one motor, and nothing beside it; more than one thing
-	any                   bool
+	most                  float64 // of the breaker of what hangs there alone, by a rule of its own
+	any, several          bool
 }
 
 func (f *Floor) wanted(c *site.Circuit) (most wanted) {
-	all := f.draws(c.ID)
+	all := f.draws(c.ID, c.Device)
 	for _, side := range []string{site.SideA, site.SideB} {
 		w := wanted{}
 		largest, count := draw{}, 0
@@ -161,8 +177,10 @@ func (f *Floor) wanted(c *site.Circuit) (most wanted) {
 			}
 		}
 		w.carry += largest.carry - largest.amps
-		w.by, w.any, w.alone = largest.by, count > 0, count == 1 && largest.motor
-		w.several = count > 1
+		w.by, w.any, w.several = largest.by, count > 0, count > 1
+		if count == 1 {
+			w.most = largest.most
+		}
 		w.starting += w.amps
 		if w.carry > most.carry || !most.any {
 			most = w
@@ -196,7 +214,11 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 				by = "all that is on at once: IEC 60364-4-43, 433.1"
 			}
 		}
-		card.add("Takes with everything on", amps(w.amps), "at full output, by the model; loads by their own amps")
+		card.add(
+			"Takes with everything on",
+			amps(w.amps),
+			"motors at full output, converters with their machines at their loads, the rest by its own amps",
+		)
 		card.add("Conductors carry at least", amps(w.carry), by)
 	}
 	if carried.Amps > 0 {
@@ -335,8 +357,8 @@ func (f *Floor) overCurrent(j *judgement, c *site.Circuit, carried *supply.Carri
 	if carried.Most > 0 {
 		allowed, by = carried.Most, "NEC 240.4(D)"
 	}
-	if w.alone { // conductors of motors and converters are protected by their own rules, 240.4(G)
-		allowed, by = math.Max(allowed, 2*w.carry), "NEC 240.4(G), 430.52, 455.7"
+	if w.most > allowed { // of a motor, or of a converter: 240.4(G)
+		allowed, by = w.most, "NEC 240.4(G), 430.52, 455.7"
 	}
 	if c.BreakerAmps > allowed {
 		j.say(

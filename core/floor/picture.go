@@ -273,17 +273,11 @@ func (f *Floor) motorState(m *motor, s *site.State, x *found) MotorState {
 	return state
 }
 
-// heated is at what temperature the hottest winding settles, working in the machine's duty.
+// heated is what the hottest winding comes to, working in the machine's duty.
 func (m *motor) heated(state *MotorState, on *network.MotorResult) {
 	h := m.q.Heating(on.WindingAmps, on.InputWatts-on.ShaftWatts, true)
-	if d := m.q.Duty; d.OffMinutes > 0 {
-		share := d.OnMinutes / (d.OnMinutes + d.OffMinutes)
-		h.Losses *= share
-		for k := range h.Windings {
-			h.Windings[k] *= share
-		}
-	}
-	state.Celsius, state.BearsCelsius = m.q.Thermal.Settled(h).Hottest(), m.q.Thermal.LimitC
+	state.Celsius = m.q.Thermal.Hottest(h.Work(m.q.Duty.OnMinutes, m.q.Duty.OffMinutes))
+	state.BearsCelsius = m.q.Thermal.LimitC
 	if m.q.Plate.ServiceFactor.Value >= factored {
 		state.BearsCelsius += factorK
 	}

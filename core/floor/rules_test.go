@@ -264,6 +264,21 @@ func TestCardsByTheCode(t *testing.T) {
 	assert.Contains(t, fact(sh, "tarn-shaper", "Its breaker"), "at most 25 A")
 	assert.Contains(t, fact(sh, "tarn-converter", "Its overload"), "at most 23 A")
 	assert.Contains(t, fact(sh, "service", "Free in its panel"), "16 of 20")
+	// Its breaker: NEC 455.7(B), 250 percent of 26 A, and the next standard rating.
+	for _, c := range []struct {
+		amps float64
+		bad  bool
+	}{{70, false}, {80, true}, {125, true}} {
+		sh.Site.Circuits[1].BreakerAmps = c.amps
+		bad := false
+		for _, card := range floor.Of(sh, fit).Cards() {
+			for _, b := range card.Broken {
+				bad = bad || card.ID == "tarn-converter-feed" && b.Rule == "floor.code-unprotected"
+			}
+		}
+		assert.Equal(t, c.bad, bad, "%g A", c.amps)
+	}
+	sh.Site.Circuits[1].BreakerAmps = 50
 	sh.Site.Converters[0].Label.InputAmps = 60
 	assert.Contains(t, fact(sh, "tarn-converter-feed", "Conductors carry at least"), "75 A | 125 %")
 	assert.Contains(

@@ -335,20 +335,23 @@ func HottestOf(session []Temperatures) (worst Temperatures) {
 // SessionMinutes is how long a session of a duty is followed.
 const SessionMinutes = 240
 
+// Hottest is the most that a winding comes to in °C over a round of spells, gone through again and
+// again for a session; a single spell counts as going on for good.
+func (t Thermal) Hottest(round []Spell) float64 {
+	if len(round) == 1 {
+		return t.Settled(round[0].Heating).Hottest()
+	}
+	return HottestOf(t.Session(round, SessionMinutes)).Hottest()
+}
+
 // MostShare is the largest share of plate output, a fifth above it at most, at which a
 // round of spells, gone through again and again for a session, keeps the hottest winding
 // within its limit; nil where none does. spells gives nothing where the motor
 // does not run; a single spell counts as going on for good.
 func (t Thermal) MostShare(spells func(share float64) []Spell) *float64 {
 	good := func(share float64) bool {
-		switch round := spells(share); len(round) {
-		case 0:
-			return false
-		case 1:
-			return t.Settled(round[0].Heating).Hottest() <= t.LimitC
-		default:
-			return HottestOf(t.Session(round, SessionMinutes)).Hottest() <= t.LimitC
-		}
+		round := spells(share)
+		return len(round) > 0 && t.Hottest(round) <= t.LimitC
 	}
 	// From plate load down: the first that is borne, then closely.
 	const steps, top = 20, 1.2
