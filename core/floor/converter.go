@@ -37,7 +37,6 @@ type Rung struct {
 	Money       float64  `json:"money"`        // of its parts
 	Year        float64  `json:"money_a_year"` // of what is lost in it, its machines' days through
 	Says        string   `json:"says"`         // why it does not do
-	cost        float64
 }
 
 // Left is the most share of its plate output that a machine may be loaded to by itself on the
@@ -46,14 +45,6 @@ type Left struct {
 	Machine string  `json:"machine"`
 	Name    string  `json:"name"`
 	Share   float64 `json:"share"`
-}
-
-// Instead is another way of feeding the same machines.
-type Instead struct {
-	Title string  `json:"title"`
-	Money float64 `json:"money"`
-	Year  float64 `json:"money_a_year"`
-	Says  string  `json:"says"`
 }
 
 // Choice is what a converter could be.
@@ -310,7 +301,7 @@ func (f *Floor) rung(id string, own idler, ac, bc float64, machines []*machine, 
 	prices := f.prices()
 	r := Rung{
 		Watts: own.Watts, Title: quantity.Power(own.Watts, f.Shop.Supply.Hertz), AC: ac, BC: bc, Works: true,
-		Usable: []Left{}, cost: g.strain(id, days),
+		Usable: []Left{},
 		Money: prices.IdlerBase + prices.IdlerPerKilowatt*own.Watts/1000 + prices.RunPerMicrofarad*(ac+bc) +
 			prices.StartPerMicrofarad*usualStart*own.Watts/1000 + prices.StartRelay,
 	}
@@ -425,87 +416,4 @@ func (f *Floor) usable(id string, m *machine) float64 {
 		}
 	}
 	return 0
-}
-
-// instead looks at two converters and at a drive for each machine.
-func (f *Floor) instead(ctx context.Context, out *Choice, id string, machines []*machine) error {
-	prices := f.prices()
-	if len(machines) > 1 {
-		hardest := slices.MaxFunc(machines, func(a, b *machine) int {
-			return int(a.motors[0].q.Watts() - b.motors[0].q.Watts())
-		})
-		rest := slices.DeleteFunc(slices.Clone(machines), func(m *machine) bool { return m == hardest })
-		two := Instead{Title: "Two converters", Says: hardest.name + " on one of its own, "}
-		for i, group := range [][]*machine{{hardest}, rest} {
-			rungs, err := f.ladder(ctx, id, group)
-			if err != nil {
-				return err
-			}
-			at := slices.IndexFunc(rungs, func(r Rung) bool { return r.Works })
-			if at < 0 {
-				two.Title = ""
-				break
-			}
-			two.Money, two.Year = two.Money+rungs[at].Money, two.Year+rungs[at].Year
-			two.Says += rungs[at].Title
-			if i == 0 {
-				two.Says += "; the others on "
-			}
-		}
-		if two.Title != "" {
-			out.Instead = append(out.Instead, two)
-		}
-	}
-	drives := Instead{Title: "A drive for each machine", Says: "its switches become inputs of the drive"}
-	for _, m := range machines {
-		for i := range m.motors {
-			o := &m.motors[i]
-			if o.q == nil || o.place.On != id {
-				continue
-			}
-			money, year := math.Inf(1), 0.0
-			for _, w := range feed.All() {
-				if !w.Info().TurnsSpeed {
-					continue
-				}
-				outline := w.Outline(o.q)
-				if outline != nil && outline.Starts && outline.LossWatts != nil && outline.Parts < money {
-					money = outline.Parts
-					year = *outline.LossWatts / 1000 * o.q.Matters.HoursPerDay * prices.DaysPerYear * prices.Tariff
-				}
-			}
-			if math.IsInf(money, 1) {
-				drives.Says = o.name + " has no drive that starts it"
-				continue
-			}
-			drives.Money, drives.Year = drives.Money+money, drives.Year+year
-		}
-	}
-	out.Instead = append(out.Instead, drives)
-	return nil
-}
-
-// restarts sets leaving a converter on beside starting it for each job.
-func (f *Floor) restarts(out *Choice, id string) error {
-	p, err := f.Solve(site.State{On: []string{id}})
-	if err != nil {
-		return err
-	}
-	st, err := f.Start(site.State{}, id)
-	if err != nil {
-		return err
-	}
-	for _, c := range p.Converters {
-		if c.ID != id || c.Watts <= 0 {
-			continue
-		}
-		out.IdleHour = c.Watts / 1000 * f.prices().Tariff
-		joules := 0.0
-		for i := 1; i < len(st.Points); i++ {
-			before, now := st.Points[i-1], st.Points[i]
-			joules += (now.Seconds - before.Seconds) * (before.Amps*before.Volts.AB + now.Amps*now.Volts.AB) / 2
-		}
-		out.StartSeconds = joules / c.Watts
-	}
-	return nil
 }

@@ -39,7 +39,6 @@ type motor struct {
 	place   site.Hung
 	q       *feed.Question
 	way     feed.Way
-	volts   float64 // of its plate as joined
 	head    Head
 }
 
@@ -135,7 +134,6 @@ func (f *Floor) know(m *motor, fitter study.Fitter) {
 	m.head.Amps = st.Plate.Amps.Value
 	m.q = st.Ask(shop.Shop{Supply: f.Shop.Supply, Prices: f.Shop.Prices, Weights: f.Shop.Weights}, shop.Machine{})
 	m.way = m.Way.Taken()
-	m.volts = m.q.Plate.Volts.Value
 }
 
 // idles makes the idler of a converter.

@@ -278,12 +278,13 @@ func (m *motor) heated(state *MotorState, on *network.MotorResult) {
 	h := m.q.Heating(on.WindingAmps, on.InputWatts-on.ShaftWatts, true)
 	state.Celsius = m.q.Thermal.Hottest(h.Work(m.q.Duty.OnMinutes, m.q.Duty.OffMinutes))
 	state.BearsCelsius = m.q.Thermal.LimitC
-	if m.q.Plate.ServiceFactor.Value >= factored {
+	if m.q.Plate.ServiceFactor.Value >= factored && m.q.Thermal.Class != "H" {
 		state.BearsCelsius += factorK
 	}
 }
 
-// A motor of such a service factor may rise by so many kelvin more, loaded to it: NEMA MG 1, 12.43.
+// A motor of such a service factor and class A, B or F may rise by so many kelvin more, loaded to it:
+// NEMA MG 1, 12.43.
 const (
 	factored = 1.15
 	factorK  = 10.0

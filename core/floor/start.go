@@ -8,6 +8,7 @@ import (
 
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
+	circuit "brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rotary"
@@ -218,131 +219,6 @@ func (f *Floor) running(own network.Motor) startup.Motor {
 	return r
 }
 
-// comer is what comes up in a start: where it is told, and its name.
-type comer struct{ id, name string }
-
-// follow runs a start through its seconds and judges it; so many of its motors run before, and the
-// others come up.
-func (f *Floor) follow(st *Start, c startup.Case, on string, runBefore int, coming ...comer) error {
-	r, err := startup.Run(c)
-	if err != nil {
-		return err
-	}
-	alone := runBefore == 0 || f.Shop.Site.Converter(f.placeOf(coming[0].id)) == nil
-	st.By = "machine model, every shaft in time"
-	st.PeakAmps = max(st.PeakAmps, r.PeakSupplyAmps)
-	lowest := min(r.LowestVolts.AB, r.LowestVolts.BC, r.LowestVolts.CA)
-	if st.LowestVolts == 0 || lowest < st.LowestVolts {
-		st.LowestVolts = lowest
-	}
-	up := true
-	for i, m := range coming {
-		o := r.Motors[runBefore+i]
-		if o.TimeTo90 == nil || o.State != network.Running {
-			up = false
-			st.judged.say("floor.start-hangs", m.id, o.FinalRPM, leastRPM(c.Supply.Hertz, c.Motors[runBefore+i].Poles),
-				"Fewer machines on, an easier start, or a larger idler.",
-				"%s hangs at %s rpm.", m.name, quantity.Fixed(math.Abs(o.FinalRPM), 0))
-		} else if st.Seconds == nil || *o.TimeTo90 > *st.Seconds {
-			st.Seconds = o.TimeTo90
-		}
-	}
-	if !up {
-		st.Seconds = nil
-	}
-	for i := range runBefore {
-		o := r.Motors[i]
-		name, known := f.nameOf(o.ID)
-		if o.State == network.Running {
-			continue
-		}
-		if !known {
-			st.IdlerHolds = false
-			name = "The idler"
-		}
-		st.judged.say("floor.start-drops", o.ID, o.LowestRPM, leastRPM(f.Shop.Supply.Hertz, c.Motors[i].Poles),
-			"Start it first, before the others are loaded.", "%s falls to %s rpm and does not come back.", name,
-			quantity.Fixed(o.LowestRPM, 0))
-	}
-	lowestVolts := r.LowestVolts
-	if alone {
-		lowestVolts.BC, lowestVolts.CA = math.Inf(1), math.Inf(1) // nobody else's coil hangs there
-	}
-	f.dips(st, lowestVolts)
-	f.trips(st, on, r.Seconds)
-	for _, p := range thinned(r.Points) {
-		at := Instant{Seconds: p.Seconds, Volts: p.Volts, Amps: p.SupplyAmps, Speed: math.Inf(1)}
-		for i := runBefore; i < len(p.Motors); i++ {
-			at.Speed = min(at.Speed, math.Abs(p.Motors[i].RPM)/(120*f.Shop.Supply.Hertz/float64(c.Motors[i].Poles)))
-		}
-		st.Points = append(st.Points, at)
-	}
-	return nil
-}
-
-// mostInstants is how many moments of a start are told.
-const mostInstants = 120
-
-// thinned are moments of a start, few enough to be drawn.
-func thinned(points []startup.Point) (list []startup.Point) {
-	every := len(points)/mostInstants + 1
-	for i, p := range points {
-		if i%every == 0 || i == len(points)-1 {
-			list = append(list, p)
-		}
-	}
-	return list
-}
-
-// placeOf is what a motor hangs on.
-func (f *Floor) placeOf(id string) string {
-	for _, m := range f.starting(id) {
-		return m.place.On
-	}
-	return ""
-}
-
-func (f *Floor) nameOf(id string) (string, bool) {
-	for _, m := range f.machines {
-		for _, o := range m.motors {
-			if o.ID == id {
-				return o.name, true
-			}
-		}
-	}
-	return "", false
-}
-
-// dips says where contactors may let go.
-func (f *Floor) dips(st *Start, lowest network.Lines) {
-	least := rule.Limit("floor.start-dip", "least_percent")
-	service := f.Shop.Supply.Volts
-	for _, pair := range []struct {
-		name  string
-		volts float64
-	}{{"between the supply's lines", lowest.AB}, {"at the made leg", min(lowest.BC, lowest.CA)}} {
-		if share := 100 * pair.volts / service; share < least && pair.volts > 0 {
-			st.judged.say("floor.start-dip", st.ID, share, least,
-				"Coils between the two supply lines, not on the made leg; start it first.",
-				"While it starts %s are left %s, %s of the service.", volts(pair.volts), pair.name, percent(share))
-		}
-	}
-}
-
-// trips says which breakers on the way may open.
-func (f *Floor) trips(st *Start, on string, seconds float64) {
-	most, long := rule.Limit("floor.start-breaker", "most_factor"), rule.Limit("floor.start-breaker", "long_factor")
-	lasts := rule.Limit("floor.start-breaker", "long_seconds")
-	for c := f.Shop.Site.Circuit(on); c != nil; c = f.Shop.Site.Circuit(c.From) {
-		times := st.PeakAmps / c.BreakerAmps
-		if times > most || times > long && seconds > lasts {
-			st.judged.say("floor.start-breaker", c.ID, times, most,
-				"A breaker with a slower trip, as large as the code allows, or an easier start.",
-				"%s at the start, %s times the breaker of %s.", amps(st.PeakAmps), quantity.Figures(times, 2), c.Name)
-		}
-	}
-}
-
 // startAlone starts a motor on lines of its own, by its way.
 func (f *Floor) startAlone(st *Start, before, s *site.State, m *motor) error {
 	probe := startPeak * m.q.Watts() / f.Shop.Supply.Volts
@@ -479,7 +355,7 @@ func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) err
 		Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: microfarad},
 		Out: &startup.Out{
 			By: startup.BySpeed,
-			At: rotary.CutOutShare * 120 * su.Hertz / float64(own.Motor.Poles),
+			At: rotary.CutOutShare * circuit.SynchronousRPM(su.Hertz, own.Motor.Poles),
 		},
 	})
 	err = f.follow(st, start, c.On, 0, comer{c.ID, "The idler of " + c.Name})

@@ -9,14 +9,6 @@ import (
 	"brackmoor/core/supply"
 )
 
-// How many there is room for at most, in one shop.
-const (
-	MostCircuits   = 60
-	MostConverters = 20
-	MostLoads      = 60
-	MostHung       = 600
-)
-
 // Site is the tree of a shop's supply. Whatever names nothing that it hangs on hangs on the
 // service's own panel.
 type Site struct {
@@ -36,9 +28,9 @@ type Circuit struct {
 	From        string  `json:"from,omitempty" maxLength:"64"`
 	BreakerAmps float64 `json:"breaker_amps" minimum:"1" maximum:"600"`
 	Device      string  `json:"device,omitempty" maxLength:"20"`         // kind of what protects it, "" for the usual
-	Slash       bool    `json:"slash,omitempty"`                         // its volts are rated to earth and between: 120/240
+	Slash       bool    `json:"slash,omitempty"`                         // rated 120/240 V
 	Poles       int     `json:"poles,omitempty" minimum:"0" maximum:"4"` // that it takes of its panel, 0 for two
-	Residual    string  `json:"residual,omitempty" enum:",AC,A,F,B"`     // type of its residual-current device, "" for none
+	Residual    string  `json:"residual,omitempty" enum:",AC,A,F,B"`     // type, "" for none
 	ResidualMA  float64 `json:"residual_milliampere,omitempty" minimum:"0" maximum:"1000"`
 	supply.Laid
 	Metre      float64 `json:"metre,omitempty" minimum:"0" maximum:"500"`

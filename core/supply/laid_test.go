@@ -3,6 +3,7 @@ package supply_test
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -195,4 +196,56 @@ func TestDevicesAndOverloads(t *testing.T) {
 		}
 	}
 	assert.InDelta(t, 250, supply.ConverterAmps(100), 1e-9)
+}
+
+// The tables against the formula that they follow: a conductor's amps go with the root of the rise
+// that its insulation is left, from its air to what it bears (IEC 60287; NEC 310.14(B)); so do the
+// corrections for air, by the upper end of their band, and the columns beside one another. Aluminium has 1.64 times
+// copper's ohms.
+func TestLaidInClosedForm(t *testing.T) {
+	carries := func(hertz float64, l supply.Laid) float64 {
+		c, ok := l.Carries(hertz)
+		require.True(t, ok, "%+v", l)
+		return c.Amps
+	}
+	for _, c := range []struct {
+		hertz float64
+		size  string
+		bears int
+	}{{60, "4/0 AWG", 60}, {60, "6 AWG", 60}, {60, "4/0 AWG", 75}, {50, "16 mm²", 70}, {50, "16 mm²", 90}} {
+		at30 := carries(c.hertz, supply.Laid{Size: c.size, InsulationC: c.bears})
+		for air := 35.0; air <= 55; air += 5 {
+			want := math.Sqrt((float64(c.bears) - air) / (float64(c.bears) - 30))
+			got := carries(c.hertz, supply.Laid{Size: c.size, InsulationC: c.bears, AirC: air}) / at30
+			assert.InDelta(t, want, got, 0.006, "%s of %d °C in %g °C", c.size, c.bears, air)
+		}
+	}
+	for _, table := range supply.LaidTables() {
+		for _, row := range table.Rows {
+			if table.Head[1] != "Cu 60 °C" {
+				continue
+			}
+			var v [6]float64
+			for i := range v {
+				v[i], _ = strconv.ParseFloat(row[i+1], 64)
+			}
+			assert.InDelta(t, math.Sqrt(45.0/30), v[1]/v[0], 0.12, row[0])
+			assert.InDelta(t, math.Sqrt(60.0/30), v[2]/v[0], 0.26, row[0])
+			for i := range 3 {
+				if v[3+i] > 0 {
+					assert.InDelta(t, 1/math.Sqrt(1.64), v[3+i]/v[i], 0.1, row[0])
+				}
+			}
+		}
+	}
+	for _, size := range supply.Sizes(50) {
+		for _, method := range supply.Methods(50) {
+			pvc := carries(50, supply.Laid{Size: size, Method: method})
+			xl := carries(50, supply.Laid{Size: size, Method: method, InsulationC: 90})
+			assert.InDelta(t, math.Sqrt(60.0/40), xl/pvc, 0.14, "%s %s", size, method)
+			if c, ok := (supply.Laid{Size: size, Method: method, Material: supply.Aluminium}).Carries(50); ok {
+				assert.InDelta(t, 1/math.Sqrt(1.64), c.Amps/pvc, 0.045, "%s %s", size, method)
+			}
+		}
+	}
 }

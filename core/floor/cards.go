@@ -1,0 +1,259 @@
+package floor
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+	"brackmoor/core/site"
+	"brackmoor/core/supply"
+)
+
+// Card is what is known of one thing on the floor beside its figures of the moment: by the code of
+// the shop's country, whatever is switched on.
+type Card struct {
+	ID     string     `json:"id"`
+	Facts  []rule.Row `json:"facts" nullable:"false"`
+	Broken []Broken   `json:"broken" nullable:"false"`
+}
+
+// Cards are those of every circuit, converter and machine, and of the service, made once: each way
+// is outlined for them, which takes a while.
+func (f *Floor) Cards() []Card { return f.cards() }
+
+func (f *Floor) makeCards() []Card {
+	list := []Card{f.serviceCard()}
+	for _, c := range f.order {
+		list = append(list, f.circuitCard(c))
+	}
+	for i := range f.Shop.Site.Converters {
+		list = append(list, f.converterCard(&f.Shop.Site.Converters[i]))
+	}
+	for i := range f.machines {
+		list = append(list, f.machineCard(&f.machines[i]))
+	}
+	return list
+}
+
+// facts gathers the rows of a card.
+type facts struct{ Card }
+
+func (c *facts) add(label, value, remark string) {
+	c.Facts = append(c.Facts, rule.Row{Label: label, Value: value, Remark: remark})
+}
+
+func newCard(id string) *facts { return &facts{Card{ID: id, Facts: []rule.Row{}, Broken: []Broken{}}} }
+
+func (f *Floor) circuitCard(c *site.Circuit) Card {
+	card, j := newCard(c.ID), &judgement{}
+	hertz := f.Shop.Supply.Hertz
+	carried, _ := f.wire(c)
+	w := f.wanted(c)
+	if w.any {
+		by := w.by
+		if by != "" && w.several {
+			by += ", and the others"
+		}
+		if by == "" {
+			by = "the largest with its reserve, and the others: NEC 430.24 (US, 2023)"
+			if !quantity.SixtyHertz(hertz) {
+				by = "all that is on at once: IEC 60364-4-43, 433.1"
+			}
+		}
+		card.add(
+			"Takes with everything on",
+			amps(w.amps),
+			"motors at full output, converters with their machines at their loads, the rest by its own amps",
+		)
+		card.add("Conductors carry at least", amps(w.carry), by)
+	}
+	if carried.Amps > 0 {
+		card.add("Its conductors carry", amps(carried.Amps), carried.By)
+		if c.Metre > 0 && w.any {
+			lost := 100 * math.Hypot(real(carried.Ohm), imag(carried.Ohm)) * 2 * c.Metre / f.Shop.Supply.Volts
+			value := fmt.Sprintf("%.1f %% running", lost*w.amps)
+			if w.starting > w.amps {
+				value += fmt.Sprintf(", %.1f %% at a start", lost*w.starting)
+			}
+			card.add("Lost on "+quantity.Run(c.Metre, hertz), value, "of the service’s volts, both lines")
+			if lost*w.starting > rule.Limit("route.long-run", "most_starting_percent") {
+				j.say(
+					"floor.start-loss",
+					c.ID,
+					lost*w.starting,
+					rule.Limit("route.long-run", "most_starting_percent"),
+					"A thicker conductor: "+f.thicker(
+						c,
+						w,
+					)+".",
+					"At the hardest start %s loses %s of the volts.",
+					c.Name,
+					percent(lost*w.starting),
+				)
+			}
+		}
+	}
+	f.protection(card, j, c, &carried, w)
+	f.earthFault(card, j, c, &carried)
+	if c.Outlet != "" {
+		f.outlet(card, j, c.ID, c.Name, c.Outlet, c.BreakerAmps, 1)
+	} else if !c.Panel {
+		card.add("Isolator", "lockable", "in sight of what it feeds; it opens both lines: "+f.either("NEC 430.102",
+			"IEC 60204-1, 5.3"))
+	}
+	card.Broken = j.sorted()
+	return card.Card
+}
+
+// either is the source for the shop's country.
+func (f *Floor) either(us, iec string) string {
+	if quantity.SixtyHertz(f.Shop.Supply.Hertz) {
+		return us + " (US, 2023)"
+	}
+	return iec
+}
+
+func (f *Floor) converterCard(c *site.Converter) Card {
+	card, j := newCard(c.ID), &judgement{}
+	hertz := f.Shop.Supply.Hertz
+	own := f.idlers[c.ID]
+	if own.unknown {
+		return card.Card
+	}
+	most, by := supply.Overload(1, hertz)
+	card.add("Idler", quantity.Power(own.Watts, hertz), "taken from "+own.by)
+	card.add(
+		"Its overload",
+		"at most "+amps(most/100*own.Amps),
+		fmt.Sprintf("%.0f %% of %s: %s; it must see a winding’s "+
+			"current, not the supply’s", most, amps(own.Amps), by),
+	)
+	d := f.converterDraw(c)
+	if d.by != "" {
+		card.add("Its conductors carry", "at least "+amps(d.carry), d.by)
+	}
+	card.add("By the model it takes", amps(d.amps), "with all that hangs on it at its load")
+	if l := c.Label; l != (site.Label{}) {
+		said := []string{}
+		if l.OutputWatts > 0 {
+			said = append(said, quantity.Power(l.OutputWatts, hertz)+" in all")
+		}
+		if l.MotorWatts > 0 {
+			said = append(said, quantity.Power(l.MotorWatts, hertz)+" in one motor")
+		}
+		if l.InputAmps > 0 {
+			said = append(said, amps(l.InputAmps)+" in")
+		}
+		card.add("Its label says", strings.Join(said, ", "), "the stricter of label and model counts")
+	}
+	card.add(
+		"Behind it",
+		"three-pole, no neutral",
+		"breakers or fuses of three poles; no single-phase load, no coil on the made leg: "+f.either(
+			"NEC 455.9, 240.85",
+			"IEC 60204-1",
+		),
+	)
+	card.Broken = j.sorted()
+	return card.Card
+}
+
+func (f *Floor) machineCard(m *machine) Card {
+	card, j := newCard(m.id), &judgement{}
+	hertz := f.Shop.Supply.Hertz
+	byPlace := map[string][]*motor{} // those that share a place share its breaker and plug
+	var places []string
+	for i := range m.motors {
+		o := &m.motors[i]
+		if o.q == nil {
+			continue
+		}
+		if byPlace[o.place.ID] == nil {
+			places = append(places, o.place.ID)
+		}
+		byPlace[o.place.ID] = append(byPlace[o.place.ID], o)
+		who := ""
+		if len(m.motors) > 1 {
+			who = " of " + o.Name
+		}
+		if t := o.q.Stepped().Step; t != nil {
+			card.add("Behind a transformer"+who, fmt.Sprintf("%.0f to %.0f V, %s VA", t.FromVolts, t.ToVolts,
+				quantity.Figures(t.VA, 3)), "its motor cannot be joined for the supply's volts; solved with it")
+		}
+		if f.Shop.Site.Converter(o.place.On) == nil {
+			remark := "as its Size step has it"
+			if o.Way.Route == "" {
+				remark = "none is taken: this one is assumed"
+			}
+			card.add("Fed by"+who, o.way.Info().Title, remark)
+			continue
+		}
+		plate := o.q.Plate.Amps.Value
+		most, by := supply.Overload(o.q.Plate.ServiceFactor.Value, hertz)
+		value := amps(plate)
+		if most > 100 {
+			value += " to " + amps(most/100*plate)
+		}
+		card.add("Overload"+who, value, by)
+		if set := o.place.OverloadAmps; len(byPlace[o.place.ID]) == 1 && set > most/100*plate*rounding() {
+			j.say("floor.code-overload", o.ID, set, most/100*plate, "Set it lower.",
+				"The overload of %s is set to %s; its plate allows %s.", o.name, amps(set), amps(most/100*plate))
+		}
+	}
+	for _, place := range places {
+		if list := byPlace[place]; f.Shop.Site.Converter(list[0].place.On) != nil {
+			f.plugged(card, j, m, list)
+		}
+	}
+	card.Broken = j.sorted()
+	return card.Card
+}
+
+// plugged is the breaker and the plug of motors that share them, behind a converter.
+func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
+	hertz, place := f.Shop.Supply.Hertz, list[0].place
+	largest, sum, known := 0.0, 0.0, true
+	for _, o := range list {
+		table, ok := supply.ThreePhaseTableAmps(o.q.Watts(), f.Shop.Supply.Volts, hertz)
+		known, largest, sum = known && ok, max(largest, table), sum+table
+	}
+	if most, ok := supply.MostFor(place.Device, largest); ok && known {
+		source := "NEC 430.52, 430.250 (US, 2023)"
+		if len(list) > 1 {
+			most += sum - largest
+			source = "the largest motor's, and the amps of the others: NEC 430.62, 430.53 (US, 2023)"
+		}
+		card.add("Its breaker", "at most "+amps(most), "three-pole; "+source)
+		if place.BreakerAmps > most {
+			j.say("floor.code-unprotected", m.id, place.BreakerAmps, most, "A smaller one.",
+				"%s stands behind %s; the code lets it have %s.", m.name, amps(place.BreakerAmps), amps(most))
+		}
+	}
+	if place.Slash && quantity.SixtyHertz(hertz) {
+		j.say("floor.code-slash", m.id, 0, 0, "One with straight ratings, 240 V.",
+			"The breaker of %s is rated 120/240 V; the made leg stands near %s to earth.", m.name,
+			volts(f.Shop.Supply.Volts*math.Sqrt(3)/2))
+	}
+	if place.Outlet != "" {
+		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps, 3)
+	}
+}
+
+func (f *Floor) serviceCard() Card {
+	card := newCard(ServiceID)
+	su := f.Shop.Supply
+	card.add(
+		"Source",
+		fmt.Sprintf("%s + j%s Ω", quantity.Figures(su.ResistanceOhm, 2), quantity.Figures(su.ReactanceOhm, 2)),
+		su.OhmsBy(),
+	)
+	if e, ok := supply.EarthingOf(su.Earthing); ok {
+		card.add("Earthing", e.Title, e.Says)
+	}
+	if free := f.Shop.Site.Spaces - f.spaces(""); f.Shop.Site.Spaces > 0 {
+		card.add("Free in its panel", fmt.Sprintf("%d of %d", max(free, 0), f.Shop.Site.Spaces), "spaces for poles")
+	}
+	return card.Card
+}
