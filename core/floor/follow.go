@@ -121,16 +121,18 @@ func (f *Floor) dips(st *Start, lowest network.Lines) {
 	}
 }
 
-// trips says which breakers on the way may open.
+// trips says which breakers on the way may open, by what starts and what they carry beside it; the
+// amps are added as if they were in phase, which is the most that they come to.
 func (f *Floor) trips(st *Start, on string, seconds float64) {
 	most, long := rule.Limit("floor.start-breaker", "most_factor"), rule.Limit("floor.start-breaker", "long_factor")
 	lasts := rule.Limit("floor.start-breaker", "long_seconds")
 	for c := f.Shop.Site.Circuit(on); c != nil; c = f.Shop.Site.Circuit(c.From) {
-		times := st.PeakAmps / c.BreakerAmps
+		carries := st.PeakAmps + st.beside[c.ID]
+		times := carries / c.BreakerAmps
 		if times > most || times > long && seconds > lasts {
 			st.judged.say("floor.start-breaker", c.ID, times, most,
 				"A breaker with a slower trip, as large as the code allows, or an easier start.",
-				"%s at the start, %s times the breaker of %s.", amps(st.PeakAmps), quantity.Figures(times, 2), c.Name)
+				"%s at the start, %s times the breaker of %s.", amps(carries), quantity.Figures(times, 2), c.Name)
 		}
 	}
 }

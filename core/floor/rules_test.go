@@ -373,3 +373,29 @@ func TestLayoutOfAnyTree(t *testing.T) {
 		}
 	})
 }
+
+// A feeder's breaker holds a start by itself and opens where a heater hangs on the feeder too.
+func TestFeederCarriesWhatRunsBeside(t *testing.T) {
+	for _, route := range []string{"start-run-capacitor", "drive-single-phase"} {
+		sh := shopOf(t, "tarn-hollow")
+		m := &sh.Machines[2].Motors[0]
+		m.Way.Route = route
+		sh.Site.Circuits = append(sh.Site.Circuits, site.Circuit{ID: "feeder", Name: "F", BreakerAmps: 600, Panel: true})
+		sh.Site.Circuit(sh.Site.Place(sh.Machines[2].ID, m.ID).On).From = "feeder"
+		sh.Site.Loads = append(sh.Site.Loads, site.Load{ID: "oven", Name: "O", Kind: "heater", Amps: 40, On: "feeder"})
+		alone, err := floor.Of(sh, fit).Start(on(m.ID), m.ID)
+		require.NoError(t, err, route)
+		sh.Site.Circuit("feeder").BreakerAmps = (alone.PeakAmps + 20) / 5
+		for _, c := range []struct {
+			s     site.State
+			opens bool
+		}{{on(m.ID), false}, {on("oven", m.ID), true}} {
+			st, err := floor.Of(sh, fit).Start(c.s, m.ID)
+			require.NoError(t, err, route)
+			opens := slices.ContainsFunc(st.Broken, func(b floor.Broken) bool {
+				return b.Rule == "floor.start-breaker" && b.Where == "feeder"
+			})
+			assert.Equal(t, c.opens, opens, "%s, %v: %v", route, c.s.On, st.Broken)
+		}
+	}
+}

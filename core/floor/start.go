@@ -21,16 +21,17 @@ import (
 // those between any two of its lines after the first instant; peak amps those of its circuit.
 // Seconds are nil for what does not come up.
 type Start struct {
-	ID          string     `json:"id"`
-	Seconds     *float64   `json:"seconds"`
-	LowestVolts float64    `json:"lowest_volts"`
-	PeakAmps    float64    `json:"peak_amps"`
-	IdlerHolds  bool       `json:"idler_holds"`
-	By          string     `json:"by"` // how it was found, in a few words
-	Points      []Instant  `json:"points" nullable:"false"`
-	Permitted   bool       `json:"permitted"`
-	Broken      []Broken   `json:"broken" nullable:"false"`
-	judged      *judgement // while it is under way
+	ID          string             `json:"id"`
+	Seconds     *float64           `json:"seconds"`
+	LowestVolts float64            `json:"lowest_volts"`
+	PeakAmps    float64            `json:"peak_amps"`
+	IdlerHolds  bool               `json:"idler_holds"`
+	By          string             `json:"by"` // how it was found, in a few words
+	Points      []Instant          `json:"points" nullable:"false"`
+	Permitted   bool               `json:"permitted"`
+	Broken      []Broken           `json:"broken" nullable:"false"`
+	judged      *judgement         // while it is under way
+	beside      map[string]float64 // amps that circuits carry by what is not of the start's own lines
 }
 
 // Instant is a moment of a start: volts between the lines, the speed of the slowest that starts as a
@@ -132,17 +133,18 @@ func (f *Floor) start(st *Start, before, s *site.State, id string) error {
 }
 
 // seen is the supply as something sees it at the far end of a circuit, in a state without it: the
-// volts there, and the ohms by which they fall when it takes amps, everything else answering.
-func (f *Floor) seen(s *site.State, on string, probe float64) (network.Supply, error) {
+// volts there, and the ohms by which they fall when it takes amps, everything else answering. The
+// amps are those that every circuit carries without it.
+func (f *Floor) seen(s *site.State, on string, probe float64) (network.Supply, map[string]float64, error) {
 	n, err := f.Network(s)
 	if err != nil {
-		return network.Supply{}, err
+		return network.Supply{}, nil, err
 	}
 	at := len(n.Circuits)
 	n.Circuits = append(n.Circuits, network.Circuit{ID: "probe", From: on})
 	open, err := network.SolveInstallation(n)
 	if err != nil {
-		return network.Supply{}, err
+		return network.Supply{}, nil, err
 	}
 	ohms := n.Supply.Volts / probe
 	n.Circuits[at].Loads = []network.Impedance{{
@@ -150,7 +152,7 @@ func (f *Floor) seen(s *site.State, on string, probe float64) (network.Supply, e
 	}}
 	loaded, err := network.SolveInstallation(n)
 	if err != nil {
-		return network.Supply{}, err
+		return network.Supply{}, nil, err
 	}
 	phasor := func(c network.CircuitResult) complex128 {
 		return cmplx.Rect(c.Volts.AB, c.Degrees.AB*math.Pi/180)
@@ -160,7 +162,16 @@ func (f *Floor) seen(s *site.State, on string, probe float64) (network.Supply, e
 	su := n.Supply
 	su.Volts = cmplx.Abs(e)
 	su.ResistanceOhm, su.ReactanceOhm = math.Max(0, real(z)), math.Max(0, imag(z))
-	return su, nil
+	return su, carried(open), nil
+}
+
+// carried are the amps of the circuits.
+func carried(r network.InstallationResult) map[string]float64 {
+	list := map[string]float64{}
+	for _, c := range r.Circuits {
+		list[c.ID] = c.Supply.Amps
+	}
+	return list
 }
 
 // startOn starts motors on a converter that runs, with what runs on it already.
@@ -175,10 +186,11 @@ func (f *Floor) startOn(st *Start, before, s *site.State, c *site.Converter, mot
 	for _, m := range motors {
 		probe += startPeak * m.q.Watts() / f.Shop.Supply.Volts
 	}
-	su, err := f.seen(&rest, c.On, probe)
+	su, beside, err := f.seen(&rest, c.On, probe)
 	if err != nil {
 		return err
 	}
+	st.beside = beside
 	start := startup.Case{
 		Supply: su, Loads: lines.Loads, ThreePhaseLoads: lines.ThreePhaseLoads, Rectifiers: lines.Rectifiers,
 	}
@@ -230,10 +242,11 @@ func (f *Floor) startAlone(st *Start, before, s *site.State, m *motor) error {
 	if at < 0 {
 		return f.startTaken(st, before, own, m)
 	}
-	su, err := f.seen(before, m.place.On, probe)
+	su, beside, err := f.seen(before, m.place.On, probe)
 	if err != nil {
 		return err
 	}
+	st.beside = beside
 	su.Transformer = own.Transformer
 	start := startup.Case{Supply: su}
 	for i, o := range own.Motors {
@@ -282,6 +295,11 @@ func (f *Floor) startTaken(st *Start, before *site.State, own network.Circuit, m
 	if err != nil {
 		return err
 	}
+	open, err := network.SolveInstallation(n)
+	if err != nil {
+		return err
+	}
+	st.beside = carried(open)
 	own.From = m.place.On
 	n.Circuits = append(n.Circuits, own)
 	r, err := network.SolveInstallation(n)
@@ -333,10 +351,11 @@ func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) err
 			}
 		}
 	}
-	su, err := f.seen(before, c.On, startPeak*own.Watts/f.Shop.Supply.Volts)
+	su, beside, err := f.seen(before, c.On, startPeak*own.Watts/f.Shop.Supply.Volts)
 	if err != nil {
 		return err
 	}
+	st.beside = beside
 	start := startup.Case{Supply: su, Motors: []startup.Motor{{Motor: own.Motor, Shaft: own.Drag(su.Hertz)}}}
 	for _, p := range []network.Capacitor{
 		{ID: "ac", Between: network.AC, Microfarad: c.BalanceAC},
