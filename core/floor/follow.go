@@ -65,7 +65,10 @@ func (f *Floor) follow(st *Start, c startup.Case, on string, runBefore int, comi
 	for _, p := range thinned(r.Points) {
 		at := Instant{Seconds: p.Seconds, Volts: p.Volts, Amps: p.SupplyAmps, Speed: math.Inf(1)}
 		for i := runBefore; i < len(p.Motors); i++ {
-			at.Speed = min(at.Speed, math.Abs(p.Motors[i].RPM)/circuit.SynchronousRPM(c.Supply.Hertz, c.Motors[i].Poles))
+			at.Speed = min(
+				at.Speed,
+				math.Abs(p.Motors[i].RPM)/circuit.SynchronousRPM(c.Supply.Hertz, c.Motors[i].Poles),
+			)
 		}
 		st.Points = append(st.Points, at)
 	}

@@ -380,7 +380,10 @@ func TestFeederCarriesWhatRunsBeside(t *testing.T) {
 		sh := shopOf(t, "tarn-hollow")
 		m := &sh.Machines[2].Motors[0]
 		m.Way.Route = route
-		sh.Site.Circuits = append(sh.Site.Circuits, site.Circuit{ID: "feeder", Name: "F", BreakerAmps: 600, Panel: true})
+		sh.Site.Circuits = append(
+			sh.Site.Circuits,
+			site.Circuit{ID: "feeder", Name: "F", BreakerAmps: 600, Panel: true},
+		)
 		sh.Site.Circuit(sh.Site.Place(sh.Machines[2].ID, m.ID).On).From = "feeder"
 		sh.Site.Loads = append(sh.Site.Loads, site.Load{ID: "oven", Name: "O", Kind: "heater", Amps: 40, On: "feeder"})
 		alone, err := floor.Of(sh, fit).Start(on(m.ID), m.ID)
