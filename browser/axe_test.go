@@ -34,8 +34,8 @@ func axe(p *page, where string) {
 func TestNothingSeriousForAccessibility(t *testing.T) {
 	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
 	for path, ready := range map[string]string{
-		"/": ".together li", "/?at=tarn-converter-feed": ".thing dd", "/machines": ".tile", "/day": ".day li",
-		"/converters/tarn-converter": ".rungs td", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band",
+		"/?shop=tarn-hollow": ".together li", "/?shop=tarn-hollow&at=tarn-converter-feed": ".thing dd",
+		"/machines": ".tile", "/day?shop=tarn-hollow": ".day li", "/converters/tarn-converter?shop=tarn-hollow": ".rungs td", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band",
 		"/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
 		"/machines/tarn-shaper/leads": ".box-panel svg", "/machines/tarn-hobber/leads": ".leads-side",
 		"/machines/ferry-planer/leads":  ".next-reading, .settled",

@@ -163,7 +163,7 @@ func (s *service) boxSVG(w http.ResponseWriter, r *http.Request) {
 		refuse(w, s.fault(r.Context(), err))
 		return
 	}
-	drawing := study.Of(p.Shop.Supply, p.Motor, s.fit).Box(p.Motor)
+	drawing := study.Of(p.Shop.Supply, p.Motor, s.fit, p.Shop.Own.Loads...).Box(p.Motor)
 	if drawing == nil {
 		refuse(w, huma.Error409Conflict("The leads are not known well enough to draw their box."))
 		return

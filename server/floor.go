@@ -88,7 +88,7 @@ func (s *service) floorPage(ctx context.Context, id string) (*body[FloorPage], e
 	}
 	page := FloorPage{
 		Shop: head(sh), Site: sh.Site, State: sh.State, Layout: f.Layout(), Motors: f.Heads(), Cautions: f.Cautions(),
-		Forms: site.FormsFor(sh.Supply.Hertz), Places: sh.Site.Places(), Spare: []Choice{},
+		Forms: site.FormsFor(sh.Supply), Places: sh.Site.Places(), Spare: []Choice{},
 	}
 	for _, m := range sh.Machines {
 		page.Spare = append(page.Spare, Choice{m.ID, m.Name})
@@ -169,7 +169,7 @@ func (s *service) floorAPI(api huma.API) {
 					known[o.ID] = "a motor"
 				}
 			}
-			if problems := in.Body.Site.Check(sh.Supply.Hertz, known); len(problems) > 0 {
+			if problems := in.Body.Site.Check(sh.Supply, known); len(problems) > 0 {
 				return nil, refusal("It was not kept: "+problems[0].Says+".", "body.site.", problems)
 			}
 			if _, err := s.Store.ChangeOwn(ctx, in.ID, in.Body.Version, "supply tree changed",

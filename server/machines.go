@@ -9,7 +9,6 @@ import (
 	"brackmoor/core/plate"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
-	"brackmoor/core/supply"
 	"brackmoor/core/winding"
 	"brackmoor/store"
 )
@@ -42,8 +41,8 @@ type MachinePage struct {
 	History []store.Entry `json:"history" nullable:"false"`
 }
 
-func (s *service) view(su supply.Supply, m shop.Motor) MotorView {
-	st := study.Of(su, m, s.fit)
+func (s *service) view(sh *shop.Shop, m shop.Motor) MotorView {
+	st := study.Of(sh.Supply, m, s.fit, sh.Own.Loads...)
 	return MotorView{
 		ID: m.ID, Name: m.Name, Plate: m.Plate, Driven: m.Driven, Fed: m.Fed, Mine: m.Mine, Leads: m.Leads,
 		Matters: m.Matters, Version: m.Version, Versions: m.Versions, Stage: st.Stage(m), Progress: st.Progress(m),
@@ -75,7 +74,7 @@ func (s *service) machines(api huma.API) {
 				Motors:  []MotorView{},
 			}
 			for _, m := range p.Machine.Motors {
-				page.Motors = append(page.Motors, s.view(p.Shop.Supply, m))
+				page.Motors = append(page.Motors, s.view(&p.Shop, m))
 			}
 			page.History, err = s.Store.History(ctx, in.ID, 40)
 			return &body[MachinePage]{page}, s.fault(ctx, err)

@@ -40,7 +40,7 @@ func (s *service) motors(api huma.API) {
 			if err != nil {
 				return nil, s.fault(ctx, err)
 			}
-			return &body[SuitView]{SuitView{study.Of(p.Shop.Supply, p.Motor, s.fit).Suit()}}, nil
+			return &body[SuitView]{SuitView{study.Of(p.Shop.Supply, p.Motor, s.fit, p.Shop.Own.Loads...).Suit()}}, nil
 		},
 	)
 	huma.Register(
@@ -56,7 +56,7 @@ func (s *service) motors(api huma.API) {
 			if err != nil {
 				return nil, s.fault(ctx, err)
 			}
-			v := study.Of(p.Shop.Supply, p.Motor, s.fit).Leads(p.Motor)
+			v := study.Of(p.Shop.Supply, p.Motor, s.fit, p.Shop.Own.Loads...).Leads(p.Motor)
 			return &body[LeadsPage]{LeadsPage{v, sheet.LeadsHeadline(&v)}}, nil
 		},
 	)

@@ -61,7 +61,7 @@ func part[T any](
 		if err != nil {
 			return nil, s.fault(ctx, err)
 		}
-		return &body[MotorView]{s.view(p.Shop.Supply, p.Motor)}, nil
+		return &body[MotorView]{s.view(&p.Shop, p.Motor)}, nil
 	})
 }
 

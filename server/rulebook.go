@@ -75,7 +75,7 @@ func (s *service) rulebook(api huma.API) {
 			list := []Spoken{}
 			for _, m := range sh.Machines {
 				for _, motor := range m.Motors {
-					card, err := s.card(ctx, sh.Supply, motor, false)
+					card, err := s.card(ctx, sh, motor, false)
 					if err != nil {
 						return nil, s.fault(ctx, err)
 					}
@@ -140,6 +140,24 @@ func (s *service) rulebook(api huma.API) {
 				"drive profiles changed",
 				func(sh *shop.Shop) { sh.Profiles = in.Body.Profiles },
 			)
+			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
+		},
+	)
+	huma.Register(
+		api,
+		operation("changeOwn", "PUT", "/shops/{id}/own", "Change a shop's own kinds of load and figures of codes"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body struct {
+				Version int      `json:"version"`
+				Own     shop.Own `json:"own"`
+			}
+		}) (*body[ShopHead], error) {
+			if problems := in.Body.Own.Check(); len(problems) > 0 {
+				return nil, refusal("The shop’s own could not be kept.", "body.own.", problems)
+			}
+			sh, err := s.Store.ChangeOwn(ctx, in.ID, in.Body.Version, "loads and code figures changed",
+				func(sh *shop.Shop) { sh.Own = in.Body.Own })
 			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
 		},
 	)

@@ -36,13 +36,14 @@ type ShopHead struct {
 	Samples  bool            `json:"sample_prices"` // the prices are the sample ones
 	Weights  feed.Weights    `json:"weights"`
 	Profiles []drive.Profile `json:"profiles" nullable:"false"` // of drives, its own
+	Own      shop.Own        `json:"own"`
 	Version  int             `json:"version"`
 }
 
 func head(s shop.Shop) ShopHead {
 	h := ShopHead{
 		ID: s.ID, Name: s.Name, Supply: s.Supply.Settled(), Prices: s.Prices, Samples: s.Prices == feed.Prices{},
-		Weights: s.Weights, Profiles: append([]drive.Profile{}, s.Profiles...), Version: s.Version,
+		Weights: s.Weights, Profiles: append([]drive.Profile{}, s.Profiles...), Own: s.Own, Version: s.Version,
 	}
 	if s.Weights == (feed.Weights{}) {
 		h.Weights = feed.SampleWeights
@@ -323,7 +324,7 @@ func (s *service) shops(api huma.API) {
 			for _, m := range sh.Machines {
 				card := MachineCard{ID: m.ID, Name: m.Name, Note: m.Note, Version: m.Version, Motors: []MotorCard{}}
 				for _, motor := range m.Motors {
-					one, err := s.card(ctx, sh.Supply, motor, time.Now().After(patience))
+					one, err := s.card(ctx, sh, motor, time.Now().After(patience))
 					if err != nil {
 						return nil, s.fault(ctx, err)
 					}
@@ -389,10 +390,10 @@ const (
 
 // card is a motor for the Machines page, remembered by all that it is made from. One that is
 // not known is what is typed alone where there is no time to work it out.
-func (s *service) card(ctx context.Context, su supply.Supply, m shop.Motor, late bool) (MotorCard, error) {
+func (s *service) card(ctx context.Context, sh shop.Shop, m shop.Motor, late bool) (MotorCard, error) {
 	id, name := m.ID, m.Name
 	m.ID, m.Name, m.Version = "", "", 0 // of what it is made from, no part
-	all, err := json.Marshal([]any{su, m})
+	all, err := json.Marshal([]any{sh.Supply, sh.Own, m})
 	if err != nil {
 		return MotorCard{}, err
 	}
@@ -404,14 +405,14 @@ func (s *service) card(ctx context.Context, su supply.Supply, m shop.Motor, late
 		}, nil
 	}
 	card, err := s.cards.get(ctx, key, slotted(s.slots, func(stop halt.Sign) MotorCard {
-		return s.study(su, m, stop)
+		return s.study(sh, m, stop)
 	}))
 	card.ID, card.Name = id, name
 	return card, err
 }
 
-func (s *service) study(su supply.Supply, m shop.Motor, stop halt.Sign) MotorCard {
-	st := study.Of(su, m, s.fit)
+func (s *service) study(sh shop.Shop, m shop.Motor, stop halt.Sign) MotorCard {
+	st := study.Of(sh.Supply, m, s.fit, sh.Own.Loads...)
 	st.Machine.Stop = stop
 	card := MotorCard{
 		ID:      m.ID,
@@ -430,7 +431,7 @@ func (s *service) study(su supply.Supply, m shop.Motor, stop halt.Sign) MotorCar
 		return strings.HasPrefix(v.Rule, "leads.")
 	}))
 	if st.Reading.Sound {
-		q := st.Ask(shop.Shop{Supply: su}, shop.Machine{})
+		q := st.Ask(shop.Shop{Supply: sh.Supply, Own: sh.Own}, shop.Machine{})
 		brief, said, err := sheet.Brief(q)
 		if err != nil {
 			brief = "see its Size step"

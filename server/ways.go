@@ -77,7 +77,7 @@ func (s *service) studied(ctx context.Context, id string) (store.Place, study.St
 	if err != nil {
 		return p, study.Study{}, s.fault(ctx, err)
 	}
-	st := study.Of(p.Shop.Supply, p.Motor, s.fit)
+	st := study.Of(p.Shop.Supply, p.Motor, s.fit, p.Shop.Own.Loads...)
 	if !st.Reading.Sound {
 		return p, st, s.fault(ctx, errUnsound)
 	}
@@ -99,7 +99,7 @@ func (s *service) question(ctx context.Context, id string) (asked, store.Place, 
 		key.motors += fmt.Sprint(m.ID, " ", m.Version, " ")
 	}
 	q, err := s.questions.get(ctx, key, func(context.Context) (*feed.Question, error) {
-		st := study.Of(p.Shop.Supply, p.Motor, s.fit)
+		st := study.Of(p.Shop.Supply, p.Motor, s.fit, p.Shop.Own.Loads...)
 		if !st.Reading.Sound {
 			return nil, errUnsound
 		}

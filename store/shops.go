@@ -42,20 +42,20 @@ func collect[T any](
 }
 
 // keptShop is the columns of a shop that are kept as JSON.
-type keptShop struct{ supply, prices, weights, profiles, site, state string }
+type keptShop struct{ supply, prices, weights, profiles, own, site, state string }
 
 // kept lists the columns, and into reads them.
-const keptColumns = "supply, prices, weights, profiles, site, state"
+const keptColumns = "supply, prices, weights, profiles, own, site, state"
 
 func (k *keptShop) places() []any {
-	return []any{&k.supply, &k.prices, &k.weights, &k.profiles, &k.site, &k.state}
+	return []any{&k.supply, &k.prices, &k.weights, &k.profiles, &k.own, &k.site, &k.state}
 }
 
 // kept is what is written to those columns.
 func kept(sh shop.Shop) []any {
 	return []any{
-		encode(sh.Supply), encode(sh.Prices), encode(sh.Weights), encodeList(sh.Profiles), encode(sh.Site),
-		encode(sh.State),
+		encode(sh.Supply), encode(sh.Prices), encode(sh.Weights), encodeList(sh.Profiles), encode(sh.Own),
+		encode(sh.Site), encode(sh.State),
 	}
 }
 
@@ -65,6 +65,7 @@ func (k keptShop) into(sh *shop.Shop) error {
 		json.Unmarshal([]byte(k.prices), &sh.Prices),
 		json.Unmarshal([]byte(k.weights), &sh.Weights),
 		json.Unmarshal([]byte(k.profiles), &sh.Profiles),
+		json.Unmarshal([]byte(k.own), &sh.Own),
 		json.Unmarshal([]byte(k.site), &sh.Site),
 		json.Unmarshal([]byte(k.state), &sh.State),
 	)
@@ -143,7 +144,7 @@ func (s *Store) AddShop(ctx context.Context, name string, su supply.Supply) (sho
 func insertShop(ctx context.Context, tx *transaction, sh shop.Shop) error {
 	_, err := tx.ExecContext(
 		ctx,
-		"INSERT INTO shops (id, name, "+keptColumns+", position) VALUES (?, ?, ?, ?, ?, ?, ?, ?, (SELECT "+
+		"INSERT INTO shops (id, name, "+keptColumns+", position) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, (SELECT "+
 			"COALESCE(MAX(position), 0) + 1 FROM shops))",
 		append([]any{sh.ID, sh.Name}, kept(sh)...)...,
 	)
@@ -178,6 +179,7 @@ func (s *Store) ChangeShop(
 				Prices:   before.Prices,
 				Weights:  before.Weights,
 				Profiles: before.Profiles,
+				Own:      before.Own,
 				Site:     before.Site,
 				State:    before.State,
 			},
@@ -252,7 +254,7 @@ func encodeList[T any](list []T) string {
 func updateShop(ctx context.Context, tx *transaction, sh shop.Shop, version int) error {
 	result, err := tx.ExecContext(
 		ctx,
-		"UPDATE shops SET name = ?, ("+keptColumns+") = (?, ?, ?, ?, ?, ?), version = version + 1 "+
+		"UPDATE shops SET name = ?, ("+keptColumns+") = (?, ?, ?, ?, ?, ?, ?), version = version + 1 "+
 			"WHERE id = ? AND version = ? AND deleted_at IS NULL",
 		append(append([]any{sh.Name}, kept(sh)...), sh.ID, version)...,
 	)

@@ -36,7 +36,7 @@ func CircuitOf(q *Question, o *Outline) (c Circuit, ok bool) {
 		c.Starting = *o.SupplyAmps.Starting
 	}
 	hertz := q.Supply.Hertz
-	carry, rating, found := supply.Feed(c.Amps, o.Code, hertz)
+	carry, rating, found := q.Code().Feed(c.Amps, o.Code)
 	if c.Carry = carry; o.Code.Amps > 0 && carry == o.Code.Amps {
 		c.By = o.Code.By
 	}
@@ -46,7 +46,7 @@ func CircuitOf(q *Question, o *Outline) (c Circuit, ok bool) {
 			c.Curve = supply.Curve(rating, c.Starting, hertz)
 		}
 	}
-	c.Run, c.Sized = supply.Over(q.Matters.RunMetre, carry, q.Supply.Volts, hertz, [2]float64{c.Amps, c.Starting},
+	c.Run, c.Sized = q.Code().Over(q.Matters.RunMetre, carry, q.Supply.Volts, [2]float64{c.Amps, c.Starting},
 		[2]float64{rule.Limit(longRun, "most_running_percent"), rule.Limit(longRun, "most_starting_percent")})
 	return c, true
 }

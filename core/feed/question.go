@@ -8,6 +8,7 @@ import (
 	"brackmoor/core/halt"
 	"brackmoor/core/machine"
 	"brackmoor/core/rule"
+	"brackmoor/core/supply"
 )
 
 // Choice is how a motor is to be fed: the way taken, "" while none is, and those kept
@@ -161,6 +162,7 @@ type Question struct {
 	MainAmps float64 // of the supply's own breaker; 0 where it is not known
 	Prices   Prices
 	Weights  Weights
+	Figures  []supply.Figure // a shop's own in the place of a code's
 	Matters  Matters
 	Choice   Choice
 	Bank     Bank
@@ -171,6 +173,9 @@ type Question struct {
 	shared *shared
 	base   *Question
 }
+
+// Code is the code that its circuit is sized by.
+func (q *Question) Code() supply.Code { return supply.CodeOf(q.Supply.Hertz, q.Figures) }
 
 // Ask makes a question ready: sample prices, weights and a plain machine where nothing is
 // said.

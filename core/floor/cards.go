@@ -72,12 +72,12 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 	if carried.Amps > 0 {
 		card.add("Its conductors carry", amps(carried.Amps), carried.By)
 		if c.Metre > 0 && w.any {
-			lost := 100 * math.Hypot(real(carried.Ohm), imag(carried.Ohm)) * 2 * c.Metre / f.Shop.Supply.Volts
+			lost := 100 * math.Hypot(real(carried.Ohm), imag(carried.Ohm)) * 2 * c.Metre / f.voltsOf(c)
 			value := fmt.Sprintf("%.1f %% running", lost*w.amps)
 			if w.starting > w.amps {
 				value += fmt.Sprintf(", %.1f %% at a start", lost*w.starting)
 			}
-			card.add("Lost on "+quantity.Run(c.Metre, hertz), value, "of the service’s volts, both lines")
+			card.add("Lost on "+quantity.Run(c.Metre, hertz), value, "of its volts, out and back")
 			if lost*w.starting > rule.Limit("route.long-run", "most_starting_percent") {
 				j.say(
 					"floor.start-loss",
@@ -95,10 +95,11 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 			}
 		}
 	}
+	f.onOnePole(j, c)
 	f.protection(card, j, c, &carried, w)
 	f.earthFault(card, j, c, &carried)
 	if c.Outlet != "" {
-		f.outlet(card, j, c.ID, c.Name, c.Outlet, c.BreakerAmps, 1)
+		f.outlet(card, j, c.ID, c.Name, c.Outlet, c.BreakerAmps, f.voltsOf(c), 1)
 	} else if !c.Panel {
 		card.add("Isolator", "lockable", "in sight of what it feeds; it opens both lines: "+f.either("NEC 430.102",
 			"IEC 60204-1, 5.3"))
@@ -122,7 +123,7 @@ func (f *Floor) converterCard(c *site.Converter) Card {
 	if own.unknown {
 		return card.Card
 	}
-	most, by := supply.Overload(1, hertz)
+	most, by := f.code.Overload(1)
 	card.add("Idler", quantity.Power(own.Watts, hertz), "taken from "+own.by)
 	card.add(
 		"Its overload",
@@ -162,7 +163,6 @@ func (f *Floor) converterCard(c *site.Converter) Card {
 
 func (f *Floor) machineCard(m *machine) Card {
 	card, j := newCard(m.id), &judgement{}
-	hertz := f.Shop.Supply.Hertz
 	byPlace := map[string][]*motor{} // those that share a place share its breaker and plug
 	var places []string
 	for i := range m.motors {
@@ -191,7 +191,7 @@ func (f *Floor) machineCard(m *machine) Card {
 			continue
 		}
 		plate := o.q.Plate.Amps.Value
-		most, by := supply.Overload(o.q.Plate.ServiceFactor.Value, hertz)
+		most, by := f.code.Overload(o.q.Plate.ServiceFactor.Value)
 		value := amps(plate)
 		if most > 100 {
 			value += " to " + amps(most/100*plate)
@@ -216,10 +216,10 @@ func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
 	hertz, place := f.Shop.Supply.Hertz, list[0].place
 	largest, sum, known := 0.0, 0.0, true
 	for _, o := range list {
-		table, ok := supply.ThreePhaseTableAmps(o.q.Watts(), f.Shop.Supply.Volts, hertz)
+		table, ok := f.code.ThreePhaseTableAmps(o.q.Watts(), f.Shop.Supply.Volts)
 		known, largest, sum = known && ok, max(largest, table), sum+table
 	}
-	if most, ok := supply.MostFor(place.Device, largest); ok && known {
+	if most, ok := f.code.MostFor(place.Device, largest); ok && known {
 		source := "NEC 430.52, 430.250 (US, 2023)"
 		if len(list) > 1 {
 			most += sum - largest
@@ -237,7 +237,7 @@ func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
 			volts(f.Shop.Supply.Volts*math.Sqrt(3)/2))
 	}
 	if place.Outlet != "" {
-		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps, 3)
+		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps, f.Shop.Supply.Volts, 3)
 	}
 }
 

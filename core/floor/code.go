@@ -19,6 +19,7 @@ type draw struct {
 	amps, carry, starting float64
 	by                    string
 	most                  float64 // of its breaker by a rule of its own, 0 for that of its conductors
+	line                  int     // that it hangs on with the neutral, 0 for between the lines
 }
 
 // draws are those of all that hangs on a circuit, what hangs on its panel's circuits included.
@@ -26,7 +27,7 @@ func (f *Floor) draws(on, device string) (list []draw) {
 	for i := range f.machines {
 		for k := range f.machines[i].motors {
 			if m := &f.machines[i].motors[k]; m.q != nil && m.place.On == on {
-				list = append(list, m.draw(device))
+				list = append(list, f.motorDraw(m, device))
 			}
 		}
 	}
@@ -35,9 +36,10 @@ func (f *Floor) draws(on, device string) (list []draw) {
 			list = append(list, f.converterDraw(c))
 		}
 	}
-	for _, l := range f.Shop.Site.Loads {
-		if l.On == on {
-			list = append(list, draw{side: l.Side, amps: l.Amps, carry: supply.Spare(f.Shop.Supply.Hertz) * l.Amps})
+	for i := range f.Shop.Site.Loads {
+		if l := &f.Shop.Site.Loads[i]; l.On == on {
+			line, _ := f.leg(l)
+			list = append(list, draw{side: l.Side, amps: l.Amps, carry: f.code.Spare() * l.Amps, line: line})
 		}
 	}
 	for _, c := range f.Shop.Site.Circuits {
@@ -48,8 +50,8 @@ func (f *Floor) draws(on, device string) (list []draw) {
 	return list
 }
 
-// draw is a motor's, as its way takes it.
-func (m *motor) draw(device string) draw {
+// motorDraw is a motor's, as its way takes it.
+func (f *Floor) motorDraw(m *motor, device string) draw {
 	d := draw{side: m.place.Side}
 	o := feed.Shared(m.q, "floor "+m.way.Info().Name, func() *feed.Outline { return m.way.Outline(m.q) })
 	if o == nil {
@@ -63,17 +65,11 @@ func (m *motor) draw(device string) draw {
 	case o.MostBreaker > 0:
 		d.most = o.MostBreaker
 	case o.Code.Amps > 0: // a converter, 455.7
-		d.most = nextUp(d.carry)
+		d.most, _ = f.code.Next(d.carry)
 	default: // one motor, 430.52
-		d.most, _ = supply.MostFor(device, d.amps)
+		d.most, _ = f.code.MostFor(device, d.amps)
 	}
 	return d
-}
-
-// nextUp is the standard breaker at amps or next above them, 0 where none is.
-func nextUp(amps float64) float64 {
-	rating, _ := supply.Breaker(amps/supply.Spare(60), 60)
-	return rating
 }
 
 // converterDraw is a converter's: by its own label's amps, or else by those of its loads, beside
@@ -93,7 +89,7 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 				continue
 			}
 			s.On = append(s.On, m.ID)
-			if own, ok := supply.ThreePhaseTableAmps(m.q.Watts(), f.Shop.Supply.Volts, hertz); ok {
+			if own, ok := f.code.ThreePhaseTableAmps(m.q.Watts(), f.Shop.Supply.Volts); ok {
 				table += own
 			}
 		}
@@ -105,23 +101,21 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 			}
 		}
 	}
-	d.carry = supply.Spare(hertz) * d.amps
+	d.carry = f.code.Spare() * d.amps
 	switch {
 	case c.Label.InputAmps > 0:
 		d.amps = math.Max(d.amps, c.Label.InputAmps)
-		d.carry = supply.Spare(hertz) * d.amps
-		d.by = "125 % of its label’s amps: NEC 455.6(A)(1) (US, 2023)"
+		d.carry = f.code.Spare() * d.amps
+		d.by = fmt.Sprintf("%.0f %% of its label’s amps: NEC 455.6(A)(1) (US, 2023)", 100*f.code.Spare())
 		if !quantity.SixtyHertz(hertz) {
 			d.by = "its label’s amps: IEC 60364-4-43, 433.1"
 		}
 	case table > 0:
-		if least := supply.ConverterAmps(table); least > d.carry {
-			d.carry = least
-			d.by = fmt.Sprintf("250 %% of %s, the table’s amps of its loads: NEC 455.6(A)(2), 430.250 (US, 2023)",
-				amps(table))
+		if least := f.code.ConverterAmps(table); least.Amps > d.carry {
+			d.carry, d.by = least.Amps, least.By
 		}
 	}
-	d.most = nextUp(d.carry)
+	d.most, _ = f.code.Next(d.carry)
 	return d
 }
 
@@ -136,21 +130,21 @@ type wanted struct {
 func (f *Floor) wanted(c *site.Circuit) (most wanted) {
 	all := f.draws(c.ID, c.Device)
 	for _, side := range []string{site.SideA, site.SideB} {
-		w := wanted{}
+		w, lines := wanted{}, [3]float64{}
 		largest, count := draw{}, 0
 		for _, d := range all {
 			if c.ChangeOver && d.side != "" && d.side != side {
 				continue
 			}
 			count++
-			w.amps += d.amps
-			w.carry += d.amps
+			lines[d.line] += d.amps
 			w.starting = math.Max(w.starting, d.starting-d.amps)
 			if d.carry-d.amps > largest.carry-largest.amps {
 				largest = d
 			}
 		}
-		w.carry += largest.carry - largest.amps
+		w.amps = lines[0] + math.Max(lines[1], lines[2])
+		w.carry = w.amps + largest.carry - largest.amps
 		w.by, w.any, w.several = largest.by, count > 0, count > 1
 		if count == 1 {
 			w.most = largest.most
@@ -169,8 +163,8 @@ func (f *Floor) thicker(c *site.Circuit, w wanted) string {
 	for _, size := range supply.Sizes(f.Shop.Supply.Hertz) {
 		l := c.Laid
 		l.Size = size
-		carried, ok := l.Carries(f.Shop.Supply.Hertz)
-		lost := 100 * math.Hypot(real(carried.Ohm), imag(carried.Ohm)) * 2 * c.Metre / f.Shop.Supply.Volts
+		carried, ok := f.code.Carries(l)
+		lost := 100 * math.Hypot(real(carried.Ohm), imag(carried.Ohm)) * 2 * c.Metre / f.voltsOf(c)
 		if ok && carried.Amps >= w.carry && lost*w.starting <= most {
 			return size
 		}
@@ -184,7 +178,7 @@ func (f *Floor) protection(card *facts, j *judgement, c *site.Circuit, carried *
 	device, _ := supply.DeviceOf(c.Device, hertz)
 	title := strings.ToLower(device.Title[:1]) + device.Title[1:]
 	if w.any {
-		least, ok := supply.Breaker(w.amps, hertz)
+		least, ok := f.code.Breaker(w.amps)
 		if ok {
 			card.add(
 				"Protected by at least",
@@ -246,7 +240,7 @@ func (f *Floor) overCurrent(j *judgement, c *site.Circuit, carried *supply.Carri
 		return
 	}
 	allowed := carried.Amps
-	if next, ok := supply.Breaker(carried.Amps/supply.Spare(60), 60); ok {
+	if next, ok := f.code.Next(carried.Amps); ok {
 		allowed = next // the next size up, 240.4(B)
 	}
 	by := "NEC 240.4(B)"
@@ -322,7 +316,7 @@ func (f *Floor) earthFault(card *facts, j *judgement, c *site.Circuit, carried *
 		return
 	}
 	loop := f.loopOhms(c)
-	most := 0.95 * f.Shop.Supply.Volts / (device.Trips * c.BreakerAmps)
+	most := f.code.LoopPercent() / 100 * f.Shop.Supply.Volts / (device.Trips * c.BreakerAmps)
 	card.add("Earth-fault loop", quantity.Figures(loop, 2)+" Ω",
 		fmt.Sprintf("reckoned by the supply’s ohms and the run’s, its earth of the same size; at most %s Ω: "+
 			"IEC 60364-4-41, 411.4; measure it", quantity.Figures(most, 2)))
@@ -370,7 +364,9 @@ func (f *Floor) drivesOn(on string) (names []string) {
 }
 
 // outlet holds a receptacle to its circuit: amps, phases and volts.
-func (f *Floor) outlet(card *facts, j *judgement, id, name, outlet string, breaker float64, phases int) {
+func (f *Floor) outlet(
+	card *facts, j *judgement, id, name, outlet string, breaker, fed float64, phases int,
+) {
 	r, ok := supply.ReceptacleOf(outlet, f.Shop.Supply.Hertz)
 	if !ok {
 		return
@@ -393,8 +389,10 @@ func (f *Floor) outlet(card *facts, j *judgement, id, name, outlet string, break
 		j.say("floor.code-receptacle", id, breaker, r.Amps, "A larger receptacle, or a smaller breaker.",
 			"%s stands behind %s and is good for %s.", r.Title, amps(breaker), amps(r.Amps))
 	}
-	if over := 100 * (f.Shop.Supply.Volts/r.Volts - 1); over > rule.Limit("floor.code-receptacle", "over_percent") {
-		j.say("floor.code-receptacle", id, f.Shop.Supply.Volts, r.Volts, "One for these volts.",
-			"%s is made for %s.", r.Title, volts(r.Volts))
+	over := 100 * (fed/r.Volts - 1)
+	if over > rule.Limit("floor.code-receptacle", "over_percent") ||
+		over < -rule.Limit("floor.code-receptacle", "under_percent") {
+		j.say("floor.code-receptacle", id, fed, r.Volts, "One for these volts.",
+			"%s is made for %s; there are %s.", r.Title, volts(r.Volts), volts(fed))
 	}
 }

@@ -114,7 +114,7 @@ func (f *Floor) over(id string, p *Picture) (machines, idles float64, runs bool)
 		for k := range f.machines[i].motors {
 			o, on := &f.machines[i].motors[k], &p.Machines[i].Motors[k]
 			if o.place.On == id && on.On && o.q != nil {
-				machines = max(machines, o.burden(on, f.Shop.Supply.Hertz))
+				machines = max(machines, o.burden(on))
 				runs = runs && on.State == network.Running
 			}
 		}

@@ -49,8 +49,8 @@ func (f *Floor) StateOf(s site.State, ids []string) site.State {
 
 // Seen is the supply as something sees it at the end of a circuit.
 func (f *Floor) Seen(s site.State, on string, probe float64) (network.Supply, error) {
-	su, _, err := f.seen(&s, on, probe)
-	return su, err
+	su, err := f.seen(&s, on, probe, nil)
+	return su.Supply, err
 }
 
 // Tuned are the balance capacitors of a converter with an idler of watts, and how they strain it;

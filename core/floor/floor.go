@@ -23,6 +23,7 @@ type Floor struct {
 	idlers   map[string]idler // by the converter's id
 	order    []*site.Circuit  // what feeds stands before what it feeds
 	cards    func() []Card    // made once
+	code     supply.Code
 }
 
 // machine is a machine tool on the floor; idlers of converters are none.
@@ -56,6 +57,7 @@ func Of(sh shop.Shop, fitter study.Fitter) *Floor {
 	f.Shop.Supply = sh.Supply.Settled()
 	f.Shop.Site = sh.Site.Kept(sh.Has) // what was deleted hangs nowhere, until it comes back
 	sh.Site = f.Shop.Site
+	f.code = supply.CodeOf(f.Shop.Supply.Hertz, sh.Own.Code)
 	f.arrange()
 	f.cards = sync.OnceValue(f.makeCards)
 	type job struct{ machine, motor int }
@@ -120,7 +122,7 @@ func (f *Floor) arrange() {
 
 // know asks a motor's plate.
 func (f *Floor) know(m *motor, fitter study.Fitter) {
-	st := study.Of(f.Shop.Supply, m.Motor, fitter)
+	st := study.Of(f.Shop.Supply, m.Motor, fitter, f.Shop.Own.Loads...)
 	m.head = Head{
 		ID:       m.ID,
 		Name:     m.Name,
@@ -132,7 +134,7 @@ func (f *Floor) know(m *motor, fitter study.Fitter) {
 		return
 	}
 	m.head.Amps = st.Plate.Amps.Value
-	m.q = st.Ask(shop.Shop{Supply: f.Shop.Supply, Prices: f.Shop.Prices, Weights: f.Shop.Weights}, shop.Machine{})
+	m.q = st.Ask(f.Shop.Around(), shop.Machine{})
 	m.way = m.Way.Taken()
 }
 
@@ -143,7 +145,7 @@ func (f *Floor) idles(c site.Converter, fitter study.Fitter) idler {
 		if m.ID != c.Idler || len(m.Motors) == 0 {
 			continue
 		}
-		st := study.Of(su, m.Motors[0], fitter)
+		st := study.Of(su, m.Motors[0], fitter, f.Shop.Own.Loads...)
 		if !st.Reading.Sound {
 			return idler{unknown: true, by: m.Name}
 		}
@@ -181,7 +183,10 @@ func (f *Floor) dead(s *site.State, on, side string) bool {
 // wire is what a circuit's conductors carry, 0 where their size is not known, and the ohms of
 // the loop.
 func (f *Floor) wire(c *site.Circuit) (carried supply.Carried, ohms network.Conductor) {
-	carried, _ = c.Carries(f.Shop.Supply.Hertz)
+	carried, _ = f.code.Carries(c.Laid)
 	loop := complex(2*c.Metre, 0) * carried.Ohm
+	if f.onePole(c) {
+		loop *= poleOhms
+	}
 	return carried, network.Conductor{ResistanceOhm: real(loop), ReactanceOhm: imag(loop)}
 }

@@ -158,7 +158,7 @@ func TestAConverterIsItsParts(t *testing.T) {
 		size  string
 		metre float64
 	}{{"4 AWG", 80 * 0.3048}, {"4 AWG", 20 * 0.3048}} {
-		wire, _ := supply.Laid{Size: x.size}.Carries(60)
+		wire, _ := supply.CodeOf(60, nil).Carries(supply.Laid{Size: x.size})
 		c.Supply.ResistanceOhm += 2 * x.metre * real(wire.Ohm)
 		c.Supply.ReactanceOhm += 2 * x.metre * imag(wire.Ohm)
 	}

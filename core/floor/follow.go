@@ -15,11 +15,23 @@ type comer struct{ id, name string }
 
 // follow runs a start through its seconds and judges it; so many of its motors run before, and the
 // others come up.
-func (f *Floor) follow(st *Start, c startup.Case, on string, runBefore int, coming ...comer) error {
+func (f *Floor) follow(
+	st *Start,
+	c startup.Case,
+	on string,
+	runBefore int,
+	coming ...comer,
+) (startup.Result, error) {
 	r, err := startup.Run(c)
 	if err != nil {
-		return err
+		return r, err
 	}
+	f.tell(st, &c, &r, on, runBefore, coming...)
+	return r, nil
+}
+
+// tell puts what came of a start in the shop's words.
+func (f *Floor) tell(st *Start, c *startup.Case, r *startup.Result, on string, runBefore int, coming ...comer) {
 	alone := runBefore == 0 || f.Shop.Site.Converter(f.placeOf(coming[0].id)) == nil
 	st.By = "machine model, every shaft in time"
 	st.PeakAmps = max(st.PeakAmps, r.PeakSupplyAmps)
@@ -61,7 +73,7 @@ func (f *Floor) follow(st *Start, c startup.Case, on string, runBefore int, comi
 		lowestVolts.BC, lowestVolts.CA = math.Inf(1), math.Inf(1) // nobody else's coil hangs there
 	}
 	f.dips(st, lowestVolts)
-	f.trips(st, on, r.Seconds)
+	f.trips(st, on, max(r.Seconds, st.timed))
 	for _, p := range thinned(r.Points) {
 		at := Instant{Seconds: p.Seconds, Volts: p.Volts, Amps: p.SupplyAmps, Speed: math.Inf(1)}
 		for i := runBefore; i < len(p.Motors); i++ {
@@ -72,7 +84,6 @@ func (f *Floor) follow(st *Start, c startup.Case, on string, runBefore int, comi
 		}
 		st.Points = append(st.Points, at)
 	}
-	return nil
 }
 
 // mostInstants is how many moments of a start are told.
@@ -129,13 +140,19 @@ func (f *Floor) dips(st *Start, lowest network.Lines) {
 func (f *Floor) trips(st *Start, on string, seconds float64) {
 	most, long := rule.Limit("floor.start-breaker", "most_factor"), rule.Limit("floor.start-breaker", "long_factor")
 	lasts := rule.Limit("floor.start-breaker", "long_seconds")
-	for c := f.Shop.Site.Circuit(on); c != nil; c = f.Shop.Site.Circuit(c.From) {
-		carries := st.PeakAmps + st.beside[c.ID]
-		times := carries / c.BreakerAmps
+	look := func(where, name, id string, breaker float64) {
+		carries := st.PeakAmps + st.beside[id]
+		times := carries / breaker
 		if times > most || times > long && seconds > lasts {
-			st.judged.say("floor.start-breaker", c.ID, times, most,
+			st.judged.say("floor.start-breaker", where, times, most,
 				"A breaker with a slower trip, as large as the code allows, or an easier start.",
-				"%s at the start, %s times the breaker of %s.", amps(carries), quantity.Figures(times, 2), c.Name)
+				"%s at the start, %s times the breaker of %s.", amps(carries), quantity.Figures(times, 2), name)
 		}
+	}
+	for c := f.Shop.Site.Circuit(on); c != nil; c = f.Shop.Site.Circuit(c.From) {
+		look(c.ID, c.Name, c.ID, c.BreakerAmps)
+	}
+	if f.Shop.Supply.MainAmps > 0 {
+		look("main", "the service", "", f.Shop.Supply.MainAmps)
 	}
 }

@@ -169,7 +169,7 @@ func (f *Floor) judgeConverter(j *judgement, s *site.State, c *site.Converter, s
 		)
 		return
 	}
-	most, _ := supply.OverloadTrips(1, f.Shop.Supply.Hertz)
+	most, _ := f.code.OverloadTrips(1)
 	warm := rule.Limit("floor.idler-warm", "most_percent")
 	switch {
 	case state.IdlerPercent > most*rounding():
@@ -309,7 +309,7 @@ func (f *Floor) judgeMotor(j *judgement, s *site.State, m *motor, state *MotorSt
 		)
 		return
 	}
-	most, by := supply.OverloadTrips(m.q.Plate.ServiceFactor.Value, f.Shop.Supply.Hertz)
+	most, by := f.code.OverloadTrips(m.q.Plate.ServiceFactor.Value)
 	switch {
 	case state.Celsius > state.BearsCelsius:
 		j.say("floor.winding", m.ID, state.Celsius, state.BearsCelsius, "Less load, less beside it, or pauses.",

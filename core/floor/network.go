@@ -2,6 +2,7 @@ package floor
 
 import (
 	"math"
+	"math/cmplx"
 
 	"brackmoor/core/feed"
 	"brackmoor/core/network"
@@ -90,6 +91,18 @@ func (f *Floor) take(c *network.Circuit, l site.Load) {
 	kind, volts := site.KindOf(l.Kind), f.Shop.Supply.Volts
 	pair, three := l.Pair()
 	sine := math.Sqrt(1 - kind.PowerFactor*kind.PowerFactor)
+	line, share := f.leg(&l)
+	switch {
+	case line > 0 && !kind.Steady:
+		ohms := complex(volts*cmplx.Abs(share)/l.Amps, 0) * complex(kind.PowerFactor, sine)
+		ohms = between(line, share, ohms)
+		c.Loads = append(c.Loads, network.Impedance{
+			ID: l.ID, Between: pair, ResistanceOhm: real(ohms), ReactanceOhm: imag(ohms),
+		})
+		return
+	case line > 0:
+		volts *= cmplx.Abs(share)
+	}
 	switch {
 	case three:
 		ohms := volts / math.Sqrt(3) / l.Amps

@@ -7,7 +7,6 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
 	"brackmoor/core/site"
-	"brackmoor/core/supply"
 )
 
 // Picture is the shop in one state. Amps are rms, with the harmonics of drives added as if they
@@ -163,24 +162,28 @@ func index(r *network.InstallationResult) found {
 
 // read puts a solved network under the shop's own names.
 func (f *Floor) read(s *site.State, r *network.InstallationResult) Picture {
-	x := index(r)
+	x, lines := index(r), f.lineAmps(r)
 	harmonics := f.harmonics(s, &x)
 	rms := func(fundamental float64, at string) float64 { return math.Hypot(fundamental, harmonics[at]) }
 	su := f.Shop.Supply
 	p := Picture{
-		Main:     Meter{Amps: rms(r.Supply.Amps, ""), LimitAmps: su.MainAmps, Volts: r.Volts.AB, Watts: r.Supply.Watts},
+		Main:     Meter{Amps: rms(lines[""], ""), LimitAmps: su.MainAmps, Volts: r.Volts.AB, Watts: r.Supply.Watts},
 		Circuits: []CircuitState{}, Converters: []ConverterState{}, Machines: []MachineState{}, Loads: []LoadState{},
 	}
 	if len(r.Circuits) == 0 {
 		p.Main.Volts = su.Volts
 	}
+	p.Main.Watts += f.commonWatts(r)
 	p.Main.MoneyHour = p.Main.Watts / 1000 * f.prices().Tariff
 	for i := range f.Shop.Site.Circuits {
 		c := &f.Shop.Site.Circuits[i]
 		state := CircuitState{ID: c.ID, Name: c.Name, LimitAmps: f.limit(c)}
 		if on := x.circuits[c.ID]; on != nil {
-			state.Amps, state.Volts = rms(on.Supply.Amps, c.ID), on.Volts.AB
+			state.Amps, state.Volts = rms(lines[c.ID], c.ID), on.Volts.AB
 			state.DropPercent = 100 * (1 - on.Volts.AB/su.Volts)
+			if f.onePole(c) {
+				state.Volts *= f.Shop.Supply.LegShare()
+			}
 		}
 		state.Working = f.wireWorking(c, &state)
 		p.Circuits = append(p.Circuits, state)
@@ -214,8 +217,12 @@ func (f *Floor) read(s *site.State, r *network.InstallationResult) Picture {
 		}
 		p.Machines = append(p.Machines, state)
 	}
-	for _, l := range f.Shop.Site.Loads {
+	for i := range f.Shop.Site.Loads {
+		l := &f.Shop.Site.Loads[i]
 		amps, live := x.loads[l.ID]
+		if line, _ := f.leg(l); line > 0 {
+			amps *= 2
+		}
 		p.Loads = append(p.Loads, LoadState{ID: l.ID, Name: l.Name, On: s.Has(l.ID), Live: live, Amps: amps})
 	}
 	return p
@@ -300,12 +307,12 @@ func (m *motor) class() string {
 
 // burden is how much of what it bears a motor carries, in percent: of its rise, and of the amps
 // that its overload is set to at most.
-func (m *motor) burden(state *MotorState, hertz float64) float64 {
+func (m *motor) burden(state *MotorState) float64 {
 	if m.q == nil || state.BearsCelsius == 0 {
 		return 0
 	}
 	air := m.q.Thermal.AmbientC
-	most, _ := supply.OverloadTrips(m.q.Plate.ServiceFactor.Value, hertz)
+	most, _ := m.q.Code().OverloadTrips(m.q.Plate.ServiceFactor.Value)
 	return max(100*(state.Celsius-air)/(state.BearsCelsius-air), 100*state.LinePercent/most)
 }
 
@@ -333,12 +340,12 @@ func (m *motor) behindDrive(state *MotorState) {
 // that they pass; the main's go by "".
 func (f *Floor) harmonics(s *site.State, x *found) map[string]float64 {
 	sums := map[string]float64{}
-	add := func(id, on string) {
+	add := func(id, on string, times float64) {
 		r := x.rectifiers[id]
 		if r == nil {
 			return
 		}
-		beside := math.Sqrt(math.Max(0, r.Amps*r.Amps-r.FundamentalAmps*r.FundamentalAmps))
+		beside := times * math.Sqrt(math.Max(0, r.Amps*r.Amps-r.FundamentalAmps*r.FundamentalAmps))
 		if c := f.Shop.Site.Converter(on); c != nil {
 			sums[on] += beside
 			on = c.On
@@ -353,11 +360,15 @@ func (f *Floor) harmonics(s *site.State, x *found) map[string]float64 {
 	}
 	for i := range f.machines {
 		for k := range f.machines[i].motors {
-			add(f.machines[i].motors[k].ID, f.machines[i].motors[k].place.On)
+			add(f.machines[i].motors[k].ID, f.machines[i].motors[k].place.On, 1)
 		}
 	}
-	for _, l := range f.Shop.Site.Loads {
-		add(l.ID, l.On)
+	for i := range f.Shop.Site.Loads {
+		l, times := &f.Shop.Site.Loads[i], 1.0
+		if line, _ := f.leg(l); line > 0 {
+			times = 2 // all of it in one line
+		}
+		add(l.ID, l.On, times)
 	}
 	return sums
 }

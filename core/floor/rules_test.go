@@ -137,6 +137,25 @@ func TestRulesOfAStart(t *testing.T) {
 		{"floor.unread", "tarn-converter", "tarn-hollow", "tarn-converter", func(s *shop.Shop) {
 			s.Machines[6].Motors[0].Plate.Output = "?"
 		}, on()},
+		{"floor.unread", "tarn-converter", "tarn-hollow", "tarn-converter", func(s *shop.Shop) {
+			s.Site.Converters[0].StartBy = site.ByPony
+		}, on()},
+		{"floor.start-box", "tarn-converter", "tarn-hollow", "tarn-converter", func(s *shop.Shop) {
+			s.Site.Converters[0].StartBy, s.Site.Converters[0].BoxWatts = site.ByBox, 2237
+		}, on()},
+		{"floor.run-up-apart", "tarn-converter", "tarn-hollow", "tarn-converter", func(s *shop.Shop) {
+			s.Site.Converters[0].RunUpSeconds = 9
+		}, on()},
+		{"floor.follows-spin", "tarn-converter", "tarn-hollow", "tarn-converter", func(s *shop.Shop) {
+			c := &s.Site.Converters[0]
+			c.StartBy, c.PonyWatts, c.PonyRPM, c.BalanceAC, c.BalanceBC = site.ByPony, 560, 1725, 0, 0
+		}, on()},
+		{"floor.start-hangs", "tarn-converter", "tarn-hollow", "tarn-converter", func(s *shop.Shop) {
+			c := &s.Site.Converters[0] // it does not break the idler's drag loose
+			c.StartBy, c.PonyWatts, c.PonyRPM, c.PonyRatio = site.ByPony, 5, 1725, 4
+		}, on()},
+		{"floor.start-breaker", "main", "tarn-hollow", "tarn-shaper", func(s *shop.Shop) { s.Supply.MainAmps = 12 },
+			on("tarn-converter", "tarn-shaper")},
 	} {
 		sh := shopOf(t, c.shop)
 		if c.change != nil {
@@ -220,6 +239,15 @@ func TestRulesOfTheCode(t *testing.T) {
 		}},
 		{"floor.code-receptacle", "tarn-hobber", "tarn-hollow", func(s *shop.Shop) {
 			s.Site.Hung[0].Outlet = "L14-20R"
+		}},
+		{"floor.code-receptacle", "tarn-lights-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Circuits[5].Outlet = "6-15R"
+		}},
+		{"floor.code-poles", "tarn-lights-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Hung[3].On = "tarn-lights-feed"
+		}},
+		{"floor.code-poles", "tarn-lights-feed", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Converters[0].On = "tarn-lights-feed"
 		}},
 		{"floor.code-overload", "al-planer", "alder-loft", nil},
 		{"floor.code-slash", "qw-mill", "quoin-works", nil},

@@ -1,17 +1,12 @@
 package floor
 
 import (
-	"fmt"
 	"math"
-	"math/cmplx"
 	"slices"
 
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
-	circuit "brackmoor/core/motor"
 	"brackmoor/core/network"
-	"brackmoor/core/quantity"
-	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
 	"brackmoor/core/site"
 	"brackmoor/core/startup"
@@ -31,6 +26,7 @@ type Start struct {
 	Permitted   bool               `json:"permitted"`
 	Broken      []Broken           `json:"broken" nullable:"false"`
 	judged      *judgement         // while it is under way
+	timed       float64            // seconds by stopwatch, 0 for none
 	beside      map[string]float64 // amps that circuits carry by what is not of the start's own lines
 }
 
@@ -58,11 +54,16 @@ func (f *Floor) Start(s site.State, id string) (Start, error) {
 	st := Start{ID: id, IdlerHolds: true, Points: []Instant{}, judged: &judgement{}}
 	before := f.without(s, id)
 	err := f.start(&st, &before, &s, id)
+	st.finish()
+	return st, err
+}
+
+// finish sorts what a start breaks.
+func (st *Start) finish() {
 	st.Broken, st.Permitted = st.judged.sorted(), true
 	for _, b := range st.Broken {
 		st.Permitted = st.Permitted && b.Severity != rule.Stop
 	}
-	return st, err
 }
 
 // without is a state in which something is off.
@@ -132,48 +133,6 @@ func (f *Floor) start(st *Start, before, s *site.State, id string) error {
 	return nil
 }
 
-// seen is the supply as something sees it at the far end of a circuit, in a state without it: the
-// volts there, and the ohms by which they fall when it takes amps, everything else answering. The
-// amps are those that every circuit carries without it.
-func (f *Floor) seen(s *site.State, on string, probe float64) (network.Supply, map[string]float64, error) {
-	n, err := f.Network(s)
-	if err != nil {
-		return network.Supply{}, nil, err
-	}
-	at := len(n.Circuits)
-	n.Circuits = append(n.Circuits, network.Circuit{ID: "probe", From: on})
-	open, err := network.SolveInstallation(n)
-	if err != nil {
-		return network.Supply{}, nil, err
-	}
-	ohms := n.Supply.Volts / probe
-	n.Circuits[at].Loads = []network.Impedance{{
-		ID: "probe-ohms", Between: network.AB, ResistanceOhm: 0.5 * ohms, ReactanceOhm: math.Sqrt(0.75) * ohms,
-	}}
-	loaded, err := network.SolveInstallation(n)
-	if err != nil {
-		return network.Supply{}, nil, err
-	}
-	phasor := func(c network.CircuitResult) complex128 {
-		return cmplx.Rect(c.Volts.AB, c.Degrees.AB*math.Pi/180)
-	}
-	e, v := phasor(open.Circuits[at]), phasor(loaded.Circuits[at])
-	z := complex(0.5*ohms, math.Sqrt(0.75)*ohms) * (e - v) / v
-	su := n.Supply
-	su.Volts = cmplx.Abs(e)
-	su.ResistanceOhm, su.ReactanceOhm = math.Max(0, real(z)), math.Max(0, imag(z))
-	return su, carried(open), nil
-}
-
-// carried are the amps of the circuits.
-func carried(r network.InstallationResult) map[string]float64 {
-	list := map[string]float64{}
-	for _, c := range r.Circuits {
-		list[c.ID] = c.Supply.Amps
-	}
-	return list
-}
-
 // startOn starts motors on a converter that runs, with what runs on it already.
 func (f *Floor) startOn(st *Start, before, s *site.State, c *site.Converter, motors []*motor) error {
 	n, err := f.Network(before)
@@ -186,13 +145,13 @@ func (f *Floor) startOn(st *Start, before, s *site.State, c *site.Converter, mot
 	for _, m := range motors {
 		probe += startPeak * m.q.Watts() / f.Shop.Supply.Volts
 	}
-	su, beside, err := f.seen(&rest, c.On, probe)
+	su, err := f.seen(&rest, c.On, probe, nil)
 	if err != nil {
 		return err
 	}
-	st.beside = beside
+	st.beside = su.beside
 	start := startup.Case{
-		Supply: su, Loads: lines.Loads, ThreePhaseLoads: lines.ThreePhaseLoads, Rectifiers: lines.Rectifiers,
+		Supply: su.Supply, Loads: lines.Loads, ThreePhaseLoads: lines.ThreePhaseLoads, Rectifiers: lines.Rectifiers,
 	}
 	for _, p := range lines.Capacitors {
 		start.Capacitors = append(start.Capacitors, startup.Capacitor{Capacitor: p})
@@ -214,7 +173,8 @@ func (f *Floor) startOn(st *Start, before, s *site.State, c *site.Converter, mot
 	for _, m := range motors {
 		coming = append(coming, comer{m.ID, m.name})
 	}
-	return f.follow(st, start, c.On, len(lines.Motors), coming...)
+	_, err = f.follow(st, start, c.On, len(lines.Motors), coming...)
+	return err
 }
 
 // running is a motor that turns already, with the load that it has.
@@ -242,13 +202,13 @@ func (f *Floor) startAlone(st *Start, before, s *site.State, m *motor) error {
 	if at < 0 {
 		return f.startTaken(st, before, own, m)
 	}
-	su, beside, err := f.seen(before, m.place.On, probe)
+	su, err := f.seen(before, m.place.On, probe, nil)
 	if err != nil {
 		return err
 	}
-	st.beside = beside
+	st.beside = su.beside
 	su.Transformer = own.Transformer
-	start := startup.Case{Supply: su}
+	start := startup.Case{Supply: su.Supply}
 	for i, o := range own.Motors {
 		if i != at {
 			start.Motors = append(start.Motors, f.running(o))
@@ -272,7 +232,8 @@ func (f *Floor) startAlone(st *Start, before, s *site.State, m *motor) error {
 			})
 		}
 	}
-	return f.follow(st, start, m.place.On, len(start.Motors)-1, comer{m.ID, m.name})
+	_, err = f.follow(st, start, m.place.On, len(start.Motors)-1, comer{m.ID, m.name})
+	return err
 }
 
 // startTaken is the start of what is no three-phase motor on the lines: a drive that ramps up with
@@ -299,7 +260,7 @@ func (f *Floor) startTaken(st *Start, before *site.State, own network.Circuit, m
 	if err != nil {
 		return err
 	}
-	st.beside = carried(open)
+	st.beside = f.lineAmps(&open)
 	own.From = m.place.On
 	n.Circuits = append(n.Circuits, own)
 	r, err := network.SolveInstallation(n)
@@ -323,65 +284,3 @@ func (f *Floor) startTaken(st *Start, before *site.State, own network.Circuit, m
 	}
 	return nil
 }
-
-// startIdler brings a converter up with nothing on it.
-func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) error {
-	own := f.idlers[c.ID]
-	if own.unknown {
-		st.judged.say(
-			"floor.unread",
-			c.ID,
-			0,
-			0,
-			"Read the plate of its idler.",
-			"What idles in %s is not known.",
-			c.Name,
-		)
-		return nil
-	}
-	if f.dead(before, c.On, c.Side) {
-		st.judged.thrown(before, c.ID, c.Name, f.Shop.Site.Circuit(c.On))
-		return nil
-	}
-	for i := range f.machines {
-		for k := range f.machines[i].motors {
-			if m := &f.machines[i].motors[k]; m.place.On == c.ID && m.on(before) {
-				st.judged.say("floor.load-before-converter", m.ID, 0, 0, "Switch it off first.",
-					"%s is switched in while %s starts.", m.name, c.Name)
-			}
-		}
-	}
-	su, beside, err := f.seen(before, c.On, startPeak*own.Watts/f.Shop.Supply.Volts)
-	if err != nil {
-		return err
-	}
-	st.beside = beside
-	start := startup.Case{Supply: su, Motors: []startup.Motor{{Motor: own.Motor, Shaft: own.Drag(su.Hertz)}}}
-	for _, p := range []network.Capacitor{
-		{ID: "ac", Between: network.AC, Microfarad: c.BalanceAC},
-		{ID: "bc", Between: network.BC, Microfarad: c.BalanceBC},
-	} {
-		if p.Microfarad > 0 {
-			start.Capacitors = append(start.Capacitors, startup.Capacitor{Capacitor: p})
-		}
-	}
-	microfarad, said := c.Start, ""
-	if microfarad == 0 {
-		microfarad = usualStart * own.Watts / 1000
-		said = fmt.Sprintf(", %s µF assumed to start it", quantity.Figures(microfarad, 2))
-	}
-	start.Capacitors = append(start.Capacitors, startup.Capacitor{
-		Capacitor: network.Capacitor{ID: "start", Between: network.AC, Microfarad: microfarad},
-		Out: &startup.Out{
-			By: startup.BySpeed,
-			At: rotary.CutOutShare * circuit.SynchronousRPM(su.Hertz, own.Motor.Poles),
-		},
-	})
-	err = f.follow(st, start, c.On, 0, comer{c.ID, "The idler of " + c.Name})
-	st.By += said
-	return err
-}
-
-// usualStart is the microfarads for each kilowatt that start an idler where nothing is said (shop
-// practice).
-const usualStart = 90.0

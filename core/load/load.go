@@ -9,16 +9,22 @@ import "math"
 // Exponent is that of torque over speed (0 constant, 2 fan). The figures are
 // shop practice and stand in for readings.
 type Kind struct {
-	Name           string  `json:"name"`
-	Title          string  `json:"title"`
-	BreakawayShare float64 `json:"breakaway_share"`
-	RunShare       float64 `json:"run_share"`
-	Exponent       int     `json:"exponent"`
-	Idles          bool    `json:"idles"`         // stands running with nothing on it between cuts
-	InertiaTimes   float64 `json:"inertia_times"` // its inertia at the motor's shaft, in multiples of the rotor's own
-	UpShare        float64 `json:"up_share"`      // what it takes while it comes up unloaded; 0: what it takes running
-	Lifts          bool    `json:"lifts"`         // a load hangs on it: more than torque decides
-	Chucks         bool    `json:"chucks"`        // a chuck may be screwed on its spindle
+	Name           string  `json:"name" maxLength:"40"`
+	Title          string  `json:"title" maxLength:"60"`
+	BreakawayShare float64 `json:"breakaway_share" minimum:"0" maximum:"3"`
+	RunShare       float64 `json:"run_share" minimum:"0.05" maximum:"1"`
+	Exponent       int     `json:"exponent" minimum:"0" maximum:"2"`
+	// Idles says that it stands running with nothing on it between cuts.
+	Idles bool `json:"idles,omitempty"`
+	// InertiaTimes is its inertia at the motor's shaft, in multiples of the rotor's own.
+	InertiaTimes float64 `json:"inertia_times,omitempty" minimum:"0" maximum:"200"`
+	// UpShare is what it takes while it comes up unloaded; 0: what it takes running.
+	UpShare float64 `json:"up_share,omitempty" minimum:"0" maximum:"1"`
+	Lifts   bool    `json:"lifts,omitempty"`  // a load hangs on it: more than torque decides
+	Chucks  bool    `json:"chucks,omitempty"` // a chuck may be screwed on its spindle
+	// StopSeconds are those that it takes from full speed to standstill with the power off, where
+	// that was timed; they stand in the place of InertiaTimes. 0 for not.
+	StopSeconds float64 `json:"stop_seconds,omitempty" minimum:"0" maximum:"3600"`
 }
 
 // Source is where the figures of the kinds come from.
@@ -26,29 +32,31 @@ const Source = "usual figures by kind of machine, shop practice"
 
 // Kinds lists the kinds, the commonest first.
 var Kinds = []Kind{
-	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0, true, 1, 0, false, true},
-	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0, true, 4, 0, false, true},
-	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0, true, 2, 0, false, false},
-	{"grinder", "Grinding wheel", 0.15, 0.55, 0, true, 6, 0, false, false},
-	{"saw", "Circular saw", 0.20, 0.65, 0, true, 3, 0, false, false},
-	{"band-saw", "Band saw", 0.20, 0.60, 0, true, 14, 0, false, false},
-	{"planer", "Thickness planer", 0.25, 0.75, 0, true, 9, 0, false, false},
-	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0, true, 0.7, 0, false, false},
-	{"fan", "Fan or extractor", 0.12, 0.85, 2, false, 10, 0, false, false},
-	{"pump", "Centrifugal pump", 0.15, 0.80, 2, false, 0.6, 0, false, false},
-	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0, false, 3, 0.30, false, false},
-	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0, false, 3, 0, false, false},
-	{"compressor-screw", "Screw compressor started unloaded", 0.40, 0.95, 0, false, 4, 0.50, false, false},
-	{"vibrator", "Vibrator or shaker", 1.20, 0.70, 0, false, 5, 0, false, false},
-	{"winch", "Winch that hauls", 1.40, 0.90, 0, false, 1.5, 0, false, false},
-	{"hoist", "Hoist that lifts a load", 1.40, 0.90, 0, false, 1.5, 0, true, false},
+	{"spindle", "Spindle started in neutral", 0.20, 0.60, 0, true, 1, 0, false, true, 0},
+	{"spindle-in-gear", "Spindle started in gear", 0.45, 0.60, 0, true, 4, 0, false, true, 0},
+	{"ram", "Shaper or slotter ram", 0.50, 0.60, 0, true, 2, 0, false, false, 0},
+	{"grinder", "Grinding wheel", 0.15, 0.55, 0, true, 6, 0, false, false, 0},
+	{"saw", "Circular saw", 0.20, 0.65, 0, true, 3, 0, false, false, 0},
+	{"band-saw", "Band saw", 0.20, 0.60, 0, true, 14, 0, false, false, 0},
+	{"planer", "Thickness planer", 0.25, 0.75, 0, true, 9, 0, false, false, 0},
+	{"mortiser", "Mortiser or drill", 0.15, 0.50, 0, true, 0.7, 0, false, false, 0},
+	{"fan", "Fan or extractor", 0.12, 0.85, 2, false, 10, 0, false, false, 0},
+	{"pump", "Centrifugal pump", 0.15, 0.80, 2, false, 0.6, 0, false, false, 0},
+	{"compressor-unloaded", "Compressor started unloaded", 0.40, 0.90, 0, false, 3, 0.30, false, false, 0},
+	{"compressor-loaded", "Compressor started against pressure", 1.20, 0.95, 0, false, 3, 0, false, false, 0},
+	{"compressor-screw", "Screw compressor started unloaded", 0.40, 0.95, 0, false, 4, 0.50, false, false, 0},
+	{"vibrator", "Vibrator or shaker", 1.20, 0.70, 0, false, 5, 0, false, false, 0},
+	{"winch", "Winch that hauls", 1.40, 0.90, 0, false, 1.5, 0, false, false, 0},
+	{"hoist", "Hoist that lifts a load", 1.40, 0.90, 0, false, 1.5, 0, true, false, 0},
 }
 
-// ByName finds a kind; ok is false for a name that is none.
-func ByName(name string) (kind Kind, ok bool) {
-	for _, k := range Kinds {
-		if k.Name == name {
-			return k, true
+// ByName finds a kind among the usual ones and a shop's own; ok is false for a name that is none.
+func ByName(name string, own ...Kind) (kind Kind, ok bool) {
+	for _, list := range [][]Kind{Kinds, own} {
+		for _, k := range list {
+			if k.Name == name {
+				return k, true
+			}
 		}
 	}
 	return Kind{}, false

@@ -38,20 +38,21 @@ func (m *Machine) Shaft() Shaft {
 	s.LoadKgm2 = m.Load.InertiaTimes * s.RotorKgm2
 	switch {
 	case m.Known.Coast != nil:
-		m.coasted(&s)
+		m.coasted(&s, *m.Known.Coast)
 	case m.Known.Kgm2 > 0:
 		s.LoadKgm2, s.Origin, s.Source = m.Known.Kgm2, rule.Stated, "typed, at the motor's speed"
 		if m.Known.ItsRPM > 0 {
 			s.LoadKgm2 = load.Referred(m.Known.Kgm2, m.Known.ItsRPM, m.RatedRPM())
 			s.Source = fmt.Sprintf("typed, referred from %.0f rpm", m.Known.ItsRPM)
 		}
+	case m.Load.StopSeconds > 0:
+		m.coasted(&s, load.CoastDown{Seconds: m.Load.StopSeconds})
 	}
 	return s
 }
 
 // coasted takes the inertia from a stop by stopwatch.
-func (m *Machine) coasted(s *Shaft) {
-	coast := *m.Known.Coast
+func (m *Machine) coasted(s *Shaft, coast load.CoastDown) {
 	if coast.FromRPM == 0 {
 		coast.FromRPM = m.RatedRPM()
 	}

@@ -19,7 +19,7 @@ func (t *tree) states() []state {
 	for k := range t.ends {
 		e := &t.ends[k]
 		turn := t.junctions[e.at].volts
-		all[e.circuit].end, all[e.circuit].amps = e, e.drawn()*turn/complex(cmplx.Abs(turn), 0)
+		all[e.circuit].end, all[e.circuit].amps = e, e.Drawn()*turn/complex(cmplx.Abs(turn), 0)
 	}
 	for i := len(t.n.Circuits) - 1; i >= 0; i-- { // what feeds stands before what it feeds
 		if t.live[i] {
@@ -75,7 +75,7 @@ func (t *tree) result() InstallationResult {
 // supply is what a circuit takes at its near end.
 func (s state) supply() (r SupplyResult) {
 	power := s.near * cmplx.Conj(s.amps)
-	r.Amps, r.Watts = cmplx.Abs(s.amps), real(power)
+	r.Amps, r.Watts, r.Current = cmplx.Abs(s.amps), real(power), s.amps
 	if apparent := cmplx.Abs(s.near) * r.Amps; apparent > 0 {
 		r.PowerFactor = math.Max(r.Watts, 0) / apparent
 	}
@@ -87,7 +87,7 @@ func (s state) supply() (r SupplyResult) {
 func (t *tree) read(s state, of Case) Result {
 	if e := s.end; e != nil {
 		r := e.Result(e.of)
-		lost := square(e.drawn()) * real(e.ohms)
+		lost := square(e.Drawn()) * real(e.ohms)
 		r.PowerBalanceWatts -= r.Supply.Watts - lost
 		turn := cmplx.Phase(t.junctions[e.at].volts) * 180 / math.Pi
 		for _, d := range []*float64{&r.Degrees.AB, &r.Degrees.BC, &r.Degrees.CA} {
@@ -101,7 +101,7 @@ func (t *tree) read(s state, of Case) Result {
 	dead := of
 	dead.Supply = Supply{Phases: 1, Volts: 1, Hertz: of.Supply.Hertz}
 	still := New(dead)
-	still.feed(0)
+	still.Feed(0)
 	for i := range still.machines {
 		still.machines[i].slip, still.machines[i].stalled = 1, true
 	}

@@ -32,9 +32,10 @@ func (l Legs) Max() float64 { return max(l.A, l.B, l.C) }
 // SupplyResult is at the source, before its ohms. On three lines Amps is the
 // largest of the three.
 type SupplyResult struct {
-	Amps        float64 `json:"amps"`
-	Watts       float64 `json:"watts"`
-	PowerFactor float64 `json:"power_factor"`
+	Amps        float64    `json:"amps"`
+	Watts       float64    `json:"watts"`
+	PowerFactor float64    `json:"power_factor"`
+	Current     complex128 `json:"-"` // phasor, against the source's volts; of circuits
 }
 
 // The states of a motor.
@@ -83,6 +84,7 @@ type ImpedanceResult struct {
 	Circuit string  `json:"circuit,omitempty"`
 	Amps    float64 `json:"amps"`
 	Watts   float64 `json:"watts"`
+	Angle   float64 `json:"-"` // by which amps lag its volts, in radians
 }
 
 // ThreePhaseResult is one three-phase load that is no motor.
@@ -185,7 +187,9 @@ func (s *Solver) Result(c Case) Result {
 		_, amps := draw(p.Between, p.admittance())
 		watts := square(amps) * p.ResistanceOhm
 		used += watts
-		r.Loads = append(r.Loads, ImpedanceResult{ID: p.ID, Amps: cmplx.Abs(amps), Watts: watts})
+		r.Loads = append(r.Loads, ImpedanceResult{
+			ID: p.ID, Amps: cmplx.Abs(amps), Watts: watts, Angle: math.Atan2(p.ReactanceOhm, p.ResistanceOhm),
+		})
 	}
 	for i := range s.constant {
 		p := &s.constant[i]

@@ -343,11 +343,11 @@ func (s *Solver) SupplyAmps() float64 {
 	if s.supply.Phases == 3 {
 		return legs(s.into()).Max()
 	}
-	return cmplx.Abs(s.drawn())
+	return cmplx.Abs(s.Drawn())
 }
 
-// drawn is what is taken from a one-phase source.
-func (s *Solver) drawn() complex128 {
+// Drawn is the phasor of what is taken from a one-phase source, against its own volts.
+func (s *Solver) Drawn() complex128 {
 	amps := s.into()[0]
 	if t := s.supply.Transformer; t != nil {
 		amps *= complex(t.Ratio, 0)
@@ -372,8 +372,8 @@ func (s *Solver) into() [3]complex128 {
 	return into
 }
 
-// feed sets the volts of a one-phase source.
-func (s *Solver) feed(volts float64) {
+// Feed sets the volts of a one-phase source; what is solved next is solved at those.
+func (s *Solver) Feed(volts float64) {
 	s.supply.Volts = volts
 	if t := s.supply.Transformer; t != nil {
 		volts *= t.Ratio

@@ -175,7 +175,7 @@ func (t *tree) draw(x []float64) (changed bool, err error) {
 		if e.solved && e.supply.Volts == volts {
 			continue
 		}
-		if e.feed(volts); e.solved {
+		if e.Feed(volts); e.solved {
 			err = e.Follow()
 		} else {
 			err = e.Operate()
@@ -230,7 +230,7 @@ func (t *tree) drop(x, off []float64) (worst float64) {
 	}
 	for k := range t.ends {
 		e := &t.ends[k]
-		t.junctions[e.at].y += e.drawn() / complex(e.supply.Volts, 0)
+		t.junctions[e.at].y += e.Drawn() / complex(e.supply.Volts, 0)
 	}
 	for k := len(t.junctions) - 1; k > 0; k-- {
 		j := &t.junctions[k]

@@ -22,6 +22,18 @@ func (p *Problems) Say(path, format string, args ...any) {
 	*p = append(*p, Problem{path, fmt.Sprintf(format, args...)})
 }
 
+// Under has the problems below a path.
+func (p Problems) Under(path string) Problems {
+	under := make(Problems, len(p))
+	for i, one := range p {
+		if one.Path != "" && one.Path[0] != '[' {
+			one.Path = "." + one.Path
+		}
+		under[i] = Problem{path + one.Path, one.Says}
+	}
+	return under
+}
+
 // Positive refuses what is no finite number above zero.
 func (p *Problems) Positive(path string, value float64) {
 	if !(value > 0) || math.IsInf(value, 0) {

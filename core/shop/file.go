@@ -8,6 +8,7 @@ import (
 
 	"brackmoor/core/drive"
 	_ "brackmoor/core/feed/ways" // the ways that a motor may name
+	"brackmoor/core/load"
 	"brackmoor/core/rule"
 	"brackmoor/core/strict"
 	"brackmoor/docs/schema"
@@ -37,6 +38,7 @@ func ReadFile(text []byte) (File, rule.Problems) {
 		drive.CheckOwn(sh.Profiles, func(i int, says string) {
 			problems.Say(fmt.Sprintf("%s.profiles[%d]", at, i), "%s", says)
 		})
+		problems = append(problems, sh.Own.Check().Under(at+".own")...)
 		for k := range sh.Machines {
 			m := &sh.Machines[k]
 			at := fmt.Sprintf("%s.machines[%d]", at, k)
@@ -48,17 +50,16 @@ func ReadFile(text []byte) (File, rule.Problems) {
 				for _, name := range motor.Way.Unknown() {
 					problems.Say(fmt.Sprintf("%s.motors[%d].way", at, j), "there is no way of feeding %q", name)
 				}
+				if _, ok := load.ByName(motor.Load, sh.Own.Loads...); !ok {
+					problems.Say(fmt.Sprintf("%s.motors[%d].load", at, j), "there is no kind of load %q", motor.Load)
+				}
 				for _, says := range motor.Leads.Faults() {
 					problems.Say(fmt.Sprintf("%s.motors[%d].leads", at, j), "%s", says)
 				}
 			}
 		}
-		for _, p := range sh.Supply.Problems() {
-			problems.Say(at+".supply."+p.Path, "%s", p.Says)
-		}
-		for _, p := range sh.Site.Check(sh.Supply.Hertz, seen) {
-			problems.Say(at+".site."+p.Path, "%s", p.Says)
-		}
+		problems = append(problems, sh.Supply.Problems().Under(at+".supply")...)
+		problems = append(problems, sh.Site.Check(sh.Supply, seen).Under(at+".site")...)
 		for _, id := range sh.Site.IDs() {
 			seen[id] = at + ".site"
 		}

@@ -11,7 +11,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"brackmoor/core/load"
 	"brackmoor/core/shop"
 	"brackmoor/docs/schema"
 )
@@ -86,12 +85,6 @@ func TestTheSchemaIsTheTypes(t *testing.T) {
 	}
 	look("$", reflect.TypeFor[shop.File](), root)
 	assert.Greater(t, looked, 10)
-	var kinds []string
-	for _, kind := range load.Kinds {
-		kinds = append(kinds, kind.Name)
-	}
-	motor := root["$defs"].(node)["motor"].(node)["properties"].(node)
-	assert.ElementsMatch(t, kinds, motor["load"].(node)["enum"])
 	most := func(of node, list string) any { return of["properties"].(node)[list].(node)["maxItems"] }
 	assert.EqualValues(t, shop.MostShops, most(root, "shops"))
 	assert.EqualValues(t, shop.MostMachines, most(root["$defs"].(node)["shop"].(node), "machines"))

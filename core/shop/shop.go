@@ -38,6 +38,7 @@ type Shop struct {
 	Prices   feed.Prices     `json:"prices,omitzero"`    // its own; zero for the sample ones
 	Weights  feed.Weights    `json:"weights,omitzero"`   // its own; zero for the samples
 	Profiles []drive.Profile `json:"profiles,omitempty"` // of drives, its own
+	Own      Own             `json:"own,omitzero"`       // what its Rulebook has of its own
 	Site     site.Site       `json:"site,omitzero"`      // how its machines are fed
 	State    site.State      `json:"state,omitzero"`     // what is switched on, as it was left
 	Machines []Machine       `json:"machines" nullable:"false"`

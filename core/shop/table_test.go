@@ -139,7 +139,7 @@ func TestACopyHangsAsTheFirst(t *testing.T) {
 	}
 	assert.True(t, copied.Has(copied.Site.Converters[0].Idler))
 	known := map[string]string{}
-	assert.Empty(t, copied.Site.Check(60, known))
+	assert.Empty(t, copied.Site.Check(sh.Supply, known))
 	for _, id := range copied.State.On {
 		assert.NotContains(t, sh.State.On, id)
 	}

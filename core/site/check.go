@@ -9,8 +9,9 @@ import (
 
 // Check says what is wrong with a site, by JSON paths under its own. Known are the ids of the shop
 // that are taken, machines and motors; what hangs may name others, which are not there any more.
-func (s *Site) Check(hertz float64, known map[string]string) (problems rule.Problems) {
-	seen := map[string]string{}
+func (s *Site) Check(su supply.Supply, known map[string]string) (problems rule.Problems) {
+	hertz := su.Hertz
+	seen, code := map[string]string{}, supply.CodeOf(hertz, nil)
 	for id, at := range known {
 		seen[id] = at
 	}
@@ -45,7 +46,7 @@ func (s *Site) Check(hertz float64, known map[string]string) (problems rule.Prob
 		c := &s.Circuits[i]
 		at := fmt.Sprintf("circuits[%d]", i)
 		once(at, c.ID)
-		if _, ok := c.Carries(hertz); c.Size != "" && !ok {
+		if _, ok := code.Carries(c.Laid); c.Size != "" && !ok {
 			problems.Say(at+".size", "no table has %s of %s with such insulation, laid so", c.Size, c.material())
 		}
 		devices(at, c.Device, c.Outlet)
@@ -71,6 +72,9 @@ func (s *Site) Check(hertz float64, known map[string]string) (problems rule.Prob
 		if c.Idler == "" && c.IdlerWatts == 0 {
 			problems.Say(at+".idler_watts", "says how large its idler is, where no plate does")
 		}
+		if c.PonyRPM > 0 && c.PonySynchronous(hertz) == 0 {
+			problems.Say(at+".pony_rpm", "no motor turns so fast at %g Hz", hertz)
+		}
 		if c.Idler != "" && idlers[c.Idler] {
 			problems.Say(at+".idler", "%q idles in another converter", c.Idler)
 		}
@@ -85,7 +89,13 @@ func (s *Site) Check(hertz float64, known map[string]string) (problems rule.Prob
 			feeds(at+".on", l.On)
 		}
 		side(at+".side", l.On, l.Side)
-		if l.Between != "" && l.Between != "ab" && !converter {
+		_, _, legged := su.Legs()
+		switch neutral := l.Between == LineA || l.Between == LineB; {
+		case neutral && converter:
+			problems.Say(at+".between", "a converter has no neutral")
+		case neutral && !legged:
+			problems.Say(at+".between", "this supply has no neutral between its two lines")
+		case !neutral && l.Between != "" && l.Between != "ab" && !converter:
 			problems.Say(at+".between", "only a converter has a made leg")
 		}
 	}

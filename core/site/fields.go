@@ -47,8 +47,9 @@ const (
 	sideField   = "side"  // of the change-over that it hangs on
 )
 
-// FormsFor are the forms on a supply of so many hertz.
-func FormsFor(hertz float64) Forms {
+// FormsFor are the forms on a supply.
+func FormsFor(su supply.Supply) Forms {
+	hertz := su.Hertz
 	sixty := quantity.SixtyHertz(hertz)
 	unit, per := quantity.RunUnit(hertz)
 	power, watts := "kW", 0.001
@@ -154,6 +155,12 @@ func FormsFor(hertz float64) Forms {
 	if sixty {
 		circuit = append(circuit, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))
 	}
+	between := []Option{
+		{"", "the two lines"}, {"three", "all three lines"}, {"bc", "b and the made leg"}, {"ac", "a and the made leg"},
+	}
+	if _, _, legged := su.Legs(); legged {
+		between = append(between, Option{LineA, "line a and the neutral"}, Option{LineB, "line b and the neutral"})
+	}
 	kinds := []Option{}
 	for _, k := range LoadKinds {
 		kinds = append(kinds, Option{k.Name, k.Title})
@@ -189,6 +196,15 @@ func FormsFor(hertz float64) Forms {
 			),
 			number("balance_bc_microfarad", "Balance b to c", "µF", 1),
 			number("start_microfarad", "Starts with, a to c", "µF", 1),
+			choice("start_by", "Which leave by", Option{"", "a relay, as it is up"}, Option{ByTimer, "a timer"},
+				Option{ByBox, "themselves, a packaged box"}, Option{ByPony, "none: a pony motor brings it up"}),
+			folded(number("timer_s", "The timer is set to", "s", 1)),
+			folded(number("box_watts", "The box is for idlers to", power, watts)),
+			folded(number("pony_watts", "Pony motor: output", power, watts)),
+			folded(number("pony_rpm", "Pony motor: rpm of its plate", "rpm", 1)),
+			folded(number("pony_amps", "Pony motor: amps of its plate", "A", 1)),
+			folded(number("pony_ratio", "Turns of the idler for one of the pony’s", "", 1)),
+			folded(number("run_up_s", "It was up in, by the stopwatch", "s", 1)),
 			folded(number("label.output_watts", "Label: all motors", power, watts)),
 			folded(number("label.motor_watts", "Label: largest motor", power, watts)),
 			folded(number("label.input_amps", "Label: takes at most", "A", 1)),
@@ -197,8 +213,7 @@ func FormsFor(hertz float64) Forms {
 		Load: []Field{
 			text("name", "Name"), place, side, choice("kind", "Kind", kinds...), number("amps", "Takes", "A", 1),
 			flag("always", "It is on whatever runs", ""),
-			folded(choice("between", "Between", Option{"", "the two lines"}, Option{"three", "all three lines"},
-				Option{"bc", "b and the made leg"}, Option{"ac", "a and the made leg"})),
+			folded(choice("between", "Between", between...)),
 		},
 	}
 	for _, list := range [][]Field{forms.Service, forms.Circuit, forms.Converter, forms.Machine, forms.Load} {

@@ -58,7 +58,43 @@ type Converter struct {
 	BalanceAC  float64 `json:"balance_ac_microfarad,omitempty" minimum:"0" maximum:"5000"`
 	BalanceBC  float64 `json:"balance_bc_microfarad,omitempty" minimum:"0" maximum:"5000"`
 	Start      float64 `json:"start_microfarad,omitempty" minimum:"0" maximum:"20000"` // from a to c, while it comes up
-	Label      Label   `json:"label,omitzero"`
+	StartBy    string  `json:"start_by,omitempty" enum:",timer,box,pony"`              // "" for a relay
+	// TimerSeconds is when a timer takes the start capacitors out, BoxWatts the idler that a packaged
+	// start box is for, and the pony motor's figures those of its plate; PonyRatio is how often the
+	// idler turns while the pony turns once, 1 for a coupling. RunUpSeconds were timed. 0 for not known.
+	TimerSeconds float64 `json:"timer_s,omitempty" minimum:"0" maximum:"60"`
+	BoxWatts     float64 `json:"box_watts,omitempty" minimum:"0" maximum:"100000"`
+	PonyWatts    float64 `json:"pony_watts,omitempty" minimum:"0" maximum:"20000"`
+	PonyRPM      float64 `json:"pony_rpm,omitempty" minimum:"0" maximum:"3600"`
+	PonyAmps     float64 `json:"pony_amps,omitempty" minimum:"0" maximum:"200"`
+	PonyRatio    float64 `json:"pony_ratio,omitempty" minimum:"0" maximum:"4"`
+	RunUpSeconds float64 `json:"run_up_s,omitempty" minimum:"0" maximum:"120"`
+	Label        Label   `json:"label,omitzero"`
+}
+
+// The means by which an idler starts, beside capacitors that a relay takes out.
+const (
+	ByTimer = "timer"
+	ByBox   = "box"
+	ByPony  = "pony"
+)
+
+// Ratio is how often the idler turns while its pony motor turns once.
+func (c *Converter) Ratio() float64 {
+	if c.PonyRatio == 0 {
+		return 1
+	}
+	return c.PonyRatio
+}
+
+// PonySynchronous is the synchronous speed of its pony motor, the least above that of its plate.
+func (c *Converter) PonySynchronous(hertz float64) (rpm float64) {
+	for poles := 2; poles <= 12; poles += 2 {
+		if at := 120 * hertz / float64(poles); at > c.PonyRPM {
+			rpm = at
+		}
+	}
+	return rpm
 }
 
 // Label is what the label and manual of a bought converter say, 0 for nothing: they stand beside
@@ -69,7 +105,7 @@ type Label struct {
 	InputAmps   float64 `json:"input_amps,omitempty" minimum:"0" maximum:"1000"`
 }
 
-// Load is what is no motor: a heater, a welder, lights. Amps are at the volts of what it hangs on.
+// Load is what is no motor: a heater, a welder, lights. Amps are at the volts that it hangs between.
 // Always says that it is on beside whatever runs.
 type Load struct {
 	ID      string  `json:"id" maxLength:"64"`
@@ -78,9 +114,15 @@ type Load struct {
 	Side    string  `json:"side,omitempty" enum:",a,b"`
 	Kind    string  `json:"kind" maxLength:"20"`
 	Amps    float64 `json:"amps" minimum:"0.01" maximum:"600"`
-	Between string  `json:"between,omitempty" enum:",ab,bc,ac,three"` // "" for ab
+	Between string  `json:"between,omitempty" enum:",ab,bc,ac,three,an,bn"` // "" for ab; n is the neutral
 	Always  bool    `json:"always,omitempty"`
 }
+
+// A load that hangs on one line and the neutral.
+const (
+	LineA = "an"
+	LineB = "bn"
+)
 
 // Hung says where a machine hangs, or one motor of it by its own id: on a circuit, by the way
 // that it is fed, or across the lines of a converter.

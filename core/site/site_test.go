@@ -28,11 +28,13 @@ func yard() site.Site {
 	}
 }
 
+var american = supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60}
+
 var known = map[string]string{"lathe": "a machine", "lathe-m2": "a motor", "old": "a machine"}
 
 func TestASiteIsChecked(t *testing.T) {
 	good := yard()
-	require.Empty(t, good.Check(60, known))
+	require.Empty(t, good.Check(american, known))
 	for _, c := range []struct {
 		spoil func(*site.Site)
 		path  string
@@ -55,13 +57,15 @@ func TestASiteIsChecked(t *testing.T) {
 		}, "converters[1].idler"},
 		{func(s *site.Site) { s.Loads[0].Between = "bc" }, "loads[0].between"},
 		{func(s *site.Site) { s.Loads[0].On = "barn" }, "loads[0].on"},
+		{func(s *site.Site) { s.Loads[0].On, s.Loads[0].Side, s.Loads[0].Between = "conv", "", "an" }, "loads[0].between"},
+		{func(s *site.Site) { s.Converters[0].PonyRPM = 3600 }, "converters[0].pony_rpm"},
 		{func(s *site.Site) { s.Hung[1].ID = "lathe" }, "hung[1].id"},
 		{func(s *site.Site) { s.Hung[0].On = "barn" }, "hung[0].on"},
 		{func(s *site.Site) { s.Hung[0].Device = "slow" }, "hung[0].device"},
 	} {
 		bad := yard()
 		c.spoil(&bad)
-		problems := bad.Check(60, known)
+		problems := bad.Check(american, known)
 		paths := []string{}
 		for _, p := range problems {
 			paths = append(paths, p.Path)
@@ -126,8 +130,8 @@ func TestInnerEnds(t *testing.T) {
 
 // Every field of a form is one of what it is about, and every choice is taken by its check.
 func TestFormsNameWhatThereIs(t *testing.T) {
-	for _, hertz := range []float64{50, 60} {
-		forms := site.FormsFor(hertz)
+	for _, su := range []supply.Supply{american, {Kind: "line-neutral", Volts: 230, Hertz: 50}} {
+		forms := site.FormsFor(su)
 		for _, c := range []struct {
 			fields []site.Field
 			of     any
@@ -161,7 +165,7 @@ func TestFormsNameWhatThereIs(t *testing.T) {
 				case "size":
 					c.Size = o.Value
 				}
-				assert.Empty(t, s.Check(hertz, nil), "%s %q", f.Name, o.Value)
+				assert.Empty(t, s.Check(su, nil), "%s %q", f.Name, o.Value)
 			}
 		}
 	}

@@ -17,6 +17,7 @@ const (
 	mostAgain  = 20       // comings back of a relay before it is said to chatter
 	damps      = 1.6      // step times rate, at which the method's swing has all but died
 	firstStep  = 1e-4
+	sagStep    = 0.02                  // seconds, while the source's volts change
 	underSpeed = 1 - network.CrawlSlip // of synchronous speed
 )
 
@@ -31,6 +32,7 @@ type run struct {
 	rate        []float64 // by which the acceleration changes with speed, by the last step
 	slips       []float64
 	in          []bool
+	now         float64   // seconds, of what is solved next
 	sees        []float64 // what a relay or switch saw at the last moment, by capacitor
 	result      Result
 }
@@ -83,7 +85,7 @@ func follow(c Case) (Result, error) {
 		if steps > mostSteps {
 			return Result{}, ErrBudget
 		}
-		if r.quiet(slope) && !r.waiting(at) {
+		if r.quiet(slope) && !r.waiting(at) && !c.sagging(at) {
 			break
 		}
 		for i := range omega {
@@ -95,6 +97,9 @@ func follow(c Case) (Result, error) {
 				h = math.Min(h, -damps/r.rate[i])
 			}
 		}
+		if c.sagging(at) {
+			h = math.Min(h, sagStep)
+		}
 		h = math.Min(h, r.due(at, end)-at)
 		// Bogacki and Shampine's pair of orders three and two.
 		step := func(to, from []float64, share float64) {
@@ -103,10 +108,12 @@ func follow(c Case) (Result, error) {
 			}
 		}
 		step(try, slope, 0.5)
+		r.now = at + 0.5*h
 		if err := r.slope(try, k2); err != nil {
 			return Result{}, err
 		}
 		step(try, k2, 0.75)
+		r.now = at + 0.75*h
 		if err := r.slope(try, k3); err != nil {
 			return Result{}, err
 		}
@@ -116,6 +123,7 @@ func follow(c Case) (Result, error) {
 				next[i] = 0 // it comes to rest before it turns the other way
 			}
 		}
+		r.now = at + h
 		if err := r.slope(next, k4); err != nil {
 			return Result{}, err
 		}

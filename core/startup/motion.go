@@ -2,12 +2,16 @@ package startup
 
 import (
 	"math"
+	"sort"
 )
 
 // hold solves the network at speeds in rad/s.
 func (r *run) hold(omega []float64) error {
 	for i := range omega {
 		r.slips[i] = 1 - omega[i]/r.synchronous[i]
+	}
+	if r.c.Sags != nil {
+		r.solver.Feed(r.c.SourceVolts(r.now))
 	}
 	return r.solver.Hold(r.slips)
 }
@@ -58,3 +62,20 @@ func (r *run) moves(i int, slope float64) bool {
 	there := r.rate[i] < 0 && math.Abs(slope) < -r.rate[i]*tolerance*r.synchronous[i]
 	return !spent && !there
 }
+
+// SourceVolts are those of the source at a time in seconds, between two of its sags, of which there
+// is one at least.
+func (c *Case) SourceVolts(at float64) float64 {
+	after := sort.Search(len(c.Sags), func(i int) bool { return c.Sags[i].Seconds > at })
+	switch after {
+	case 0:
+		return c.Sags[0].Volts
+	case len(c.Sags):
+		return c.Sags[after-1].Volts
+	}
+	from, to := c.Sags[after-1], c.Sags[after]
+	return from.Volts + (to.Volts-from.Volts)*(at-from.Seconds)/(to.Seconds-from.Seconds)
+}
+
+// sagging says whether the source's volts still change after a time.
+func (c *Case) sagging(at float64) bool { return len(c.Sags) > 0 && at < c.Sags[len(c.Sags)-1].Seconds }

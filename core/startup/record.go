@@ -8,7 +8,7 @@ import (
 
 // take records a moment, h seconds after the last.
 func (r *run) take(at float64, omega []float64, h float64) {
-	p := Point{Seconds: at, Volts: r.solver.Lines(), SupplyAmps: r.solver.SupplyAmps()}
+	p := Point{Seconds: at, Volts: r.solver.Lines(), SupplyAmps: r.solver.SupplyAmps(), Drawn: r.solver.Drawn()}
 	out := &r.result
 	if len(out.Points) == 0 {
 		out.LowestVolts = p.Volts

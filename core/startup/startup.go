@@ -56,7 +56,14 @@ type Case struct {
 	Transformers    []network.Transformer `json:"transformers"`
 	MostSeconds     float64               `json:"most_s"`
 	Pony            *Pony                 `json:"pony"` // brings the first motor up before it is connected
+	// Sags are the volts of a one-phase source over time, where something else pulls them down
+	// meanwhile; between two of them they go straight, and before the first and after the last they
+	// stay. None for those of the supply.
+	Sags []Sag `json:"-"`
 }
+
+// Sag is a source's volts at a time from the start on.
+type Sag struct{ Seconds, Volts float64 }
 
 // DefaultSeconds is how long a start is followed where nothing is said.
 const DefaultSeconds = 30
@@ -93,6 +100,7 @@ type Point struct {
 	Seconds    float64       `json:"t_s"`
 	Volts      network.Lines `json:"volts"`
 	SupplyAmps float64       `json:"supply_amps"`
+	Drawn      complex128    `json:"-"` // those of a one-phase source as a phasor against its volts
 	Motors     []MotorPoint  `json:"motors" nullable:"false"`
 }
 

@@ -168,9 +168,7 @@ func Tables() []rule.Table {
 		[]rule.Table{ratings},
 		capacitor.Tables(),
 		[]rule.Table{cutting},
-		supply.AmpsTables(),
-		supply.ConductorTables(),
-		supply.LaidTables(),
+		supply.CodeTables(),
 		plate.Tables(),
 	)
 }

@@ -4,6 +4,7 @@
 package study
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -58,8 +59,8 @@ type Study struct {
 // remembers.
 type Fitter func(motor.Target) (motor.Fit, error)
 
-// Of studies a motor on a supply.
-func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
+// Of studies a motor on a supply; a shop's own kinds of load count beside the usual ones.
+func Of(s supply.Supply, m shop.Motor, fitter Fitter, own ...load.Kind) Study {
 	var st Study
 	read, problems := plate.Read(m.Plate)
 	st.Reading = Reading{
@@ -141,9 +142,13 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter) Study {
 	r.Sound = true
 	r.Verdicts = rule.Sorted(append(append(r.Verdicts, unmet(fit)...), st.leadStops()...))
 	r.Residuals, r.Parameters = fit.Residuals, fit.Parameters
-	kind, ok := load.ByName(m.Load)
+	kind, ok := load.ByName(m.Load, own...)
 	if !ok {
 		kind = load.Kinds[0]
+		if m.Load != "" {
+			r.Problems = append(r.Problems, plate.Problem{Field: "load", Says: fmt.Sprintf(
+				"This shop’s Rulebook has no kind of load %q: the figures of %q are taken.", m.Load, kind.Title)})
+		}
 	}
 	if kind.Lifts {
 		r.Verdicts = rule.Sorted(append(r.Verdicts, rule.Speak("supply.lifts", nil,
@@ -296,6 +301,7 @@ func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
 		MainAmps: sh.Supply.MainAmps,
 		Prices:   sh.Prices,
 		Weights:  sh.Weights,
+		Figures:  sh.Own.Code,
 		Matters:  matters,
 		Choice:   s.motor.Way,
 		Bank:     s.motor.Bank,

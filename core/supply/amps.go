@@ -12,9 +12,9 @@ import (
 // ratedAmps is a code's table of full-load amps by horsepower, in columns of volts, 0 where
 // it has none.
 type ratedAmps struct {
-	title, source string
-	volts         []float64
-	rows          []ratedRow
+	name, title, source string
+	volts               []float64
+	rows                []ratedRow
 }
 
 type ratedRow struct {
@@ -25,6 +25,7 @@ type ratedRow struct {
 // Full-load amps by which the NEC sizes conductors (US, 2023).
 var (
 	onePhase = ratedAmps{
+		"us-one-phase",
 		"Full-load amps of single-phase motors",
 		"NEC 430.248 (US, 2023): for conductors; overloads go by the plate",
 		[]float64{115, 200, 208, 230},
@@ -44,6 +45,7 @@ var (
 		},
 	}
 	threePhase = ratedAmps{
+		"us-three-phase",
 		"Full-load amps of three-phase motors",
 		"NEC 430.250 (US, 2023): for conductors; overloads go by the plate",
 		[]float64{115, 200, 208, 230, 460},
@@ -66,11 +68,19 @@ var (
 	}
 )
 
-// at is the table's amps of the rating that holds an output in watts, in the column nearest
+// head is the head of a column.
+func (t ratedAmps) head(column int) string {
+	return strconv.FormatFloat(t.volts[column], 'g', 4, 64) + " V"
+}
+
+// head is that of the row.
+func (r ratedRow) head() string { return quantity.Horsepower(r.horses * quantity.WattsPerHorsepower) }
+
+// table is the table's amps of the rating that holds an output in watts, in the column nearest
 // the volts; ok is false where the table ends, and on 50 Hz, which it is not for.
-func (t ratedAmps) at(watts, volts, hertz float64) (amps float64, ok bool) {
-	if !quantity.SixtyHertz(hertz) {
-		return 0, false
+func (c Code) table(t ratedAmps, watts, volts float64) (amps float64, own, ok bool) {
+	if !quantity.SixtyHertz(c.hertz) {
+		return 0, false, false
 	}
 	column := 0
 	for i, v := range t.volts {
@@ -80,16 +90,25 @@ func (t ratedAmps) at(watts, volts, hertz float64) (amps float64, ok bool) {
 	}
 	for _, row := range t.rows {
 		if row.horses*quantity.WattsPerHorsepower >= 0.98*watts {
-			return row.amps[column], row.amps[column] > 0
+			amps, own = c.figure(t.name, row.head(), t.head(column), row.amps[column])
+			return amps, own, amps > 0
 		}
 	}
-	return 0, false
+	return 0, false, false
 }
 
 // OnePhaseTableAmps are the table's amps of a single-phase motor of an output in watts on
 // a supply.
-func OnePhaseTableAmps(watts, volts, hertz float64) (amps float64, ok bool) {
-	return onePhase.at(watts, volts, hertz)
+func (c Code) OnePhaseTableAmps(watts, volts float64) (amps float64, ok bool) {
+	amps, _, ok = c.table(onePhase, watts, volts)
+	return amps, ok
+}
+
+// ThreePhaseTableAmps are the table's amps of a three-phase motor of an output in watts; ok is
+// false where the table ends and on 50 Hz.
+func (c Code) ThreePhaseTableAmps(watts, volts float64) (amps float64, ok bool) {
+	amps, _, ok = c.table(threePhase, watts, volts)
+	return amps, ok
 }
 
 // Carry is what a code has the conductors of a way carry at least, in amps, and by which rule.
@@ -98,49 +117,48 @@ type Carry struct {
 	By   string
 }
 
-// percents of a table's amps that conductors carry.
-const (
-	motorPercent     = 125.0
-	converterPercent = 250.0
-)
-
 // Motor is what conductors carry of a single-phase motor, by its table.
-func Motor(watts, volts, hertz float64) Carry {
-	amps, ok := onePhase.at(watts, volts, hertz)
+func (c Code) Motor(watts, volts float64) Carry {
+	amps, own, ok := c.table(onePhase, watts, volts)
 	if !ok {
 		return Carry{}
 	}
-	return Carry{motorPercent / 100 * amps, fmt.Sprintf("%.0f %% of %s A, the table’s: NEC 430.22, 430.248 (US, 2023)",
-		motorPercent, quantity.Figures(amps, 3))}
+	percent, source := c.percent(oneMotor)
+	return Carry{percent / 100 * amps, fmt.Sprintf("%.0f %% of %s A, %s: %s", percent,
+		quantity.Figures(amps, 3), by(own, "the table’s, 430.248"), source)}
 }
 
 // Converter is what conductors carry that feed a phase converter without a plate of its own,
 // for a three-phase motor of an output in watts on the supply's own volts; it is the most of
 // its breaker too, the next standard size allowed.
-func Converter(watts, volts, hertz float64) Carry {
-	amps, ok := threePhase.at(watts, volts, hertz)
+func (c Code) Converter(watts, volts float64) Carry {
+	amps, own, ok := c.table(threePhase, watts, volts)
 	if !ok {
 		return Carry{}
 	}
-	return Carry{converterPercent / 100 * amps,
-		fmt.Sprintf("%.0f %% of %s A three-phase, without a plate: NEC 455.6(A)(2), 455.7(B), 430.250 (US, 2023)",
-			converterPercent, quantity.Figures(amps, 3))}
+	percent, source := c.percent(converter)
+	return Carry{percent / 100 * amps, fmt.Sprintf("%.0f %% of %s A three-phase, %s, without a plate: %s", percent,
+		quantity.Figures(amps, 3), by(own, "the table’s, 430.250"), source)}
 }
 
 // ConverterAmps are what conductors carry of a phase converter without a plate of its own, by the
-// sum of its loads' table amps.
-func ConverterAmps(table float64) float64 { return converterPercent / 100 * table }
+// sum of its loads' table amps, and by which rule.
+func (c Code) ConverterAmps(table float64) Carry {
+	percent, source := c.percent(converter)
+	return Carry{percent / 100 * table, fmt.Sprintf("%.0f %% of %s A, the table’s amps of its loads, 430.250: %s",
+		percent, quantity.Figures(table, 3), source)}
+}
 
-// AmpsTables are the tables, to be read.
-func AmpsTables() (list []rule.Table) {
+func ampsTables() (list []rule.Table) {
 	figure := func(v float64) string { return strconv.FormatFloat(v, 'g', 4, 64) }
 	for _, from := range []ratedAmps{onePhase, threePhase} {
-		t := rule.Table{Title: from.title, Source: from.source, Head: []string{"hp"}, Rows: [][]string{}}
-		for _, v := range from.volts {
-			t.Head = append(t.Head, figure(v)+" V")
+		t := rule.Table{Name: from.name, Title: from.title, Source: from.source, Head: []string{"hp"}, Rows: [][]string{}}
+		for i := range from.volts {
+			t.Head = append(t.Head, from.head(i))
 		}
+		t.Open = t.Head[1:]
 		for _, row := range from.rows {
-			line := []string{quantity.Horsepower(row.horses * quantity.WattsPerHorsepower)}
+			line := []string{row.head()}
 			for _, amps := range row.amps {
 				if amps == 0 {
 					line = append(line, "–")

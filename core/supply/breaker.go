@@ -16,19 +16,23 @@ var breakers = map[bool][]float64{
 // Spare is what conductors and breaker are taken for over the amps that flow for hours: 125
 // percent under the NEC (430.22, 430.122 and 455.6(A)(1), US, 2023); under IEC 60364-4-43,
 // 433.1, the load's amps are at most the breaker's, and its at most the conductor's.
-func Spare(hertz float64) float64 {
-	if quantity.SixtyHertz(hertz) {
-		return 1.25
+func (c Code) Spare() float64 {
+	if !quantity.SixtyHertz(c.hertz) {
+		return 1
 	}
-	return 1
+	percent, _ := c.percent(forHours)
+	return percent / 100
 }
 
 // Breaker is the least standard breaker in amps for amps that flow for hours; ok is false
 // where none is that large.
-func Breaker(amps, hertz float64) (rating float64, ok bool) {
-	sixty := quantity.SixtyHertz(hertz)
+func (c Code) Breaker(amps float64) (rating float64, ok bool) { return c.Next(c.Spare() * amps) }
+
+// Next is the standard breaker of so many amps or next above them; ok is false where none is that large.
+func (c Code) Next(amps float64) (rating float64, ok bool) {
+	sixty := quantity.SixtyHertz(c.hertz)
 	for _, rating := range breakers[sixty] {
-		if rating >= Spare(hertz)*amps && !(sixty && rating < leastForMachines) {
+		if rating >= amps && !(sixty && rating < leastForMachines) {
 			return rating, true
 		}
 	}
@@ -39,26 +43,23 @@ func Breaker(amps, hertz float64) (rating float64, ok bool) {
 // conductors carry, no less than a code's own, and its breaker; ok is false where no standard
 // breaker is that large. A conductor carries what its breaker lets through, or, in the US,
 // 125 percent of the load.
-func Feed(amps float64, code Carry, hertz float64) (conductors, breaker float64, ok bool) {
-	breaker, ok = Breaker(math.Max(amps, code.Amps/Spare(hertz)), hertz)
-	if ok && !quantity.SixtyHertz(hertz) {
+func (c Code) Feed(amps float64, least Carry) (conductors, breaker float64, ok bool) {
+	carry := math.Max(c.Spare()*amps, least.Amps)
+	breaker, ok = c.Next(carry)
+	if ok && !quantity.SixtyHertz(c.hertz) {
 		return breaker, breaker, true
 	}
-	return math.Max(Spare(hertz)*amps, code.Amps), breaker, ok
+	return carry, breaker, ok
 }
-
-// mostPercent is what an inverse-time breaker of one motor may be of the table's amps, the next
-// size up allowed, where a smaller one trips at a start: NEC 430.52(C)(1) (US, 2023).
-const mostPercent = 250.0
 
 // MostForStart is the largest breaker in amps of a single-phase motor of an output in watts, for
 // one whose start trips a smaller; ok is false where the code's table does not have it.
-func MostForStart(watts, volts, hertz float64) (rating float64, ok bool) {
-	amps, ok := onePhase.at(watts, volts, hertz)
+func (c Code) MostForStart(watts, volts float64) (rating float64, ok bool) {
+	amps, _, ok := c.table(onePhase, watts, volts)
 	if !ok {
 		return 0, false
 	}
-	return Breaker(mostPercent/100*amps/Spare(hertz), hertz)
+	return c.MostFor("", amps)
 }
 
 // leastForMachines is the least circuit in amps for machines in the US: one of 10 A is for

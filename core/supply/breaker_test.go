@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
 
+	"brackmoor/core/rule"
 	"brackmoor/core/supply"
 )
 
@@ -21,12 +22,12 @@ func TestBreaker(t *testing.T) {
 		{161, 60, 0}, {4.8, 50, 6}, {6, 50, 6}, {6.1, 50, 10}, {10, 50, 10}, {17.4, 50, 20}, {50.4, 50, 63},
 		{125, 50, 125}, {126, 50, 0},
 	} {
-		got, ok := supply.Breaker(c.amps, c.hertz)
+		got, ok := supply.CodeOf(c.hertz, nil).Breaker(c.amps)
 		assert.InDelta(t, c.want, got, 1e-12, "%g A at %g Hz", c.amps, c.hertz)
 		assert.Equal(t, c.want > 0, ok)
 		if ok {
-			assert.GreaterOrEqual(t, got, supply.Spare(c.hertz)*c.amps)
-			conductors, breaker, _ := supply.Feed(c.amps, supply.Carry{}, c.hertz)
+			assert.GreaterOrEqual(t, got, supply.CodeOf(c.hertz, nil).Spare()*c.amps)
+			conductors, breaker, _ := supply.CodeOf(c.hertz, nil).Feed(c.amps, supply.Carry{})
 			assert.InDelta(t, got, breaker, 1e-12)
 			assert.InDelta(t, map[bool]float64{true: 1.25 * c.amps, false: got}[c.hertz == 60], conductors, 1e-12)
 		}
@@ -61,11 +62,11 @@ func TestOnePhaseTableAmps(t *testing.T) {
 		{3 * hp, 240, 60, 17}, {3 * hp, 208, 60, 18.7}, {1 * hp, 120, 60, 16}, {2.2 * hp, 230, 60, 17}, {0.1 * hp, 230,
 			60, 2.2}, {10 * hp, 230, 60, 50}, {11 * hp, 230, 60, 0}, {3 * hp, 230, 50, 0},
 	} {
-		got, ok := supply.OnePhaseTableAmps(c.watts, c.volts, c.hertz)
+		got, ok := supply.CodeOf(c.hertz, nil).OnePhaseTableAmps(c.watts, c.volts)
 		assert.InDelta(t, c.want, got, 1e-12, "%.0f W on %g V", c.watts, c.volts)
 		assert.Equal(t, c.want > 0, ok)
 	}
-	for _, table := range supply.AmpsTables() {
+	for _, table := range codeTables("us-one-phase", "us-three-phase") {
 		for i, row := range table.Rows {
 			assert.Len(t, row, len(table.Head))
 			amps := func(volts string) float64 {
@@ -95,15 +96,16 @@ func TestConvertersAreFedByTheTable(t *testing.T) {
 	for _, c := range []struct{ watts, amps, breaker float64 }{
 		{3 * hp, 24, 25}, {5 * hp, 38, 40}, {7.5 * hp, 55, 60}, {10 * hp, 70, 70}, {0.5 * hp, 5.5, 15},
 	} {
-		code := supply.Converter(c.watts, 240, 60)
+		us := supply.CodeOf(60, nil)
+		code := us.Converter(c.watts, 240)
 		assert.InDelta(t, c.amps, code.Amps, 1e-9)
-		conductors, breaker, ok := supply.Feed(1, code, 60)
+		conductors, breaker, ok := us.Feed(1, code)
 		assert.True(t, ok)
 		assert.InDelta(t, c.amps, conductors, 1e-9)
 		assert.InDelta(t, c.breaker, breaker, 1e-9)
-		conductors, _, _ = supply.Feed(c.amps, code, 60)
+		conductors, _, _ = us.Feed(c.amps, code)
 		assert.InDelta(t, 1.25*c.amps, conductors, 1e-9, "what it takes, where that is more")
-		assert.Zero(t, supply.Converter(c.watts, 240, 50))
+		assert.Zero(t, supply.CodeOf(50, nil).Converter(c.watts, 240))
 		assert.Contains(t, code.By, "455.6(A)(2)")
 	}
 }
@@ -114,7 +116,7 @@ func TestMostForStart(t *testing.T) {
 	for _, c := range []struct{ horses, hertz, want float64 }{
 		{3, 60, 45}, {5, 60, 70}, {1, 60, 20}, {3, 50, 0}, {12, 60, 0},
 	} {
-		got, ok := supply.MostForStart(c.horses*hp, 230, c.hertz)
+		got, ok := supply.CodeOf(c.hertz, nil).MostForStart(c.horses*hp, 230)
 		assert.Equal(t, c.want > 0, ok)
 		assert.InDelta(t, c.want, got, 1e-9, "%g hp", c.horses)
 	}
@@ -130,7 +132,7 @@ func TestConductor(t *testing.T) {
 		{12, 60, "14 AWG"}, {15.1, 60, "12 AWG"}, {24, 60, "10 AWG"}, {38, 60, "8 AWG"}, {196, 60, ""},
 		{16, 50, "1.5 mm²"}, {20, 50, "2.5 mm²"}, {32, 50, "4 mm²"}, {63, 50, "16 mm²"}, {233, 50, ""},
 	} {
-		r, _ := supply.Over(0, c.amps, 240, c.hertz, [2]float64{c.amps}, [2]float64{3, 10})
+		r, _ := supply.CodeOf(c.hertz, nil).Over(0, c.amps, 240, [2]float64{c.amps}, [2]float64{3, 10})
 		assert.Equal(t, c.want, r.Size, "%g A at %g Hz", c.amps, c.hertz)
 	}
 	// Copper by the gauge's definition, 0.127 mm at 36, 92 steps to the 39th power of 92.
@@ -148,26 +150,58 @@ func TestConductor(t *testing.T) {
 		assert.NoError(t, err)
 		return math.Pi / 4 * math.Pow(0.127*math.Pow(92, (36-float64(number))/39), 2)
 	}
-	for _, table := range supply.ConductorTables() {
+	for _, hertz := range []float64{60, 50} {
+		rows := plainConductors(hertz)
 		// Copper of 1/58 Ω·mm²/m at 20 °C, as warm as its table has it. Strands take a little more,
 		// and those that are called 50 mm² have 47.
 		warm, most := 1+0.00393*50, 1.13
-		if strings.Contains(table.Rows[0][0], "AWG") {
+		if hertz == 60 {
 			warm, most = 1+0.00393*55, 1.03
 		}
-		for _, row := range table.Rows {
-			ohms, err := strconv.ParseFloat(row[2], 64)
-			assert.NoError(t, err)
-			by := ohms * area(row[0]) / (1000 / 58.0 * warm)
-			assert.True(t, by > 0.99 && by < most, "%s: %g", row[0], by)
-		}
-		for i := 1; i < len(table.Rows); i++ {
-			below, _ := strconv.ParseFloat(table.Rows[i-1][1], 64)
-			amps, _ := strconv.ParseFloat(table.Rows[i][1], 64)
-			assert.Greater(t, amps, below)
-			assert.LessOrEqual(t, amps/below, 1.001*area(table.Rows[i][0])/area(table.Rows[i-1][0]), table.Rows[i][0])
+		for i, row := range rows {
+			by := row.ohms * area(row.size) / (1000 / 58.0 * warm)
+			assert.True(t, by > 0.99 && by < most, "%s: %g", row.size, by)
+			if i > 0 {
+				assert.Greater(t, row.amps, rows[i-1].amps)
+				assert.LessOrEqual(t, row.amps/rows[i-1].amps, 1.001*area(row.size)/area(rows[i-1].size), row.size)
+			}
 		}
 	}
+}
+
+// codeTables are those tables of codes.
+func codeTables(names ...string) (list []rule.Table) {
+	for _, t := range supply.CodeTables() {
+		if slices.Contains(names, t.Name) {
+			list = append(list, t)
+		}
+	}
+	return list
+}
+
+type plainConductor struct {
+	size       string
+	amps, ohms float64
+}
+
+// plainConductors are copper as the tables have it where nothing is said of how it is laid, its ohms a
+// kilometre as warm as that makes it.
+func plainConductors(hertz float64) (list []plainConductor) {
+	name, column, perKM := "iec-pvc", "B1", 1+0.00393*50
+	if hertz == 60 {
+		name, column, perKM = "us-conductors", "Cu 60 °C", 1000/304.8
+	}
+	t := codeTables(name)[0]
+	at := slices.Index(t.Head, column)
+	for _, row := range t.Rows {
+		amps, _ := strconv.ParseFloat(row[at], 64)
+		ohms, _ := strconv.ParseFloat(row[len(row)-1], 64)
+		if row[0] == "250 kcmil" {
+			break
+		}
+		list = append(list, plainConductor{row[0], amps, perKM * ohms})
+	}
+	return list
 }
 
 // The conductor of a run is the first of its table that carries the amps and loses no more than it
@@ -175,26 +209,25 @@ func TestConductor(t *testing.T) {
 func TestOver(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		sixty := rapid.Bool().Draw(t, "sixty")
-		hertz, table := 50.0, supply.ConductorTables()[1]
+		hertz := 50.0
 		if sixty {
-			hertz, table = 60, supply.ConductorTables()[0]
+			hertz = 60
 		}
 		metres := rapid.Float64Range(0, 300).Draw(t, "metres")
 		amps := rapid.Float64Range(1, 120).Draw(t, "amps")
 		start := amps * rapid.Float64Range(0, 7).Draw(t, "start")
 		carry := amps * rapid.Float64Range(1, 1.5).Draw(t, "carry")
-		r, ok := supply.Over(metres, carry, 240, hertz, [2]float64{amps, start}, [2]float64{3, 10})
+		r, ok := supply.CodeOf(hertz, nil).Over(metres, carry, 240, [2]float64{amps, start}, [2]float64{3, 10})
 		by, size := "", ""
-		for _, row := range table.Rows {
-			may, _ := strconv.ParseFloat(row[1], 64)
-			ohms, _ := strconv.ParseFloat(row[2], 64)
-			if may < carry {
+		for _, row := range plainConductors(hertz) {
+			ohms := row.ohms
+			if row.amps < carry {
 				continue
 			}
 			if by == "" {
-				by = row[0]
+				by = row.size
 			}
-			size = row[0]
+			size = row.size
 			lost := 2 * metres / 1000 * math.Hypot(ohms, 0.08) / 2.40
 			close := func(share, most float64) bool { return math.Abs(share-most) < 0.01*most }
 			if close(lost*amps, 3) || close(lost*start, 10) {

@@ -1,11 +1,10 @@
 package supply
 
 import (
-	"fmt"
 	"math"
+	"slices"
 
 	"brackmoor/core/quantity"
-	"brackmoor/core/rule"
 )
 
 // conductor is a copper conductor by its size, with the amps that it carries and its ohms a
@@ -19,18 +18,21 @@ type conductor struct {
 // the 60 °C column of NEC table 310.16, which terminals up to 100 A are for (110.14(C)), none past
 // the small-conductor rule of 240.4(D) (US, 2023); on 50 Hz two loaded ones in conduit on a wall,
 // method B1, PVC, by IEC 60364-5-52, table B.52.2.
-var conductors = map[bool][]conductor{true: plainGauges(), false: plainSections()}
-
-func plainGauges() (list []conductor) {
-	for _, g := range gauges[:13] { // up to 4/0
-		list = append(list, conductor{g.size, g.copper[0], g.ohm * kilometre})
+func (c Code) conductors() (list []conductor) {
+	if quantity.SixtyHertz(c.hertz) {
+		for _, g := range gauges[:13] { // up to 4/0
+			amps, _ := c.gauge(g, Copper, 0)
+			if most, _ := c.figure(smallUS, g.size, usMaterial[Copper], small[Copper][g.size]); most > 0 {
+				amps = math.Min(amps, most)
+			}
+			list = append(list, conductor{g.size, amps, g.ohm * kilometre})
+		}
+		return list
 	}
-	return list
-}
-
-func plainSections() (list []conductor) {
+	usual := slices.Index(methods[:], usualMethod)
 	for _, s := range sections {
-		list = append(list, conductor{s.size, s.pvc[2], warm * s.ohm})
+		amps, _ := c.figure(pvcLaid, s.size, usualMethod, s.pvc[usual])
+		list = append(list, conductor{s.size, amps, warm * s.ohm})
 	}
 	return list
 }
@@ -58,8 +60,8 @@ type Run struct {
 // Over is the least conductor that carries amps over so many metres with no more volts lost than
 // may be, in percent at the load's amps and at those of a start. Amps and ohms count by their
 // size alone, which is never too little. There is none where no conductor carries the amps.
-func Over(metres, carry, volts, hertz float64, amps, most [2]float64) (r Run, ok bool) {
-	for _, c := range conductors[quantity.SixtyHertz(hertz)] {
+func (c Code) Over(metres, carry, volts float64, amps, most [2]float64) (r Run, ok bool) {
+	for _, c := range c.conductors() {
 		if c.amps < carry {
 			continue
 		}
@@ -76,20 +78,4 @@ func Over(metres, carry, volts, hertz float64, amps, most [2]float64) (r Run, ok
 		r.By = ""
 	}
 	return r, ok
-}
-
-// ConductorTables are the tables, to be read.
-func ConductorTables() (list []rule.Table) {
-	for _, sixty := range []bool{true, false} {
-		t := rule.Table{Title: "Copper conductors, 60 °C", Source: "NEC 310.16, 110.14(C), 240.4(D) (US, 2023)",
-			Head: []string{"Size", "A", "Ω/km"}, Rows: [][]string{}}
-		if !sixty {
-			t.Title, t.Source = "Copper conductors, method B1", "IEC 60364-5-52, table B.52.2: two loaded, PVC, 30 °C"
-		}
-		for _, c := range conductors[sixty] {
-			t.Rows = append(t.Rows, []string{c.size, fmt.Sprintf("%g", c.amps), quantity.Figures(c.ohms, 3)})
-		}
-		list = append(list, t)
-	}
-	return list
 }

@@ -3,8 +3,8 @@ package supply
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strconv"
-	"strings"
 
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -85,6 +85,14 @@ type millimetre struct {
 	alOhm   float64
 }
 
+// The names of the tables of conductors.
+const (
+	usLaid  = "us-conductors"
+	pvcLaid = "iec-pvc"
+	xlLaid  = "iec-cross-linked"
+	alLaid  = "iec-aluminium"
+)
+
 // methods are those ways of laying.
 var methods = [5]string{"A1", "A2", "B1", "B2", "C"}
 
@@ -151,14 +159,16 @@ type Carried struct {
 	By         string
 }
 
+// smallUS is the name of the table of small conductors.
+const smallUS = "us-small-conductors"
+
 // small is the most that protects a small conductor: NEC 240.4(D) (US, 2023).
 var small = map[string]map[string]float64{
 	Copper: {"14 AWG": 15, "12 AWG": 20, "10 AWG": 30}, Aluminium: {"12 AWG": 15, "10 AWG": 25},
 }
 
-// Carries is what the conductors carry on a supply of so many hertz; ok is false where their
-// table does not have them.
-func (l Laid) Carries(hertz float64) (c Carried, ok bool) {
+// Carries is what conductors carry, laid so; ok is false where their table does not have them.
+func (c Code) Carries(l Laid) (carried Carried, ok bool) {
 	if l.AirC == 0 {
 		l.AirC = usualAirC
 	}
@@ -166,101 +176,125 @@ func (l Laid) Carries(hertz float64) (c Carried, ok bool) {
 		l.Material = Copper
 	}
 	l.Grouped = max(1, l.Grouped)
-	if quantity.SixtyHertz(hertz) {
-		return l.american()
+	if quantity.SixtyHertz(c.hertz) {
+		return c.american(l)
 	}
-	return l.international()
+	return c.international(l)
+}
+
+// usColumn is the head of a column of NEC 310.16.
+func usColumn(material string, celsius int) string {
+	if material == Aluminium {
+		return fmt.Sprintf("Al %d °C", celsius)
+	}
+	return fmt.Sprintf("Cu %d °C", celsius)
+}
+
+// gauge is what conductors of a size carry by a column of NEC 310.16, 0 where there are none.
+func (c Code) gauge(g awg, material string, column int) (amps float64, own bool) {
+	printed := g.copper
+	if material == Aluminium {
+		printed = g.aluminium
+	}
+	return c.figure(usLaid, g.size, usColumn(material, columns[column]), printed[column])
 }
 
 // american is by the NEC: from the column of the insulation, corrected for air and company, and no
 // more than the column that terminals are for, 60 °C up to 1 AWG and 75 beyond (110.14(C)(1)).
-func (l Laid) american() (c Carried, ok bool) {
+func (c Code) american(l Laid) (carried Carried, ok bool) {
 	if l.InsulationC == 0 {
 		l.InsulationC = 90
 	}
-	own := -1
-	for i, celsius := range columns {
-		if celsius == l.InsulationC {
-			own = i
-		}
-	}
+	own := slices.Index(columns[:], l.InsulationC)
 	if own < 0 {
-		return c, false
+		return carried, false
 	}
 	for i, g := range gauges {
 		if g.size != l.Size {
 			continue
 		}
-		amps, ohm := g.copper, g.ohm
+		ohm := g.ohm
 		if l.Material == Aluminium {
-			amps, ohm = g.aluminium, g.alOhm
+			ohm = g.alOhm
 		}
-		if amps[0] == 0 {
-			return c, false
+		printed, replaced := c.gauge(g, l.Material, own)
+		if printed == 0 {
+			return carried, false
 		}
 		terminal := 0
 		if i > 8 { // past 1 AWG
 			terminal = 1
 		}
 		air, group := warmer(warmUS[l.InsulationC], l.AirC), groupUS(l.Grouped)
-		corrected := amps[own] * air * group
-		c.Amps = math.Min(corrected, amps[min(terminal, own)])
-		c.By = fmt.Sprintf("%s %s, %d °C insulation: %g A", l.Size, l.Material, l.InsulationC, amps[own])
-		c.By += corrections(air, group)
-		if c.Amps < corrected {
-			c.By += fmt.Sprintf(", no more than %g A by its terminals", c.Amps)
+		corrected := printed * air * group
+		atTerminals, also := c.gauge(g, l.Material, min(terminal, own))
+		carried.Amps = math.Min(corrected, atTerminals)
+		carried.By = fmt.Sprintf("%s %s, %d °C insulation: %g A", l.Size, l.Material, l.InsulationC, printed)
+		carried.By += corrections(air, group)
+		if carried.Amps < corrected {
+			carried.By += fmt.Sprintf(", no more than %g A by its terminals", carried.Amps)
 		}
-		c.By += ": NEC 310.16, 310.15, 110.14(C) (US, 2023)"
-		c.Most = small[l.Material][l.Size]
-		c.Ohm = complex(ohm*kilometre, reactance) / 1000
-		return c, true
+		carried.By += ": " + by(replaced || also, "NEC 310.16, 310.15, 110.14(C) (US, 2023)")
+		carried.Most, _ = c.figure(smallUS, l.Size, usMaterial[l.Material], small[l.Material][l.Size])
+		carried.Ohm = complex(ohm*kilometre, reactance) / 1000
+		return carried, true
 	}
-	return c, false
+	return carried, false
+}
+
+// usMaterial is the head of a material's column.
+var usMaterial = map[string]string{Copper: "Copper", Aluminium: "Aluminium"}
+
+// section is the table of a material and an insulation, its source, and what a section carries by
+// each method.
+func (s *millimetre) section(material string, celsius int) (table, source string, printed [5]float64, ohm float64) {
+	switch {
+	case material == Aluminium && celsius == 90:
+		return "", "", [5]float64{}, 0
+	case material == Aluminium:
+		return alLaid, "B.52.2", s.alPVC, s.alOhm
+	case celsius == 90:
+		return xlLaid, "B.52.3", s.xl, s.ohm
+	}
+	return pvcLaid, "B.52.2", s.pvc, s.ohm
 }
 
 // international is by IEC 60364-5-52: two loaded conductors, the method's amps, corrected.
-func (l Laid) international() (c Carried, ok bool) {
+func (c Code) international(l Laid) (carried Carried, ok bool) {
 	if l.InsulationC == 0 {
 		l.InsulationC = 70
 	}
 	if l.Method == "" {
-		l.Method = "B1"
+		l.Method = usualMethod
 	}
-	way := -1
-	for i, m := range methods {
-		if m == l.Method {
-			way = i
-		}
-	}
-	table, known := warmIEC[l.InsulationC]
+	way := slices.Index(methods[:], l.Method)
+	warm, known := warmIEC[l.InsulationC]
 	if way < 0 || !known {
-		return c, false
+		return carried, false
 	}
-	for _, s := range sections {
+	for i := range sections {
+		s := &sections[i]
 		if s.size != l.Size {
 			continue
 		}
-		amps, ohm, source := s.pvc[way], s.ohm, "B.52.2"
-		switch {
-		case l.Material == Aluminium && l.InsulationC == 70:
-			amps, ohm = s.alPVC[way], s.alOhm
-		case l.Material == Aluminium:
-			amps = 0
-		case l.InsulationC == 90:
-			amps, source = s.xl[way], "B.52.3"
-		}
+		table, source, printed, ohm := s.section(l.Material, l.InsulationC)
+		amps, own := c.figure(table, s.size, l.Method, printed[way])
 		if amps == 0 {
-			return c, false
+			return carried, false
 		}
-		air, group := warmer(table, l.AirC), groupIEC[min(l.Grouped, len(groupIEC))-1]
-		c.Amps = amps * air * group
-		c.By = fmt.Sprintf("%s %s, method %s, %d °C: %g A", l.Size, l.Material, l.Method, l.InsulationC, amps)
-		c.By += corrections(air, group) + ": IEC 60364-5-52, tables " + source + ", B.52.14, B.52.17"
-		c.Ohm = complex(ohm*(1+alpha*float64(l.InsulationC-20)), reactance) / 1000
-		return c, true
+		air, group := warmer(warm, l.AirC), groupIEC[min(l.Grouped, len(groupIEC))-1]
+		carried.Amps = amps * air * group
+		carried.By = fmt.Sprintf("%s %s, method %s, %d °C: %g A", l.Size, l.Material, l.Method, l.InsulationC, amps)
+		carried.By += corrections(air, group)
+		carried.By += ": " + by(own, "IEC 60364-5-52, tables "+source+", B.52.14, B.52.17")
+		carried.Ohm = complex(ohm*(1+alpha*float64(l.InsulationC-20)), reactance) / 1000
+		return carried, true
 	}
-	return c, false
+	return carried, false
 }
+
+// usualMethod is that of wires in conduit on a wall.
+const usualMethod = "B1"
 
 // alpha is by how much ohms grow with each degree, copper and aluminium alike within 3 percent.
 const alpha = 0.00393
@@ -305,13 +339,20 @@ func Methods(hertz float64) []string {
 	return methods[:]
 }
 
-// LaidTables are the tables, to be read.
-func LaidTables() []rule.Table {
+func laidTables() []rule.Table {
 	us := rule.Table{
-		Title: "Conductors in raceway or cable, A", Source: "NEC 310.16 (US, 2023): 30 °C, not more than three loaded",
-		Head: []string{"Size", "Cu 60 °C", "Cu 75 °C", "Cu 90 °C", "Al 60 °C", "Al 75 °C", "Al 90 °C", "Cu Ω/kft"},
-		Rows: [][]string{},
+		Name: usLaid, Title: "Conductors in raceway or cable, A",
+		Source: "NEC 310.16 (US, 2023): 30 °C, not more than three loaded; where nothing is said of how they are laid, " +
+			"copper at 60 °C, 110.14(C)",
+		Head: []string{"Size"}, Rows: [][]string{},
 	}
+	for _, material := range []string{Copper, Aluminium} {
+		for _, celsius := range columns {
+			us.Head = append(us.Head, usColumn(material, celsius))
+		}
+	}
+	us.Open = us.Head[1:]
+	us.Head = append(us.Head, "Cu Ω/kft")
 	figure := func(v float64) string {
 		if v == 0 {
 			return "–"
@@ -320,30 +361,37 @@ func LaidTables() []rule.Table {
 	}
 	for _, g := range gauges {
 		row := []string{g.size}
-		for _, v := range append(append([]float64{}, g.copper[:]...), g.aluminium[:]...) {
+		for _, v := range slices.Concat(g.copper[:], g.aluminium[:]) {
 			row = append(row, figure(v))
 		}
 		us.Rows = append(us.Rows, append(row, figure(g.ohm)))
 	}
-	tables := []rule.Table{us}
+	thin := rule.Table{Name: smallUS, Title: "Breakers of small conductors, A", Source: "NEC 240.4(D) (US, 2023)",
+		Head: []string{"Size", usMaterial[Copper], usMaterial[Aluminium]},
+		Open: []string{usMaterial[Copper], usMaterial[Aluminium]}, Rows: [][]string{}}
+	for _, g := range gauges[:3] {
+		thin.Rows = append(thin.Rows, []string{g.size, figure(small[Copper][g.size]), figure(small[Aluminium][g.size])})
+	}
+	tables := []rule.Table{us, thin}
 	for _, t := range []struct {
-		title, source string
-		of            func(millimetre) [5]float64
+		title, material string
+		celsius         int
 	}{
-		{"Copper, PVC 70 °C, A", "IEC 60364-5-52, table B.52.2", func(s millimetre) [5]float64 { return s.pvc }},
-		{"Copper, cross-linked 90 °C, A", "IEC 60364-5-52, table B.52.3",
-			func(s millimetre) [5]float64 { return s.xl }},
-		{"Aluminium, PVC 70 °C, A", "IEC 60364-5-52, table B.52.2", func(s millimetre) [5]float64 { return s.alPVC }},
+		{"Copper, PVC 70 °C, A", Copper, 70}, {"Copper, cross-linked 90 °C, A", Copper, 90},
+		{"Aluminium, PVC 70 °C, A", Aluminium, 70},
 	} {
-		table := rule.Table{Title: t.title, Source: t.source + ": two loaded, 30 °C",
-			Head: append([]string{"Size"}, strings.Split("A1 A2 B1 B2 C", " ")...), Rows: [][]string{}}
-		for _, s := range sections {
-			row := []string{s.size}
-			for _, v := range t.of(s) {
+		table := rule.Table{Title: t.title, Head: slices.Concat([]string{"Size"}, methods[:], []string{"Ω/km, 20 °C"}),
+			Open: methods[:], Rows: [][]string{}}
+		for i := range sections {
+			name, source, printed, ohm := sections[i].section(t.material, t.celsius)
+			table.Name = name
+			table.Source = "IEC 60364-5-52, table " + source + ": two loaded, 30 °C; ohms IEC 60228"
+			row := []string{sections[i].size}
+			for _, v := range printed {
 				row = append(row, figure(v))
 			}
-			if row[1] != "–" {
-				table.Rows = append(table.Rows, row)
+			if printed[0] > 0 {
+				table.Rows = append(table.Rows, append(row, figure(ohm)))
 			}
 		}
 		tables = append(tables, table)

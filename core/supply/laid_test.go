@@ -37,7 +37,7 @@ func TestLaidByThePrintedTables(t *testing.T) {
 		{supply.Laid{Size: "6 mm²", AirC: 60}, 50, 41 * 0.5, 0},
 		{supply.Laid{Size: "16 mm²", Material: "aluminium"}, 50, 60, 0},
 	} {
-		got, ok := c.l.Carries(c.hertz)
+		got, ok := supply.CodeOf(c.hertz, nil).Carries(c.l)
 		require.True(t, ok, "%+v", c.l)
 		assert.InDelta(t, c.amps, got.Amps, 1e-9, "%+v", c.l)
 		assert.InDelta(t, c.most, got.Most, 1e-9, "%+v", c.l)
@@ -46,10 +46,10 @@ func TestLaidByThePrintedTables(t *testing.T) {
 	for _, l := range []supply.Laid{
 		{Size: "14 AWG", Material: "aluminium"}, {Size: "4 mm²"}, {Size: "6 AWG", InsulationC: 70}, {},
 	} {
-		_, ok := l.Carries(60)
+		_, ok := supply.CodeOf(60, nil).Carries(l)
 		assert.False(t, ok, "%+v", l)
 	}
-	_, ok := supply.Laid{Size: "4 mm²", Method: "Z"}.Carries(50)
+	_, ok := supply.CodeOf(50, nil).Carries(supply.Laid{Size: "4 mm²", Method: "Z"})
 	assert.False(t, ok)
 }
 
@@ -68,12 +68,12 @@ func TestLaidGoesTheRightWay(t *testing.T) {
 		if methods := supply.Methods(hertz); methods != nil {
 			l.Method = rapid.SampledFrom(methods).Draw(t, "method")
 		}
-		c, ok := l.Carries(hertz)
+		c, ok := supply.CodeOf(hertz, nil).Carries(l)
 		assert.True(t, ok)
 		less := func(what string, change func(*supply.Laid)) {
 			other := l
 			change(&other)
-			worse, ok := other.Carries(hertz)
+			worse, ok := supply.CodeOf(hertz, nil).Carries(other)
 			assert.True(t, ok)
 			assert.LessOrEqual(t, worse.Amps, c.Amps+1e-9, what)
 		}
@@ -84,11 +84,11 @@ func TestLaidGoesTheRightWay(t *testing.T) {
 			less("size", func(o *supply.Laid) { o.Size = sizes[i-1] })
 			thinner := l
 			thinner.Size = sizes[i-1]
-			o, _ := thinner.Carries(hertz)
+			o, _ := supply.CodeOf(hertz, nil).Carries(thinner)
 			assert.Greater(t, real(o.Ohm), real(c.Ohm))
 		}
 		l.Material, l.InsulationC = supply.Aluminium, supply.Insulations(hertz)[0]
-		if a, ok := l.Carries(hertz); ok {
+		if a, ok := supply.CodeOf(hertz, nil).Carries(l); ok {
 			assert.InDelta(t, 1.65, real(a.Ohm)/real(c.Ohm), 0.13)
 			assert.Less(t, a.Amps, c.Amps+1e-9)
 		}
@@ -116,7 +116,7 @@ func TestByTransformer(t *testing.T) {
 		wired := s
 		wired.WireSize, wired.WireMetre = "2 AWG", rapid.Float64Range(1, 100).Draw(t, "metre")
 		more := wired.Settled()
-		wire, _ := supply.Laid{Size: "2 AWG"}.Carries(60)
+		wire, _ := supply.CodeOf(60, nil).Carries(supply.Laid{Size: "2 AWG"})
 		assert.InDelta(t, 2*wired.WireMetre*real(wire.Ohm), more.ResistanceOhm-settled.ResistanceOhm, 1e-12)
 	})
 	generator := supply.Supply{
@@ -174,17 +174,17 @@ func TestDevicesAndOverloads(t *testing.T) {
 		amps, most float64
 	}{{"", 9.6, 25}, {"inverse-time", 15.2, 40}, {"dual-element", 15.2, 30}, {"fuse", 15.2, 50},
 		{"inverse-time", 28, 70}} {
-		got, ok := supply.MostFor(c.device, c.amps)
+		got, ok := supply.CodeOf(60, nil).MostFor(c.device, c.amps)
 		require.True(t, ok)
 		assert.InDelta(t, c.most, got, 1e-9, "%s for %g A", c.device, c.amps)
 	}
-	_, ok := supply.MostFor("gG", 5)
+	_, ok := supply.CodeOf(60, nil).MostFor("gG", 5)
 	assert.False(t, ok)
 	for _, c := range []struct{ factor, hertz, percent float64 }{{1.15, 60, 125}, {1, 60, 115}, {1.25, 50, 100}} {
-		got, by := supply.Overload(c.factor, c.hertz)
+		got, by := supply.CodeOf(c.hertz, nil).Overload(c.factor)
 		assert.InDelta(t, c.percent, got, 1e-9)
 		assert.NotEmpty(t, by)
-		trips, _ := supply.OverloadTrips(c.factor, c.hertz)
+		trips, _ := supply.CodeOf(c.hertz, nil).OverloadTrips(c.factor)
 		assert.GreaterOrEqual(t, trips, got)
 	}
 	for _, hertz := range []float64{50, 60} {
@@ -195,7 +195,7 @@ func TestDevicesAndOverloads(t *testing.T) {
 			}
 		}
 	}
-	assert.InDelta(t, 250, supply.ConverterAmps(100), 1e-9)
+	assert.InDelta(t, 250, supply.CodeOf(60, nil).ConverterAmps(100).Amps, 1e-9)
 }
 
 // The tables against the formula that they follow: a conductor's amps go with the root of the rise
@@ -204,7 +204,7 @@ func TestDevicesAndOverloads(t *testing.T) {
 // copper's ohms.
 func TestLaidInClosedForm(t *testing.T) {
 	carries := func(hertz float64, l supply.Laid) float64 {
-		c, ok := l.Carries(hertz)
+		c, ok := supply.CodeOf(hertz, nil).Carries(l)
 		require.True(t, ok, "%+v", l)
 		return c.Amps
 	}
@@ -220,11 +220,8 @@ func TestLaidInClosedForm(t *testing.T) {
 			assert.InDelta(t, want, got, 0.006, "%s of %d °C in %g °C", c.size, c.bears, air)
 		}
 	}
-	for _, table := range supply.LaidTables() {
+	for _, table := range codeTables("us-conductors") {
 		for _, row := range table.Rows {
-			if table.Head[1] != "Cu 60 °C" {
-				continue
-			}
 			var v [6]float64
 			for i := range v {
 				v[i], _ = strconv.ParseFloat(row[i+1], 64)
@@ -243,7 +240,9 @@ func TestLaidInClosedForm(t *testing.T) {
 			pvc := carries(50, supply.Laid{Size: size, Method: method})
 			xl := carries(50, supply.Laid{Size: size, Method: method, InsulationC: 90})
 			assert.InDelta(t, math.Sqrt(60.0/40), xl/pvc, 0.14, "%s %s", size, method)
-			if c, ok := (supply.Laid{Size: size, Method: method, Material: supply.Aluminium}).Carries(50); ok {
+			if c, ok := supply.CodeOf(50, nil).Carries(
+				supply.Laid{Size: size, Method: method, Material: supply.Aluminium},
+			); ok {
 				assert.InDelta(t, 1/math.Sqrt(1.64), c.Amps/pvc, 0.045, "%s %s", size, method)
 			}
 		}

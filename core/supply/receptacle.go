@@ -1,6 +1,10 @@
 package supply
 
-import "brackmoor/core/quantity"
+import (
+	"fmt"
+
+	"brackmoor/core/quantity"
+)
 
 // Receptacle is a socket by its standard's name. Volts are those that it is for, Phases those that
 // it carries. Not says what it must not be confused with.
@@ -99,43 +103,39 @@ func DeviceOf(name string, hertz float64) (d Device, ok bool) {
 	return d, false
 }
 
-// mostOfTable is what a device of one motor may be of its table's amps in percent, the next
-// standard size allowed: NEC 430.52(C)(1) (US, 2023).
-var mostOfTable = map[string]float64{"inverse-time": 250, "dual-element": 175, "fuse": 300}
+// mostOfTable is what a device of one motor may be of its table's amps, the next standard size
+// allowed.
+var mostOfTable = map[string]factor{"inverse-time": quick, "dual-element": delayed, "fuse": plain}
 
-// MostFor is the largest device of a kind in amps for one motor of table amps.
-func MostFor(device string, amps float64) (rating float64, ok bool) {
+// MostFor is the largest device of a kind in amps for one motor of table amps; ok is false on 50 Hz.
+func (c Code) MostFor(device string, amps float64) (rating float64, ok bool) {
 	d, known := DeviceOf(device, 60)
-	if !known {
+	if !known || !quantity.SixtyHertz(c.hertz) {
 		return 0, false
 	}
-	return Breaker(mostOfTable[d.Name]/100*amps/Spare(60), 60)
-}
-
-// ThreePhaseTableAmps are the table's amps of a three-phase motor of an output in watts; ok is
-// false where the table ends and on 50 Hz.
-func ThreePhaseTableAmps(watts, volts, hertz float64) (amps float64, ok bool) {
-	return threePhase.at(watts, volts, hertz)
+	percent, _ := c.percent(mostOfTable[d.Name])
+	return c.Next(percent / 100 * amps)
 }
 
 // OverloadTrips is the line amps in percent of plate amps at which an overload that is set as the
 // code has it opens for sure within hours.
-func OverloadTrips(serviceFactor, hertz float64) (percent float64, by string) {
-	percent, by = Overload(serviceFactor, hertz)
-	if !quantity.SixtyHertz(hertz) {
-		return 1.2 * percent, "set to plate amps it opens at 1.2 times: IEC 60947-4-1, 8.2.1.5"
+func (c Code) OverloadTrips(serviceFactor float64) (percent float64, by string) {
+	percent, by = c.Overload(serviceFactor)
+	if !quantity.SixtyHertz(c.hertz) {
+		times, source := c.percent(opens)
+		return percent * times / 100, fmt.Sprintf("set to %.0f %% of plate amps it opens at %.0f %% of its setting: %s",
+			percent, times, source)
 	}
 	return percent, by
 }
 
-// Overload is the most that an overload of a motor is set to, in percent of plate amps: NEC
-// 430.32(A)(1) (US, 2023); on 50 Hz plate amps, IEC 60204-1, 7.3.
-func Overload(serviceFactor, hertz float64) (percent float64, by string) {
+// Overload is the most that an overload of a motor is set to, in percent of plate amps.
+func (c Code) Overload(serviceFactor float64) (percent float64, by string) {
 	switch {
-	case !quantity.SixtyHertz(hertz):
-		return 100, "IEC 60204-1, 7.3"
+	case !quantity.SixtyHertz(c.hertz):
+		return c.percent(overloadIEC)
 	case serviceFactor >= 1.15:
-		return 125, "NEC 430.32(A)(1), service factor 1.15 or more (US, 2023)"
+		return c.percent(served)
 	}
-	return 115, "NEC 430.32(A)(1) (US, 2023)"
+	return c.percent(overload)
 }

@@ -4,6 +4,7 @@ package supply
 import (
 	"fmt"
 	"math"
+	"math/cmplx"
 
 	"brackmoor/core/network"
 	"brackmoor/core/quantity"
@@ -107,6 +108,28 @@ type Supply struct {
 	WireMetre        float64 `json:"wire_metre,omitempty" minimum:"0" maximum:"500"`
 }
 
+// Legs are the volts of either line to the neutral, for each volt from the first to the second; ok is
+// false where no neutral stands between them.
+func (s Supply) Legs() (a, b complex128, ok bool) {
+	switch s.Kind {
+	case "split-phase", Generator:
+		return 0.5, -0.5, quantity.SixtyHertz(s.Hertz)
+	case "two-legs":
+		a = cmplx.Rect(1/math.Sqrt(3), -math.Pi/6)
+		return a, a - 1, true
+	}
+	return 0, 0, false
+}
+
+// LegShare is the size of those volts, 1 where there is no neutral between the lines.
+func (s Supply) LegShare() float64 {
+	a, _, ok := s.Legs()
+	if !ok {
+		return 1
+	}
+	return cmplx.Abs(a)
+}
+
 // Settled returns the supply with the ohms of its class filled in.
 func (s Supply) Settled() Supply {
 	for _, c := range Classes {
@@ -138,8 +161,13 @@ func (s Supply) byTransformer() (z complex128) {
 		across := math.Hypot(1, usual.ratio)
 		z = complex(ohms/across, ohms*usual.ratio/across)
 	}
-	wire, _ := Laid{Size: s.WireSize, Material: s.WireMaterial}.Carries(s.Hertz)
+	wire, _ := s.wire()
 	return z + complex(2*s.WireMetre, 0)*wire.Ohm
+}
+
+// wire is the service wire by the table as it is printed: its ohms are no shop's own.
+func (s Supply) wire() (Carried, bool) {
+	return CodeOf(s.Hertz, nil).Carries(Laid{Size: s.WireSize, Material: s.WireMaterial})
 }
 
 // OhmsBy says where the ohms come from.
@@ -164,7 +192,7 @@ func (s Supply) Problems() (problems rule.Problems) {
 	if s.Class == ByTransformer && s.KVA == 0 {
 		problems.Say("kva", "says how large its transformer or generator is")
 	}
-	if _, ok := (Laid{Size: s.WireSize, Material: s.WireMaterial}).Carries(s.Hertz); s.WireSize != "" && !ok {
+	if _, ok := s.wire(); s.WireSize != "" && !ok {
 		problems.Say("wire_size", "%q is no size of conductor that stands in the table", s.WireSize)
 	}
 	return problems

@@ -8,7 +8,6 @@ import (
 	"brackmoor/core/feed"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
-	"brackmoor/core/supply"
 )
 
 // Way is one way of the family.
@@ -127,7 +126,7 @@ func (w *Way) Outline(q *feed.Question) *feed.Outline {
 	}
 	feed.Transformed(q, o)
 	if w.Boxed {
-		o.Code = supply.Converter(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
+		o.Code = q.Code().Converter(q.Watts(), q.Supply.Volts)
 	}
 	if w.Extra != nil {
 		w.Extra(q, o)

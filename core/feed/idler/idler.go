@@ -10,7 +10,6 @@ import (
 	"brackmoor/core/quantity"
 	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
-	"brackmoor/core/supply"
 	"brackmoor/core/waveform"
 )
 
@@ -114,7 +113,7 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 		}
 	}
 	o.SupplyAmps.Starting = new(math.Max(a.StartAmps, a.Idler.PeakSupplyAmps))
-	o.Code = supply.Converter(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
+	o.Code = q.Code().Converter(q.Watts(), q.Supply.Volts)
 	o.Keep("idler_watts", "idler", a.IdlerWatts, "W")
 	o.Keep("balance_ac_microfarad", "balance a to c", a.BalanceAC, "µF")
 	o.Keep("balance_bc_microfarad", "balance b to c", a.BalanceBC, "µF")

@@ -10,7 +10,6 @@ import (
 	"brackmoor/core/machine"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
-	"brackmoor/core/supply"
 	"brackmoor/core/wiring"
 )
 
@@ -50,7 +49,7 @@ func amps(q *feed.Question, share float64) float64 {
 
 // tableAmps are the code table's where it has the motor, 0 where it has not.
 func tableAmps(q *feed.Question) float64 {
-	table, _ := supply.OnePhaseTableAmps(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
+	table, _ := q.Code().OnePhaseTableAmps(q.Watts(), q.Supply.Volts)
 	return table
 }
 
@@ -85,12 +84,12 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 		LossWatts: new(q.Share() * q.Watts() * (1/(efficiencyTimes*q.Plate.Efficiency.Value) - 1)),
 		Unsolved:  unsolved,
 		Verdicts:  verdicts(q),
-		Code:      supply.Motor(q.Watts(), q.Supply.Volts, q.Supply.Hertz),
+		Code:      q.Code().Motor(q.Watts(), q.Supply.Volts),
 		Parts:     p.MotorBase + p.MotorPerKilowatt*q.Watts()/1000,
 		TorqueBy:  "usual starting torque of capacitor-start motors",
 		AmpsBy:    ampsBy,
 	}
-	o.MostBreaker, _ = supply.MostForStart(q.Watts(), q.Supply.Volts, q.Supply.Hertz)
+	o.MostBreaker, _ = q.Code().MostForStart(q.Watts(), q.Supply.Volts)
 	o.Keep("motor_watts", "motor", q.Watts(), "W")
 	o.Keep("motor_amps", "takes at full output", amps(q, 1), "A")
 	o.Put("table_amps", "by the code's table", tableAmps(q), "A")

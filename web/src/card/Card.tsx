@@ -14,6 +14,7 @@ import { PlateStep } from './PlateStep';
 import { useTaken } from './way';
 import { RouteStep } from './RouteStep';
 import { SettingsStep } from './SettingsStep';
+import { CardShop } from './shop';
 import { SizeStep } from './SizeStep';
 import { WireStep } from './WireStep';
 import './card.css';
@@ -39,7 +40,9 @@ function Chosen({ page }: { page: Machine }) {
   useEffect(() => chooseShop(shop), [shop]);
   const motor = page.motors.find(m => m.id === query.get('motor')) ?? page.motors[0];
   return motor ? (
-    <Bench key={`${motor.id} ${page.shop.version}`} page={page} motor={motor} />
+    <CardShop.Provider value={page.shop}>
+      <Bench key={`${motor.id} ${page.shop.version}`} page={page} motor={motor} />
+    </CardShop.Provider>
   ) : (
     <MachineHead page={page} motor="" />
   );

@@ -1,8 +1,8 @@
 import { Button, Checkbox, Radio, Select } from 'antd';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { Control, Page } from '../api/client';
-import { useChoices } from '../api/hooks';
 import { Cans } from '../parts/Cans';
+import { useLoads } from './shop';
 import type { Draft, Set } from './parts';
 import type { Attempt } from './page';
 import { SlideRow } from './SlideRow';
@@ -195,8 +195,7 @@ function Pick({
 
 /** What the motor drives. */
 const Driven = memo(function Driven({ load, set, children }: { load: string; set: Set; children?: ReactNode }) {
-  const kinds = useChoices().data?.loads;
-  const options = useMemo(() => kinds?.map(k => ({ value: k.name, label: k.title })), [kinds]);
+  const options = useLoads();
   return (
     <>
       <Select

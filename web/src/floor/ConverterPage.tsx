@@ -48,7 +48,7 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
       queries.setQueryData(keys.floor(shop), await changeSite(shop, { version: floor.data.shop.version, site }));
       await queries.invalidateQueries({ queryKey: keys.converter(shop, id) });
       say({ text: `Saved ${clock()}`, bad: false });
-      navigate(`/?at=${id}`);
+      navigate(`/?at=${id}&shop=${shop}`);
     } catch (e) {
       say({ text: words(e), bad: true });
     }
@@ -59,7 +59,7 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
         <h1>{name}</h1>
         <span className="soft">for all that hangs on it, through its day</span>
         <span className="gap" />
-        <Link to={`/?at=${id}`}>On the Floor</Link>
+        <Link to={`/?at=${id}&shop=${shop}`}>On the Floor</Link>
       </header>
       {rungs.length === 0 && <p className="soft">No machine hangs on it yet.</p>}
       {now && (

@@ -3,10 +3,11 @@ import { useSearchParams } from 'react-router';
 import { words, type Schemas } from '../api/client';
 import { useRulebook, useShop } from '../api/hooks';
 import { useCurrentShop } from '../frame/shop';
-import { ColumnTable } from '../sheet/ColumnTable';
+import { Loads } from './Loads';
 import { Prices } from './Prices';
 import { Profiles } from './Profiles';
 import { Rules } from './Rules';
+import { Tables } from './Tables';
 import './rulebook.css';
 
 const tabs = [
@@ -50,16 +51,8 @@ export function Rulebook() {
       {tab === 'prices' && shop.data && <Prices key={key} shop={shop.data.shop} book={book.data} />}
       {tab === 'rules' && <Rules book={book.data} shop={current?.id} />}
       {tab === 'schools' && <Schools schools={book.data.schools} />}
-      {tab === 'tables' && (
-        <div className="tables">
-          {book.data.tables.map(t => (
-            <section className="panel" key={t.title}>
-              <ColumnTable table={t} />
-            </section>
-          ))}
-        </div>
-      )}
-      {tab === 'loads' && <Loads loads={book.data.loads} />}
+      {tab === 'tables' && shop.data && <Tables shop={shop.data.shop} tables={book.data.tables} />}
+      {tab === 'loads' && shop.data && <Loads key={key} shop={shop.data.shop} usual={book.data.loads} />}
       {tab === 'profiles' && shop.data && (
         <Profiles key={key} shop={shop.data.shop} shipped={book.data.profiles} settings={book.data.settings} />
       )}
@@ -94,44 +87,6 @@ function Schools({ schools }: { schools: Schemas['StudySchool'][] }) {
                 <td>{s.says}</td>
                 <td>{s.example}</td>
                 <td className="soft">{s.source}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </section>
-  );
-}
-
-/** The figures of the kinds of load. */
-function Loads({ loads }: { loads: Schemas['LoadKind'][] }) {
-  return (
-    <section className="panel">
-      <header>
-        <h2>Kinds of load</h2>
-        <span className="soft">usual figures, shop practice; readings replace them</span>
-      </header>
-      <div className="scrolls">
-        <table className="facts">
-          <thead>
-            <tr>
-              <th scope="col">Kind</th>
-              <th scope="col">breakaway, % of rated torque</th>
-              <th scope="col">load, % of output</th>
-              <th scope="col">torque goes with speed to the</th>
-              <th scope="col">inertia, × rotor</th>
-              <th scope="col">idles</th>
-            </tr>
-          </thead>
-          <tbody>
-            {loads.map(l => (
-              <tr key={l.name}>
-                <th scope="row">{l.title}</th>
-                <td className="figures">{Math.round(100 * l.breakaway_share)}</td>
-                <td className="figures">{Math.round(100 * l.run_share)}</td>
-                <td className="figures">{l.exponent}</td>
-                <td className="figures">{l.inertia_times}</td>
-                <td>{l.idles ? 'between cuts' : ''}</td>
               </tr>
             ))}
           </tbody>

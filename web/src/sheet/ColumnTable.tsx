@@ -1,8 +1,18 @@
+import type { ReactNode } from 'react';
 import type { Schemas } from '../api/client';
 import './section.css';
 
-/** A table of the job sheet in columns; an empty cell is a box to write in. */
-export function ColumnTable({ table }: { table: Schemas['RuleTable'] }) {
+/**
+ * A table of the job sheet in columns; an empty cell is a box to write in. Cell draws one in a way of its own, by the
+ * heads of its row and column.
+ */
+export function ColumnTable({
+  table,
+  cell: draw,
+}: {
+  table: Schemas['RuleTable'];
+  cell?: (row: string, column: string, text: string) => ReactNode;
+}) {
   return (
     <div className="columns-scroll">
       <table className="columns">
@@ -28,7 +38,7 @@ export function ColumnTable({ table }: { table: Schemas['RuleTable'] }) {
                     {cell}
                   </th>
                 ) : (
-                  <td key={k}>{cell}</td>
+                  <td key={k}>{draw ? draw(row?.[0] ?? '', table.head[k] ?? '', cell) : cell}</td>
                 ),
               )}
             </tr>

@@ -1,0 +1,2 @@
+-- +goose Up
+ALTER TABLE shops ADD COLUMN own TEXT NOT NULL DEFAULT '{}';
