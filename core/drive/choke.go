@@ -119,6 +119,25 @@ func (in Input) Bus(rating float64) (front rectifier.Front, added float64) {
 	return own, 0
 }
 
+// Given is the front end of a dc bus for drives of a rating as somebody has it: its capacitance in
+// all, or the drives' own for 0, and the choke in its link, or none.
+func (in Input) Given(rating, microfarad, chokeMH float64) rectifier.Front {
+	f := in.Front(rating)
+	if microfarad > 0 {
+		f = withCans(f, microfarad, in.Supply.Hertz)
+	}
+	if chokeMH > 0 {
+		f.DCChokeMH, f.DCChokeOhm = chokeMH, 0.01*in.load()
+	}
+	return f
+}
+
+// Rating is that of the standard drive for the motor.
+func (in Input) Rating() float64 {
+	rating, _ := in.next(in.Plate.Output.Value, in.Plate.Amps.Value)
+	return rating
+}
+
 // steady says whether a bus finds a periodic state at full output, with a ripple that is
 // borne, and at a start.
 func (in Input) steady(f rectifier.Front) bool {

@@ -102,8 +102,10 @@ const (
 	doublerCans         = 4.0   // each of a doubler's cans over the bus of a bridge for three
 	tripVolts           = 400.0 // of the bus, of drives for 200 to 240 V whatever their supply
 	tripOver            = 1.1   // over the bus at least, on higher supplies
-	prechargeOhm        = 47.0
 )
+
+// PrechargeOhm is what the bus of a usual drive is charged through (shop practice).
+const PrechargeOhm = 47.0
 
 // Losses is the share of what goes through a usual drive that it loses (shop practice).
 const Losses = 0.04

@@ -139,7 +139,7 @@ const coreRise = 10.0
 func (in Input) full(a *Answer, front rectifier.Front) (err error) {
 	a.Front, a.OwnBus = front, in.BusMicrofarad != nil &&
 		math.Abs(*in.BusMicrofarad/Front(in.Kind, a.RatingWatts, in.most(), in.Supply.Hertz).BusMicrofarad-1) > 1e-9
-	a.Precharge = rectifier.Precharge(in.on(front, 0), prechargeOhm)
+	a.Precharge = rectifier.Precharge(in.on(front, 0), PrechargeOhm)
 	a.Full, err = in.Takes(front, in.Plate.Output.Value)
 	if rectifier.Unsteady(err) {
 		err = nil // that is said, and the load it is looked at with may be less

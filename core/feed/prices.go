@@ -21,10 +21,13 @@ type Prices struct {
 	Switchgear float64 `json:"switchgear,omitempty" minimum:"0" maximum:"10000000"`
 	// an autotransformer, by what it makes itself
 	TransformerPerKVA float64 `json:"transformer_per_kva,omitempty" minimum:"0" maximum:"10000000"`
-	Hour              float64 `json:"hour" minimum:"0" maximum:"1000000"` // of wiring
-	Tariff            float64 `json:"tariff" minimum:"0" maximum:"10000"`
-	Years             float64 `json:"years" minimum:"1" maximum:"50"` // over which parts and hours are spread
-	DaysPerYear       float64 `json:"days_per_year" minimum:"1" maximum:"366"`
+	// three phases of the utility's: to have them laid, and standing charges a year; 0 where it has none
+	Utility     float64 `json:"utility,omitempty" minimum:"0" maximum:"10000000"`
+	UtilityYear float64 `json:"utility_year,omitempty" minimum:"0" maximum:"10000000"`
+	Hour        float64 `json:"hour" minimum:"0" maximum:"1000000"` // of wiring
+	Tariff      float64 `json:"tariff" minimum:"0" maximum:"10000"`
+	Years       float64 `json:"years" minimum:"1" maximum:"50"` // over which parts and hours are spread
+	DaysPerYear float64 `json:"days_per_year" minimum:"1" maximum:"366"`
 }
 
 // PriceField names a price for people.
@@ -67,6 +70,8 @@ var PriceFields = []PriceField{
 	{"motor_base", "Single-phase motor, fixed part", ""},
 	{"switchgear", "Contactor, overload, enclosure", "any way"},
 	{"transformer_per_kva", "Autotransformer", "a kVA of its own"},
+	{"utility", "Three phases of the utility’s, laid", "0: none"},
+	{"utility_year", "Its standing charges", "a year"},
 }
 
 // SamplePrices are made up, to be replaced by the shop's own.

@@ -119,6 +119,9 @@ func (f *Floor) either(us, iec string) string {
 func (f *Floor) converterCard(c *site.Converter) Card {
 	card, j := newCard(c.ID), &judgement{}
 	hertz := f.Shop.Supply.Hertz
+	if c.Kind == site.BusKind {
+		return f.busCard(c)
+	}
 	own := f.idlers[c.ID]
 	if own.unknown {
 		return card.Card
@@ -182,7 +185,11 @@ func (f *Floor) machineCard(m *machine) Card {
 			card.add("Behind a transformer"+who, fmt.Sprintf("%.0f to %.0f V, %s VA", t.FromVolts, t.ToVolts,
 				quantity.Figures(t.VA, 3)), "its motor cannot be joined for the supply's volts; solved with it")
 		}
-		if f.Shop.Site.Converter(o.place.On) == nil {
+		if c := f.Shop.Site.Converter(o.place.On); c != nil && c.Kind == site.BusKind {
+			card.add("Fed by"+who, "a drive on "+c.Name, "its overload set to plate amps in the drive, "+
+				amps(o.q.Plate.Amps.Value))
+			continue
+		} else if c == nil {
 			remark := "as its Size step has it"
 			if o.Way.Route == "" {
 				remark = "none is taken: this one is assumed"
@@ -203,7 +210,8 @@ func (f *Floor) machineCard(m *machine) Card {
 		}
 	}
 	for _, place := range places {
-		if list := byPlace[place]; f.Shop.Site.Converter(list[0].place.On) != nil {
+		list := byPlace[place]
+		if c := f.Shop.Site.Converter(list[0].place.On); c != nil && c.Kind != site.BusKind {
 			f.plugged(card, j, m, list)
 		}
 	}

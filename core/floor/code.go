@@ -75,6 +75,9 @@ func (f *Floor) motorDraw(m *motor, device string) draw {
 // converterDraw is a converter's: by its own label's amps, or else by those of its loads, beside
 // what it takes by the model with all of them at their loads.
 func (f *Floor) converterDraw(c *site.Converter) draw {
+	if c.Kind == site.BusKind {
+		return f.busDraw(c)
+	}
 	d := draw{side: c.Side}
 	hertz := f.Shop.Supply.Hertz
 	if own := f.idlers[c.ID]; !own.unknown {

@@ -33,6 +33,7 @@ type Rung struct {
 	Seconds     *float64 `json:"seconds"` // of that start beside the others
 	Lowest      float64  `json:"lowest_volts"`
 	IdleWatts   float64  `json:"idle_watts"`
+	Decibels    float64  `json:"decibels"` // about, A-weighted, at a metre
 	Usable      []Left   `json:"usable" nullable:"false"`
 	Money       float64  `json:"money"`        // of its parts
 	Year        float64  `json:"money_a_year"` // of what is lost in it, its machines' days through
@@ -58,6 +59,8 @@ type Choice struct {
 	HoursOn      float64 `json:"hours_on"` // a day
 	IdleHour     float64 `json:"idle_money_an_hour"`
 	StartSeconds float64 `json:"start_is_seconds_of_idling"` // by what it takes
+	// AtOnce is what comes of starting it together with the other converters, none where there is no other.
+	AtOnce []Beside `json:"at_once" nullable:"false"`
 }
 
 // day is a state of a converter's day with its hours.
@@ -200,8 +203,8 @@ func (f *Floor) tuned(id string, own idler, days []day) (ac, bc, cost float64) {
 // each machine.
 func (f *Floor) Choose(ctx context.Context, id string) (Choice, error) {
 	c := f.Shop.Site.Converter(id)
-	out := Choice{ID: id, Best: -1, Rungs: []Rung{}, Instead: []Instead{}}
-	if c == nil {
+	out := Choice{ID: id, Best: -1, Rungs: []Rung{}, Instead: []Instead{}, AtOnce: []Beside{}}
+	if c == nil || c.Kind == site.BusKind {
 		return out, nil
 	}
 	out.Name = c.Name
@@ -230,6 +233,9 @@ func (f *Floor) Choose(ctx context.Context, id string) (Choice, error) {
 		}
 	}
 	if err := f.instead(ctx, &out, id, machines); err != nil {
+		return out, err
+	}
+	if err := f.beside(&out); err != nil {
 		return out, err
 	}
 	return out, f.restarts(&out, id)
@@ -301,7 +307,7 @@ func (f *Floor) rung(id string, own idler, ac, bc float64, machines []*machine, 
 	prices := f.prices()
 	r := Rung{
 		Watts: own.Watts, Title: quantity.Power(own.Watts, f.Shop.Supply.Hertz), AC: ac, BC: bc, Works: true,
-		Usable: []Left{},
+		Usable: []Left{}, Decibels: rotary.Decibels(own.Watts, f.Shop.Supply.Hertz, own.Motor.Poles),
 		Money: prices.IdlerBase + prices.IdlerPerKilowatt*own.Watts/1000 + prices.RunPerMicrofarad*(ac+bc) +
 			prices.StartPerMicrofarad*usualStart*own.Watts/1000 + prices.StartRelay,
 	}

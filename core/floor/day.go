@@ -45,7 +45,7 @@ func (f *Floor) Day(ctx context.Context, s site.State) (Day, error) {
 // Cautions are what always holds on a floor: of mains, and of a made leg where there is one.
 func (f *Floor) Cautions() (list []rule.Verdict) {
 	ids := []string{"always.isolate"}
-	if len(f.Shop.Site.Converters) > 0 {
+	if slices.ContainsFunc(f.Shop.Site.Converters, func(c site.Converter) bool { return c.Kind != site.BusKind }) {
 		ids = append(ids, "capacitor.charged", "always.made-leg-to-earth")
 	}
 	for _, id := range append(ids, "always.restart", "always.plugs", "always.local-code") {
@@ -98,6 +98,10 @@ func (f *Floor) begin(d *Day, s *site.State) error {
 		names := []string{}
 		for _, m := range machines {
 			names = append(names, m.name)
+		}
+		if c.Kind == site.BusKind {
+			say("%s on. It charges for a moment; only after that are the drives on it told to run.", c.Name)
+			continue
 		}
 		if len(names) > 0 {
 			say("%s: every one switched off at its own switch, before %s starts.", strings.Join(names, ", "), c.Name)
@@ -191,6 +195,10 @@ func (f *Floor) end(d *Day) {
 	say := func(format string, args ...any) { d.End = append(d.End, fmt.Sprintf(format, args...)) }
 	say("Every machine off at its own switch, and left off: what is left in starts with the converter tomorrow.")
 	for _, c := range f.Shop.Site.Converters {
+		if c.Kind == site.BusKind {
+			say("Then %s off. Its bus stays charged for minutes: measure before a hand goes in.", c.Name)
+			continue
+		}
 		say("Then %s off. Wait until it stands; its capacitors may hold a charge.", c.Name)
 	}
 	for _, l := range f.Shop.Site.Loads {

@@ -24,6 +24,7 @@ type Floor struct {
 	order    []*site.Circuit  // what feeds stands before what it feeds
 	cards    func() []Card    // made once
 	code     supply.Code
+	buses    map[string]func() *bus // by the converter's id, each made once
 }
 
 // machine is a machine tool on the floor; idlers of converters are none.
@@ -85,9 +86,12 @@ func Of(sh shop.Shop, fitter study.Fitter) *Floor {
 		all.Go(func() { f.know(m, fitter) })
 	}
 	for _, c := range sh.Site.Converters {
-		f.idlers[c.ID] = f.idles(c, fitter)
+		if c.Kind != site.BusKind {
+			f.idlers[c.ID] = f.idles(c, fitter)
+		}
 	}
 	all.Wait()
+	f.makeBuses()
 	return f
 }
 

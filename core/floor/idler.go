@@ -73,7 +73,15 @@ func (f *Floor) mayStart(st *Start, before *site.State, c *site.Converter) bool 
 	own := f.idlers[c.ID]
 	switch {
 	case own.unknown:
-		st.judged.say("floor.unread", c.ID, 0, 0, "Read the plate of its idler.", "What idles in %s is not known.", c.Name)
+		st.judged.say(
+			"floor.unread",
+			c.ID,
+			0,
+			0,
+			"Read the plate of its idler.",
+			"What idles in %s is not known.",
+			c.Name,
+		)
 		return false
 	case f.dead(before, c.On, c.Side):
 		st.judged.thrown(before, c.ID, c.Name, f.Shop.Site.Circuit(c.On))
@@ -200,7 +208,7 @@ func (f *Floor) AtOnce(s site.State, ids []string) ([]Start, error) {
 	}
 	all, others := []*one{}, map[string]string{}
 	for _, id := range ids {
-		if c := f.Shop.Site.Converter(id); c != nil {
+		if c := f.Shop.Site.Converter(id); c != nil && c.Kind != site.BusKind {
 			o := &one{c: c, st: Start{ID: id, IdlerHolds: true, Points: []Instant{}, judged: &judgement{}}}
 			if f.mayStart(&o.st, &before, c) {
 				o.start, o.by = f.comesUp(c)

@@ -6,15 +6,70 @@ import (
 	"slices"
 
 	"brackmoor/core/feed"
+	"brackmoor/core/rotary"
 	"brackmoor/core/site"
 )
 
 // Instead is another way of feeding the same machines.
 type Instead struct {
-	Title string  `json:"title"`
-	Money float64 `json:"money"`
-	Year  float64 `json:"money_a_year"`
-	Says  string  `json:"says"`
+	Title    string  `json:"title"`
+	Money    float64 `json:"money"`
+	Year     float64 `json:"money_a_year"`
+	Decibels float64 `json:"decibels"` // 0 for nothing that is heard all day
+	Says     string  `json:"says"`
+}
+
+// Beside is a converter that starts at the same moment as the others. Alone are its seconds by itself;
+// nil for one that does not come up.
+type Beside struct {
+	ID      string   `json:"id"`
+	Name    string   `json:"name"`
+	Seconds *float64 `json:"seconds"`
+	Alone   *float64 `json:"seconds_alone"`
+	Lowest  float64  `json:"lowest_volts"`
+	Peak    float64  `json:"peak_amps"`
+	Says    string   `json:"says"` // the gravest that it breaks, "" for nothing
+}
+
+// beside looks at all converters that come up at the same moment, as when volts come back.
+func (f *Floor) beside(out *Choice) error {
+	var ids []string
+	names := map[string]string{}
+	for _, c := range f.Shop.Site.Converters {
+		if c.Kind != site.BusKind {
+			ids, names[c.ID] = append(ids, c.ID), c.Name
+		}
+	}
+	if len(ids) < 2 {
+		return nil
+	}
+	starts, err := f.AtOnce(site.State{Thrown: f.Shop.State.Thrown}, ids)
+	for _, st := range starts {
+		alone, failed := f.Start(site.State{Thrown: f.Shop.State.Thrown}, st.ID)
+		if failed != nil {
+			return failed
+		}
+		b := Beside{
+			ID: st.ID, Name: names[st.ID], Seconds: st.Seconds, Alone: alone.Seconds,
+			Lowest: st.LowestVolts, Peak: st.PeakAmps,
+		}
+		if len(st.Broken) > 0 {
+			b.Says = st.Broken[0].Says
+		}
+		out.AtOnce = append(out.AtOnce, b)
+	}
+	return err
+}
+
+// utility is three phases of the utility's own, where the shop has put a price to them.
+func (f *Floor) utility() (list []Instead) {
+	if p := f.prices(); p.Utility > 0 || p.UtilityYear > 0 {
+		list = append(list, Instead{
+			Title: "Three phases of the utility’s", Money: p.Utility, Year: p.UtilityYear,
+			Says: "every motor has its full output and starts as on its plate; nothing hums, nothing is derated",
+		})
+	}
+	return list
 }
 
 // instead looks at two converters and at a drive for each machine.
@@ -37,6 +92,11 @@ func (f *Floor) instead(ctx context.Context, out *Choice, id string, machines []
 				break
 			}
 			two.Money, two.Year = two.Money+rungs[at].Money, two.Year+rungs[at].Year
+			if two.Decibels == 0 {
+				two.Decibels = rungs[at].Decibels
+			} else {
+				two.Decibels = rotary.Louder(two.Decibels, rungs[at].Decibels)
+			}
 			two.Says += rungs[at].Title
 			if i == 0 {
 				two.Says += "; the others on "
@@ -71,7 +131,7 @@ func (f *Floor) instead(ctx context.Context, out *Choice, id string, machines []
 			drives.Money, drives.Year = drives.Money+money, drives.Year+year
 		}
 	}
-	out.Instead = append(out.Instead, drives)
+	out.Instead = append(append(out.Instead, drives), f.utility()...)
 	return nil
 }
 

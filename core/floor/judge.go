@@ -146,6 +146,14 @@ func (f *Floor) judgeConverter(j *judgement, s *site.State, c *site.Converter, s
 	if !state.On {
 		return
 	}
+	if c.Kind == site.BusKind {
+		if f.dead(s, c.On, c.Side) {
+			j.thrown(s, c.ID, c.Name, f.Shop.Site.Circuit(c.On))
+			return
+		}
+		f.judgeBus(j, s, c, state)
+		return
+	}
 	own := f.idlers[c.ID]
 	if own.unknown {
 		j.say("floor.unread", c.ID, 0, 0, "Read the plate of its idler, or say what output it has.",
@@ -289,6 +297,8 @@ func (f *Floor) judgeMotor(j *judgement, s *site.State, m *motor, state *MotorSt
 	case f.dead(s, m.place.On, m.place.Side):
 		j.thrown(s, m.ID, m.name, f.Shop.Site.Circuit(m.place.On))
 		return
+	case converter != nil && converter.Kind == site.BusKind && !f.turns(converter, s):
+		return // its drive is dead
 	case converter != nil && !f.turns(converter, s):
 		j.say("floor.load-before-converter", m.ID, 0, 0, "Switch it off; start the converter; then the machine.",
 			"%s is switched in while %s stands: it hums on two lines when that is switched on.", m.name, converter.Name)

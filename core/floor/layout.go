@@ -69,6 +69,7 @@ type node struct {
 	box      Box
 	children []*node
 	height   float64 // of its band
+	three    bool    // three lines leave it
 }
 
 // Layout lays the shop out.
@@ -112,7 +113,9 @@ func (f *Floor) tree() *node {
 		hang(make(c.ID, CircuitBox, ""), c.From)
 	}
 	for _, c := range f.Shop.Site.Converters {
-		hang(make(c.ID, ConverterBox, c.Side), c.On)
+		n := make(c.ID, ConverterBox, c.Side)
+		n.three = c.Kind != site.BusKind
+		hang(n, c.On)
 	}
 	for i := range f.machines {
 		m := &f.machines[i]
@@ -200,7 +203,7 @@ func (n *node) place(y float64, columns []float64, l *Layout) {
 		at += c.height + rowGap
 		to := wiring.Point{X: c.box.X, Y: c.box.Y + c.box.H/2}
 		l.Wires = append(l.Wires, Wire{
-			From: n.box.ID, To: c.box.ID, Three: n.box.Kind == ConverterBox,
+			From: n.box.ID, To: c.box.ID, Three: n.three,
 			Path: []wiring.Point{from, {X: spine, Y: from.Y}, {X: spine, Y: to.Y}, to},
 		})
 	}

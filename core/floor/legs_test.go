@@ -21,8 +21,14 @@ func TestOneLegAgainstThreeWires(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		kind := rapid.SampledFrom([]string{"split-phase", "two-legs"}).Draw(t, "kind")
 		su := supply.Supply{
-			Kind: kind, Volts: 240, Hertz: 60, MainAmps: 200, Class: supply.Own,
-			ResistanceOhm: rapid.Float64Range(0, 0.2).Draw(t, "r"), ReactanceOhm: rapid.Float64Range(0, 0.1).Draw(t, "x"),
+			Kind:     kind,
+			Volts:    240,
+			Hertz:    60,
+			MainAmps: 200,
+			Class:    supply.Own,
+			ResistanceOhm: rapid.Float64Range(0, 0.2).
+				Draw(t, "r"),
+			ReactanceOhm: rapid.Float64Range(0, 0.1).Draw(t, "x"),
 		}
 		toA, toB, _ := su.Legs()
 		leg := su.Volts * cmplx.Abs(toA)

@@ -25,6 +25,10 @@ func (f *Floor) Network(s *site.State) (network.Installation, error) {
 			continue
 		}
 		at[c.ID] = len(n.Circuits)
+		if c.Kind == site.BusKind {
+			n.Circuits = append(n.Circuits, f.bridge(c, f.busWatts(c.ID, s)))
+			continue
+		}
 		lines := network.Circuit{ID: c.ID, From: c.On, Motors: []network.Motor{f.idlers[c.ID].Motor}}
 		feed.Joined(&lines, c.ID+"-ac", network.AC, c.BalanceAC)
 		feed.Joined(&lines, c.ID+"-bc", network.BC, c.BalanceBC)
@@ -54,7 +58,10 @@ func (f *Floor) Network(s *site.State) (network.Installation, error) {
 			if m.q == nil || !m.on(s) || f.dead(s, m.place.On, m.place.Side) {
 				continue
 			}
-			if f.Shop.Site.Converter(m.place.On) != nil {
+			if c := f.Shop.Site.Converter(m.place.On); c != nil {
+				if c.Kind == site.BusKind {
+					continue // its bus takes it for it
+				}
 				if k, turns := at[m.place.On]; turns {
 					m.across(&n.Circuits[k], m.share(s))
 				}

@@ -56,6 +56,7 @@ type ConverterState struct {
 	UnbalancePercent float64       `json:"unbalance_percent"`
 	Watts            float64       `json:"watts"`
 	Amps             float64       `json:"amps"`
+	Bus              *BusState     `json:"bus"` // of a dc bus; nil for what has an idler
 	Working          string        `json:"working"`
 }
 
@@ -192,7 +193,11 @@ func (f *Floor) read(s *site.State, r *network.InstallationResult) Picture {
 		c := &f.Shop.Site.Converters[i]
 		state := ConverterState{ID: c.ID, Name: c.Name, On: s.Has(c.ID)}
 		own := f.idlers[c.ID]
-		if on := x.circuits[c.ID]; on != nil {
+		if on := x.circuits[c.ID]; on != nil && c.Kind == site.BusKind {
+			state.Watts, state.Amps = on.Supply.Watts, rms(on.Supply.Amps, c.ID)
+			state.Volts = network.Lines{AB: on.Volts.AB}
+			f.busState(c, s, &state)
+		} else if on != nil {
 			idle := x.motors[own.Motor.ID]
 			state.Volts, state.UnbalancePercent = on.Volts, on.UnbalancePercent
 			state.Watts, state.Amps, state.RPM = on.Supply.Watts, rms(on.Supply.Amps, c.ID), idle.RPM
@@ -264,6 +269,18 @@ func (f *Floor) motorState(m *motor, s *site.State, x *found) MotorState {
 			state.BearsCelsius,
 			m.class(),
 		)
+		return state
+	}
+	if c := f.Shop.Site.Converter(m.place.On); c != nil && c.Kind == site.BusKind {
+		if !state.On || !f.turns(c, s) {
+			return state
+		}
+		p, _ := f.buses[c.ID]().at(f.busWatts(c.ID, s))
+		state.Live, state.State, state.RPM = true, network.Running, m.q.RatedRPM()
+		if p.volts > 0 {
+			state.Amps = m.takes(state.LoadShare) / p.volts
+		}
+		m.behindDrive(&state)
 		return state
 	}
 	amps, live := x.loads[m.ID]
@@ -362,6 +379,9 @@ func (f *Floor) harmonics(s *site.State, x *found) map[string]float64 {
 		for k := range f.machines[i].motors {
 			add(f.machines[i].motors[k].ID, f.machines[i].motors[k].place.On, 1)
 		}
+	}
+	for _, c := range f.Shop.Site.Converters {
+		add(c.ID+"-bridge", c.ID, 1)
 	}
 	for i := range f.Shop.Site.Loads {
 		l, times := &f.Shop.Site.Loads[i], 1.0

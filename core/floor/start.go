@@ -101,6 +101,9 @@ func (f *Floor) starting(id string) (list []*motor) {
 
 func (f *Floor) start(st *Start, before, s *site.State, id string) error {
 	if c := f.Shop.Site.Converter(id); c != nil {
+		if c.Kind == site.BusKind {
+			return f.startBus(st, before, c)
+		}
 		return f.startIdler(st, before, c)
 	}
 	motors := f.starting(id)
@@ -120,8 +123,10 @@ func (f *Floor) start(st *Start, before, s *site.State, id string) error {
 		return nil
 	case c != nil && !f.turns(c, before):
 		st.judged.say("floor.load-before-converter", id, 0, 0, "Start the converter first.",
-			"%s stands: %s has no third line to start on.", c.Name, motors[0].name)
+			"%s is off: %s has nothing to start on.", c.Name, motors[0].name)
 		return nil
+	case c != nil && c.Kind == site.BusKind:
+		return f.startOnBus(st, before, c, together)
 	case c != nil:
 		return f.startOn(st, before, s, c, together)
 	}

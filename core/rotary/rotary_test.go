@@ -325,3 +325,11 @@ func TestBalancesHaveTheirNames(t *testing.T) {
 	}
 	assert.Equal(t, strings.Join(names, ","), field.Tag.Get("enum"))
 }
+
+// Sources that are alike are 3 dB louder than one, and one that is far quieter adds nothing.
+func TestLouder(t *testing.T) {
+	assert.InDelta(t, 63.01, rotary.Louder(60, 60), 0.01)
+	assert.InDelta(t, 60, rotary.Louder(60, 20), 0.01)
+	assert.InDelta(t, 3.76, rotary.Decibels(8000, 60, 4)-rotary.Decibels(4000, 60, 4), 0.01)
+	assert.Greater(t, rotary.Decibels(4000, 50, 2), rotary.Decibels(4000, 50, 4))
+}

@@ -69,7 +69,7 @@ func (s *Site) Check(su supply.Supply, known map[string]string) (problems rule.P
 		once(at, c.ID)
 		feeds(at+".on", c.On)
 		side(at+".side", c.On, c.Side)
-		if c.Idler == "" && c.IdlerWatts == 0 {
+		if c.Idler == "" && c.IdlerWatts == 0 && c.Kind != BusKind {
 			problems.Say(at+".idler_watts", "says how large its idler is, where no plate does")
 		}
 		if c.PonyRPM > 0 && c.PonySynchronous(hertz) == 0 {
@@ -90,6 +90,9 @@ func (s *Site) Check(su supply.Supply, known map[string]string) (problems rule.P
 		}
 		side(at+".side", l.On, l.Side)
 		_, _, legged := su.Legs()
+		if c := s.Converter(l.On); c != nil && c.Kind == BusKind {
+			problems.Say(at+".on", "%q is a dc bus, which feeds drives alone", l.On)
+		}
 		switch neutral := l.Between == LineA || l.Between == LineB; {
 		case neutral && converter:
 			problems.Say(at+".between", "a converter has no neutral")

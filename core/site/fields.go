@@ -20,6 +20,14 @@ type Field struct {
 	Choices []Option `json:"choices" nullable:"false"`
 	Hint    string   `json:"hint"`
 	More    bool     `json:"more"` // folded away until it is asked for
+	// When is what other fields of the thing must hold for this one to be asked; none for always.
+	When []Condition `json:"when" nullable:"false"`
+}
+
+// Condition is that a field holds a value, the text of a number.
+type Condition struct {
+	Name  string `json:"name"`
+	Value string `json:"value"`
 }
 
 // Option is one of a field's choices.
@@ -47,6 +55,64 @@ const (
 	sideField   = "side"  // of the change-over that it hangs on
 )
 
+func text(name, title string) Field { return Field{Name: name, Title: title, Kind: textField} }
+
+func number(name, title, unit string, per float64) Field {
+	return Field{Name: name, Title: title, Kind: numberField, Unit: unit, Per: per}
+}
+
+func flag(name, title, hint string) Field {
+	return Field{Name: name, Title: title, Kind: switchField, Hint: hint}
+}
+
+func choice(name, title string, list ...Option) Field {
+	return Field{Name: name, Title: title, Kind: choiceField, Choices: list}
+}
+
+// folded is a field that is folded away until it is asked for.
+func folded(f Field) Field {
+	f.More = true
+	return f
+}
+
+// converterFields are those of a rotary converter and of a dc bus, in a unit of power that is so many
+// watts.
+func converterFields(place, side Field, power string, watts float64) []Field {
+	rotary := Condition{"kind", ""}
+	of := func(f Field, when ...Condition) Field {
+		f.When = when
+		return f
+	}
+	starts := func(f Field, by string) Field { return of(f, rotary, Condition{"start_by", by}) }
+	bus := func(f Field) Field { return of(f, Condition{"kind", BusKind}) }
+	return []Field{
+		text("name", "Name"),
+		choice("kind", "It is", Option{"", "a rotary converter"}, Option{BusKind, "a dc bus for drives"}),
+		place,
+		side,
+		of(Field{Name: "idler", Title: "Its idler", Kind: choiceField, Choices: []Option{{"", "a usual motor"}},
+			Hint: "A machine with a plate of its own; its leads too."}, rotary),
+		of(number("idler_watts", "Idler, where it has no plate", power, watts), rotary),
+		of(number("balance_ac_microfarad", "Balance a to c", "µF", 1), rotary),
+		of(number("balance_bc_microfarad", "Balance b to c", "µF", 1), rotary),
+		of(number("start_microfarad", "Starts with, a to c", "µF", 1), rotary),
+		of(choice("start_by", "Which leave by", Option{"", "a relay, as it is up"}, Option{ByTimer, "a timer"},
+			Option{ByBox, "themselves, a packaged box"}, Option{ByPony, "none: a pony motor brings it up"}), rotary),
+		starts(number("timer_s", "The timer is set to", "s", 1), ByTimer),
+		starts(number("box_watts", "The box is for idlers to", power, watts), ByBox),
+		starts(number("pony_watts", "Pony motor: output", power, watts), ByPony),
+		starts(number("pony_rpm", "Pony motor: plate speed", "rpm", 1), ByPony),
+		starts(number("pony_amps", "Pony motor: plate amps", "A", 1), ByPony),
+		starts(number("pony_ratio", "Idler’s turns for one of its own", "", 1), ByPony),
+		bus(number("choke_millihenry", "Choke in its link", "mH", 1)),
+		bus(number("bus_microfarad", "Capacitance, drives’ own included", "µF", 1)),
+		of(folded(number("run_up_s", "It was up in, by the stopwatch", "s", 1)), rotary),
+		folded(number("label.output_watts", "Label: all motors", power, watts)),
+		folded(number("label.motor_watts", "Label: largest motor", power, watts)),
+		folded(number("label.input_amps", "Label: takes at most", "A", 1)),
+	}
+}
+
 // FormsFor are the forms on a supply.
 func FormsFor(su supply.Supply) Forms {
 	hertz := su.Hertz
@@ -55,20 +121,6 @@ func FormsFor(su supply.Supply) Forms {
 	power, watts := "kW", 0.001
 	if sixty {
 		power, watts = "hp", 1/quantity.WattsPerHorsepower
-	}
-	text := func(name, title string) Field { return Field{Name: name, Title: title, Kind: textField} }
-	number := func(name, title, unit string, per float64) Field {
-		return Field{Name: name, Title: title, Kind: numberField, Unit: unit, Per: per}
-	}
-	flag := func(name, title, hint string) Field {
-		return Field{Name: name, Title: title, Kind: switchField, Hint: hint}
-	}
-	choice := func(name, title string, list ...Option) Field {
-		return Field{Name: name, Title: title, Kind: choiceField, Choices: list}
-	}
-	folded := func(f Field) Field {
-		f.More = true
-		return f
 	}
 	place := Field{Name: "on", Title: "Hangs on", Kind: placeField}
 	side := Field{Name: "side", Title: "Side of the change-over", Kind: sideField,
@@ -179,37 +231,10 @@ func FormsFor(su supply.Supply) Forms {
 		machine = append(machine, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))
 	}
 	forms := Forms{
-		Service: []Field{number("spaces", "Spaces in its panel", "poles", 1)},
-		Circuit: circuit,
-		Converter: []Field{
-			text("name", "Name"),
-			place,
-			side,
-			{Name: "idler", Title: "Its idler", Kind: choiceField, Choices: []Option{{"", "a usual motor"}},
-				Hint: "A machine with a plate of its own; its leads too."},
-			number("idler_watts", "Idler, where it has no plate", power, watts),
-			number(
-				"balance_ac_microfarad",
-				"Balance a to c",
-				"µF",
-				1,
-			),
-			number("balance_bc_microfarad", "Balance b to c", "µF", 1),
-			number("start_microfarad", "Starts with, a to c", "µF", 1),
-			choice("start_by", "Which leave by", Option{"", "a relay, as it is up"}, Option{ByTimer, "a timer"},
-				Option{ByBox, "themselves, a packaged box"}, Option{ByPony, "none: a pony motor brings it up"}),
-			folded(number("timer_s", "The timer is set to", "s", 1)),
-			folded(number("box_watts", "The box is for idlers to", power, watts)),
-			folded(number("pony_watts", "Pony motor: output", power, watts)),
-			folded(number("pony_rpm", "Pony motor: rpm of its plate", "rpm", 1)),
-			folded(number("pony_amps", "Pony motor: amps of its plate", "A", 1)),
-			folded(number("pony_ratio", "Turns of the idler for one of the pony’s", "", 1)),
-			folded(number("run_up_s", "It was up in, by the stopwatch", "s", 1)),
-			folded(number("label.output_watts", "Label: all motors", power, watts)),
-			folded(number("label.motor_watts", "Label: largest motor", power, watts)),
-			folded(number("label.input_amps", "Label: takes at most", "A", 1)),
-		},
-		Machine: machine,
+		Service:   []Field{number("spaces", "Spaces in its panel", "poles", 1)},
+		Circuit:   circuit,
+		Converter: converterFields(place, side, power, watts),
+		Machine:   machine,
 		Load: []Field{
 			text("name", "Name"), place, side, choice("kind", "Kind", kinds...), number("amps", "Takes", "A", 1),
 			flag("always", "It is on whatever runs", ""),
@@ -220,6 +245,9 @@ func FormsFor(su supply.Supply) Forms {
 		for i := range list {
 			if list[i].Choices == nil {
 				list[i].Choices = []Option{}
+			}
+			if list[i].When == nil {
+				list[i].When = []Condition{}
 			}
 		}
 	}

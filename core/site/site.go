@@ -46,13 +46,15 @@ const (
 	SideB = "b"
 )
 
-// Converter is a rotary converter, made here or bought. Idler is the machine whose first motor
+// Converter is what makes lines for several machines: a rotary converter, made here or bought, or by
+// its Kind a dc bus for their drives. Idler is the machine whose first motor
 // idles in it, with its own plate and leads; without one it is a usual motor of IdlerWatts.
 type Converter struct {
 	ID         string  `json:"id" maxLength:"64"`
 	Name       string  `json:"name" maxLength:"80"`
 	On         string  `json:"on,omitempty" maxLength:"64"`
 	Side       string  `json:"side,omitempty" enum:",a,b"`
+	Kind       string  `json:"kind,omitempty" enum:",bus"` // "" for a rotary converter
 	Idler      string  `json:"idler,omitempty" maxLength:"64"`
 	IdlerWatts float64 `json:"idler_watts,omitempty" minimum:"0" maximum:"100000"`
 	BalanceAC  float64 `json:"balance_ac_microfarad,omitempty" minimum:"0" maximum:"5000"`
@@ -69,8 +71,14 @@ type Converter struct {
 	PonyAmps     float64 `json:"pony_amps,omitempty" minimum:"0" maximum:"200"`
 	PonyRatio    float64 `json:"pony_ratio,omitempty" minimum:"0" maximum:"4"`
 	RunUpSeconds float64 `json:"run_up_s,omitempty" minimum:"0" maximum:"120"`
-	Label        Label   `json:"label,omitzero"`
+	// Of a dc bus, 0 for both where the model chooses.
+	ChokeMH       float64 `json:"choke_millihenry,omitempty" minimum:"0" maximum:"100"`
+	BusMicrofarad float64 `json:"bus_microfarad,omitempty" minimum:"0" maximum:"100000"` // in all
+	Label         Label   `json:"label,omitzero"`
 }
+
+// BusKind is a dc bus.
+const BusKind = "bus"
 
 // The means by which an idler starts, beside capacitors that a relay takes out.
 const (

@@ -152,7 +152,13 @@ func (c Code) ConverterAmps(table float64) Carry {
 func ampsTables() (list []rule.Table) {
 	figure := func(v float64) string { return strconv.FormatFloat(v, 'g', 4, 64) }
 	for _, from := range []ratedAmps{onePhase, threePhase} {
-		t := rule.Table{Name: from.name, Title: from.title, Source: from.source, Head: []string{"hp"}, Rows: [][]string{}}
+		t := rule.Table{
+			Name:   from.name,
+			Title:  from.title,
+			Source: from.source,
+			Head:   []string{"hp"},
+			Rows:   [][]string{},
+		}
 		for i := range from.volts {
 			t.Head = append(t.Head, from.head(i))
 		}

@@ -25,7 +25,10 @@ func TestEveryOpenFigureCanBeReplaced(t *testing.T) {
 			for _, column := range table.Open {
 				printed, err := strconv.ParseFloat(row[slices.Index(table.Head, column)], 64)
 				if err == nil {
-					all = append(all, supply.Figure{Table: table.Name, Row: row[0], Column: column, Value: 1.1 * printed})
+					all = append(
+						all,
+						supply.Figure{Table: table.Name, Row: row[0], Column: column, Value: 1.1 * printed},
+					)
 				}
 			}
 		}

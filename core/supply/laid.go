@@ -341,10 +341,12 @@ func Methods(hertz float64) []string {
 
 func laidTables() []rule.Table {
 	us := rule.Table{
-		Name: usLaid, Title: "Conductors in raceway or cable, A",
+		Name:  usLaid,
+		Title: "Conductors in raceway or cable, A",
 		Source: "NEC 310.16 (US, 2023): 30 °C, not more than three loaded; where nothing is said of how they are laid, " +
 			"copper at 60 °C, 110.14(C)",
-		Head: []string{"Size"}, Rows: [][]string{},
+		Head: []string{"Size"},
+		Rows: [][]string{},
 	}
 	for _, material := range []string{Copper, Aluminium} {
 		for _, celsius := range columns {

@@ -606,6 +606,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a shop's own kinds of load and figures of codes */
+        put: operations["changeOwn"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops/{id}/plates": {
         parameters: {
             query?: never;
@@ -813,6 +830,11 @@ export interface components {
         ChangeMachineRequest: {
             name: string;
             note: string;
+            /** Format: int64 */
+            version: number;
+        };
+        ChangeOwnRequest: {
+            own: components["schemas"]["ShopOwn"];
             /** Format: int64 */
             version: number;
         };
@@ -1234,6 +1256,10 @@ export interface components {
             /** Format: double */
             transformer_per_kva?: number;
             /** Format: double */
+            utility?: number;
+            /** Format: double */
+            utility_year?: number;
+            /** Format: double */
             years: number;
         };
         FeedSize: {
@@ -1307,6 +1333,19 @@ export interface components {
             name: string;
             title: string;
         };
+        FloorBeside: {
+            id: string;
+            /** Format: double */
+            lowest_volts: number;
+            name: string;
+            /** Format: double */
+            peak_amps: number;
+            says: string;
+            /** Format: double */
+            seconds: number | null;
+            /** Format: double */
+            seconds_alone: number | null;
+        };
         FloorBox: {
             /** Format: int64 */
             depth: number;
@@ -1337,12 +1376,21 @@ export interface components {
             value: number;
             where: string;
         };
+        FloorBusState: {
+            /** Format: double */
+            dc_amps: number;
+            /** Format: double */
+            ripple_volts: number;
+            /** Format: double */
+            volts: number;
+        };
         FloorCard: {
             broken: components["schemas"]["FloorBroken"][];
             facts: components["schemas"]["RuleRow"][];
             id: string;
         };
         FloorChoice: {
+            at_once: components["schemas"]["FloorBeside"][];
             /** Format: int64 */
             best: number;
             /** Format: double */
@@ -1372,6 +1420,7 @@ export interface components {
         FloorConverterState: {
             /** Format: double */
             amps: number;
+            bus: components["schemas"]["FloorBusState"];
             id: string;
             /** Format: double */
             idler_percent: number;
@@ -1423,6 +1472,8 @@ export interface components {
             volts: components["schemas"]["NetworkLines"];
         };
         FloorInstead: {
+            /** Format: double */
+            decibels: number;
             /** Format: double */
             money: number;
             /** Format: double */
@@ -1521,6 +1572,8 @@ export interface components {
             balance_ac_microfarad: number;
             /** Format: double */
             balance_bc_microfarad: number;
+            /** Format: double */
+            decibels: number;
             hardest: string;
             /** Format: double */
             hottest_percent: number;
@@ -1626,19 +1679,21 @@ export interface components {
         LoadKind: {
             /** Format: double */
             breakaway_share: number;
-            chucks: boolean;
+            chucks?: boolean;
             /** Format: int64 */
             exponent: number;
-            idles: boolean;
+            idles?: boolean;
             /** Format: double */
-            inertia_times: number;
-            lifts: boolean;
+            inertia_times?: number;
+            lifts?: boolean;
             name: string;
             /** Format: double */
             run_share: number;
+            /** Format: double */
+            stop_seconds?: number;
             title: string;
             /** Format: double */
-            up_share: number;
+            up_share?: number;
         };
         LoadTyped: {
             air: string;
@@ -1895,6 +1950,8 @@ export interface components {
         };
         RuleTable: {
             head: string[];
+            name?: string;
+            open?: string[] | null;
             rows: (string[] | null)[];
             source: string;
             title: string;
@@ -2014,6 +2071,7 @@ export interface components {
         ShopHead: {
             id: string;
             name: string;
+            own: components["schemas"]["ShopOwn"];
             prices: components["schemas"]["FeedPrices"];
             profiles: components["schemas"]["DriveProfile"][];
             sample_prices: boolean;
@@ -2049,6 +2107,10 @@ export interface components {
             /** Format: int64 */
             version?: number;
             way: components["schemas"]["FeedChoice"];
+        };
+        ShopOwn: {
+            code?: components["schemas"]["SupplyFigure"][] | null;
+            loads?: components["schemas"]["LoadKind"][] | null;
         };
         ShopPage: {
             machines: components["schemas"]["MachineCard"][];
@@ -2115,22 +2177,48 @@ export interface components {
             /** Format: int64 */
             spaces?: number;
         };
+        SiteCondition: {
+            name: string;
+            value: string;
+        };
         SiteConverter: {
             /** Format: double */
             balance_ac_microfarad?: number;
             /** Format: double */
             balance_bc_microfarad?: number;
+            /** Format: double */
+            box_watts?: number;
+            /** Format: double */
+            bus_microfarad?: number;
+            /** Format: double */
+            choke_millihenry?: number;
             id: string;
             idler?: string;
             /** Format: double */
             idler_watts?: number;
+            /** @enum {string} */
+            kind?: "" | "bus";
             label?: components["schemas"]["SiteLabel"];
             name: string;
             on?: string;
+            /** Format: double */
+            pony_amps?: number;
+            /** Format: double */
+            pony_ratio?: number;
+            /** Format: double */
+            pony_rpm?: number;
+            /** Format: double */
+            pony_watts?: number;
+            /** Format: double */
+            run_up_s?: number;
             /** @enum {string} */
             side?: "" | "a" | "b";
+            /** @enum {string} */
+            start_by?: "" | "timer" | "box" | "pony";
             /** Format: double */
             start_microfarad?: number;
+            /** Format: double */
+            timer_s?: number;
         };
         SiteField: {
             choices: components["schemas"]["SiteOption"][];
@@ -2144,6 +2232,7 @@ export interface components {
             per: number;
             title: string;
             unit: string;
+            when: components["schemas"]["SiteCondition"][];
         };
         SiteForms: {
             circuit: components["schemas"]["SiteField"][];
@@ -2178,7 +2267,7 @@ export interface components {
             /** Format: double */
             amps: number;
             /** @enum {string} */
-            between?: "" | "ab" | "bc" | "ac" | "three";
+            between?: "" | "ab" | "bc" | "ac" | "three" | "an" | "bn";
             id: string;
             kind: string;
             name: string;
@@ -2371,6 +2460,13 @@ export interface components {
             name: string;
             says: string;
             title: string;
+        };
+        SupplyFigure: {
+            column: string;
+            row: string;
+            table: string;
+            /** Format: double */
+            value: number;
         };
         SupplyKind: {
             earth: string;
@@ -4962,6 +5058,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopMachine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changeOwn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeOwnRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopHead"];
                 };
             };
             /** @description Not Found */

@@ -1,5 +1,5 @@
 import { Button, Checkbox, Radio, Select } from 'antd';
-import { memo, useCallback, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { memo, useCallback, useEffect, useRef, useState, type ReactNode } from 'react';
 import type { Control, Page } from '../api/client';
 import { Cans } from '../parts/Cans';
 import { useLoads } from './shop';

@@ -9,8 +9,5 @@ export const CardShop = createContext<Schemas['ShopHead'] | null>(null);
 export function useLoads(): { value: string; label: string }[] {
   const usual = useChoices().data?.loads;
   const own = useContext(CardShop)?.own.loads;
-  return useMemo(
-    () => [...(own ?? []), ...(usual ?? [])].map(k => ({ value: k.name, label: k.title })),
-    [usual, own],
-  );
+  return useMemo(() => [...(own ?? []), ...(usual ?? [])].map(k => ({ value: k.name, label: k.title })), [usual, own]);
 }

@@ -19,6 +19,7 @@ export interface Drawn {
   main?: Picture['main'];
   circuit?: Picture['circuits'][number];
   converter?: Picture['converters'][number];
+  bus: boolean;
   machine?: Picture['machines'][number];
   load?: Picture['loads'][number];
   /** Its own of the tree. */
@@ -48,6 +49,7 @@ export function drawn(page: Page, picture: Picture, floor: Floor, acts: Acts, se
       main: kind === 'service' ? picture.main : undefined,
       circuit: picture.circuits.find(c => c.id === id),
       converter: picture.converters.find(c => c.id === id),
+      bus: converter?.kind === 'bus',
       machine,
       load: picture.loads.find(l => l.id === id),
       own,
@@ -209,6 +211,7 @@ function CircuitBox({ d }: { d: Drawn }) {
 function ConverterBox({ d }: { d: Drawn }) {
   const { converter: now } = d;
   if (!now) return null;
+  if (d.bus) return <BusBox d={d} />;
   return (
     <>
       <Head d={d} name={d.name}>
@@ -226,6 +229,30 @@ function ConverterBox({ d }: { d: Drawn }) {
           <span className="of figures pairs">
             ab {whole(now.volts.ab)} bc {whole(now.volts.bc)} ca {whole(now.volts.ca)}
           </span>
+          <span className="of figures">
+            {amps(now.amps)} in · {whole(now.watts)} W
+          </span>
+        </>
+      )}
+    </>
+  );
+}
+
+function BusBox({ d }: { d: Drawn }) {
+  const { converter: now } = d;
+  const bus = now?.bus;
+  return (
+    <>
+      <Head d={d} name={d.name}>
+        <Flip id={d.id} name={d.name} on={now?.on === true} flip={d.acts.flip} />
+      </Head>
+      <span className="line">
+        <Figure text={bus ? `${whole(bus.volts)} V dc` : 'off'} working={bus && now ? now.working : ''} />
+        <span className="of">{bus ? `ripple ${whole(bus.ripple_volts)} V` : 'its cans may hold a charge'}</span>
+      </span>
+      {bus && now && (
+        <>
+          <span className="of figures">{amps(bus.dc_amps)} dc to its drives</span>
           <span className="of figures">
             {amps(now.amps)} in · {whole(now.watts)} W
           </span>

@@ -32,7 +32,7 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
       </p>
     );
   if (!choice.data) return <p className="soft">Trying idlers of all sizes…</p>;
-  const { name, rungs, best, instead, hours_on, idle_money_an_hour, start_is_seconds_of_idling } = choice.data;
+  const { name, rungs, best, instead, at_once, hours_on, idle_money_an_hour, start_is_seconds_of_idling } = choice.data;
   const now = rungs.find(r => r.as_it_is);
   const usable = rungs[0]?.usable.map(u => u.name).join(' · ');
   const take = async (r: Rung) => {
@@ -104,7 +104,7 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
                   <th scope="col">Legs apart: idle, loaded</th>
                   <th scope="col">Hardest start</th>
                   <th scope="col">Usable</th>
-                  <th scope="col">Idling</th>
+                  <th scope="col">Idling, heard at 1 m</th>
                   <th scope="col">Parts</th>
                   <th scope="col">Lost a year</th>
                   <th scope="col">
@@ -138,7 +138,9 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
                     <td title={r.usable.map(u => `${u.name} ${whole(100 * u.share)} %`).join(', ')}>
                       {r.usable.map(u => whole(100 * u.share)).join(' · ')} %
                     </td>
-                    <td>{whole(r.idle_watts)} W</td>
+                    <td>
+                      {whole(r.idle_watts)} W, {whole(r.decibels)} dB(A)
+                    </td>
                     <td>{r.as_it_is ? '–' : whole(r.money)}</td>
                     <td>{whole(r.money_a_year)}</td>
                     <td>
@@ -170,11 +172,27 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
             <ul>
               {instead.map(x => (
                 <li key={x.title}>
-                  <b>{x.title}.</b> Parts {whole(x.money)}, lost a year {whole(x.money_a_year)}. {x.says}.
+                  <b>{x.title}.</b> Parts {whole(x.money)}, lost a year {whole(x.money_a_year)}
+                  {x.decibels > 0 && `, about ${whole(x.decibels)} dB(A)`}. {x.says}.
                 </li>
               ))}
             </ul>
           </section>
+          {at_once.length > 0 && (
+            <section className="panel">
+              <h2>All converters at once</h2>
+              <p className="soft small">As when volts come back to all that were left switched in.</p>
+              <ul>
+                {at_once.map(b => (
+                  <li key={b.id}>
+                    <b>{b.name}</b> {b.seconds == null ? 'does not come up' : `is up in ${b.seconds.toFixed(1)} s`}
+                    {b.seconds_alone != null && `, alone in ${b.seconds_alone.toFixed(1)} s`}; lowest{' '}
+                    {whole(b.lowest_volts)} V, at most {whole(b.peak_amps)} A. {b.says}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
           <section className="panel">
             <h2>Left on, or started for each job</h2>
             <p>

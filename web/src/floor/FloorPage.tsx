@@ -47,7 +47,7 @@ function ShopFloor({ shop }: { shop: string }) {
   const at = selected === 'main' ? 'service' : selected;
   const motorOf = picture.machines.find(m => m.motors.some(o => o.id === at))?.id;
   const box = page.layout.boxes.find(b => b.id === (motorOf ?? at));
-  const add = (kind: 'circuit' | 'converter' | 'load') => {
+  const add = (kind: 'circuit' | 'converter' | 'bus' | 'load') => {
     const on = box && kindOf(floor.site, box.id) === 'circuit' ? box.id : '';
     const panel = floor.site.circuits?.find(c => c.id === on)?.panel === true;
     const made = added(floor.site, kind, panel === (kind === 'circuit') ? on : '');
@@ -87,6 +87,7 @@ function ShopFloor({ shop }: { shop: string }) {
               { key: 'machine', label: 'Machine', onClick: () => setAdding(true) },
               { key: 'circuit', label: 'Circuit', onClick: () => add('circuit') },
               { key: 'converter', label: 'Rotary converter', onClick: () => add('converter') },
+              { key: 'bus', label: 'DC bus for drives', onClick: () => add('bus') },
               { key: 'load', label: 'Heater, welder, lights…', onClick: () => add('load') },
             ],
           }}

@@ -45,7 +45,8 @@ export function ThingForm({
   };
   const on = String(thing.on ?? '');
   const shared = floor.site.circuits?.find(c => c.id === on)?.change_over;
-  const seen = fields.filter(f => f.kind !== 'side' || shared);
+  const holds = (c: Field['when'][number]) => String(valueAt(thing, c.name) ?? '') === c.value;
+  const seen = fields.filter(f => (f.kind !== 'side' || shared) && f.when.every(holds));
   const set = (f: Field, value: Value) => floor.edit(changed(floor.site, kind, id, f.name, value));
   const fault = floor.fault;
   const begins = faultPlace(floor, kind, id);
@@ -75,9 +76,9 @@ export function ThingForm({
           ×
         </Button>
       </header>
-      {kind === 'converter' && <Link to={`/converters/${id}`}>Its card: what it could be</Link>}
+      {kind === 'converter' && !thing.kind && <Link to={`/converters/${id}`}>Its card: what it could be</Link>}
       {kind === 'machine' && <Link to={`/machines/${id}/plate`}>Open its card</Link>}
-      {kind === 'converter' && !!thing.idler && (
+      {kind === 'converter' && !thing.kind && !!thing.idler && (
         <Link to={`/machines/${String(thing.idler)}/plate`}>Plate and leads of its idler</Link>
       )}
       {fault instanceof Error && (

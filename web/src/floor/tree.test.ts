@@ -49,10 +49,12 @@ test('what hung on what is taken away hangs on the service', () => {
 });
 
 test('what is added has an id of its own and hangs where it is put', () => {
-  for (const kind of ['circuit', 'converter', 'load'] as const) {
+  for (const kind of ['circuit', 'converter', 'bus', 'load'] as const) {
     const { site, id } = added(yard(), kind, 'bench');
     expect(id).toMatch(/^[a-z0-9][a-z0-9-]{0,63}$/);
-    expect(thingOf(site, kind, id)).toMatchObject(kind === 'circuit' ? { from: 'bench' } : { on: 'bench' });
+    expect(thingOf(site, kind === 'bus' ? 'converter' : kind, id)).toMatchObject(
+      kind === 'circuit' ? { from: 'bench' } : { on: 'bench' },
+    );
     expect(added({}, kind, '').site).not.toEqual({});
   }
 });

@@ -64,7 +64,11 @@ export function removed(site: Site, id: string): Site {
 }
 
 /** The tree with a new thing of a kind, and its id. */
-export function added(site: Site, kind: 'circuit' | 'converter' | 'load', on: string): { site: Site; id: string } {
+export function added(
+  site: Site,
+  kind: 'circuit' | 'converter' | 'bus' | 'load',
+  on: string,
+): { site: Site; id: string } {
   const id = crypto.randomUUID();
   switch (kind) {
     case 'circuit':
@@ -82,6 +86,11 @@ export function added(site: Site, kind: 'circuit' | 'converter' | 'load', on: st
           ...site,
           converters: [...(site.converters ?? []), { id, name: 'New converter', on, idler_watts: 3728.5 }],
         },
+      };
+    case 'bus':
+      return {
+        id,
+        site: { ...site, converters: [...(site.converters ?? []), { id, name: 'New dc bus', on, kind: 'bus' }] },
       };
   }
   return {

@@ -28,7 +28,9 @@ export function Loads({ shop, usual }: { shop: Schemas['ShopHead']; usual: Kind[
     <section className="panel loads">
       <header>
         <h2>Kinds of load</h2>
-        <span className="soft">usual figures, shop practice; readings replace them, and a copy can be made your own</span>
+        <span className="soft">
+          usual figures, shop practice; readings replace them, and a copy can be made your own
+        </span>
       </header>
       <div className="scrolls">
         <table className="facts">
@@ -102,7 +104,9 @@ export function Loads({ shop, usual }: { shop: Schemas['ShopHead']; usual: Kind[
                     {figure('inertia', 'Inertia', k.inertia_times ?? 0, 200, v => change(i, { inertia_times: v }))}
                   </td>
                   <td>
-                    {figure('stop', 'Seconds to a stop', k.stop_seconds ?? 0, 3600, v => change(i, { stop_seconds: v }))}
+                    {figure('stop', 'Seconds to a stop', k.stop_seconds ?? 0, 3600, v =>
+                      change(i, { stop_seconds: v }),
+                    )}
                   </td>
                   <td>
                     <Checkbox
