@@ -12,6 +12,8 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/shop"
 )
 
 // flip throws a switch of the floor by its name.
@@ -114,6 +116,7 @@ func TestMachinesAreFlippedOnTheFloor(t *testing.T) {
 func TestTheTreeIsChangedOnTheFloor(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.allow("status of 422")
+	p.allow("status of 409")
 	p.visit("/?at=tarn-kiln-feed")
 	p.shows(".thing h2", "Kiln or saw")
 	p.shows(".thing dl", "Conductors carry at least")
@@ -144,10 +147,33 @@ func TestTheTreeIsChangedOnTheFloor(t *testing.T) {
 	p.until("document.querySelector('.floor-drawing [data-box=\"tarn-grinder\"]').getBoundingClientRect().top < " +
 		"document.querySelector('.floor-drawing [data-box=\"tarn-lights\"]').getBoundingClientRect().top")
 	p.saved()
+	// What another window changes while something is typed here stands beside it.
+	p.visit("/?at=tarn-borer-feed")
+	p.shows(".thing h2", "Borer circuit")
+	p.over("[aria-label='Breaker or fuse']", "25\t")
+	eval[bool](p, `(async () => {
+		const ask = async (way, body) => (await fetch('/api/shops/tarn-hollow/' + way, body && {
+			method: 'PUT', body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } })).json();
+		for (let answer; !answer?.site; ) {
+			const page = await ask('floor');
+			for (const c of page.site.circuits) if (c.id === 'tarn-borer-feed') c.name = 'Jig borer circuit';
+			answer = await ask('site', { version: page.shop.version, site: page.site });
+		}
+		return true;
+	})()`)
+	p.until("document.querySelector('.thing h2').innerText === 'Jig borer circuit'")
+	p.until("document.querySelector('[aria-label=\"Breaker or fuse\"]').value === '25'")
+	p.saved()
+	for _, c := range eval[shop.Shop](p, "fetch('/api/shops/tarn-hollow/floor').then(r => r.json())").Site.Circuits {
+		if c.ID == "tarn-borer-feed" {
+			assert.Equal(t, "Jig borer circuit", c.Name)
+			assert.InDelta(t, 25, c.BreakerAmps, 1e-9)
+		}
+	}
 	// Taken away, it asks once more, and what hung on it hangs on the service.
 	p.visit("/?at=tarn-borer-feed")
 	p.press("Take it away")
-	p.press("Yes, take Borer circuit away")
+	p.press("Yes, take Jig borer circuit away")
 	p.until("!document.querySelector('[data-box=\"tarn-borer-feed\"]')")
 	p.until("document.querySelector('[data-box=\"tarn-borer\"]')")
 }

@@ -6,6 +6,7 @@ import { changeSite, leaveFloor, readFloor, startOnFloor, tryFloor } from '../ap
 import { keys } from '../api/keys';
 import { clock, say } from '../frame/saving';
 import { Follower } from '../parts/follow';
+import { merged } from './merge';
 
 export type Page = Schemas['FloorPage'];
 export type Picture = Schemas['FloorPicture'];
@@ -57,6 +58,7 @@ export function useFloor(shop: string) {
   const sooner = useLater();
   const now = useRef<State>({});
   const touched = useRef(false);
+  const held = useRef<{ site: Site; base: Site; version: number } | null>(null);
 
   /** What waits for the picture to be shown: a start takes longer, and is not to hold it up. */
   const shownNow = useRef<() => void>(() => {});
@@ -83,6 +85,7 @@ export function useFloor(shop: string) {
     setState(null);
     setPicture(null);
     setStart(null);
+    held.current = null;
     setDraft(null);
   }, [follower]);
 
@@ -149,45 +152,67 @@ export function useFloor(shop: string) {
     [put],
   );
 
-  // The tree is sent once the hand rests; what was refused stays to be mended.
+  // The tree is sent once the hand rests, with what it was made from; what was refused stays to be mended.
   const sent = useRef(Promise.resolve());
-  const kept = useRef({ version: 0 });
-  kept.current.version = page.data?.shop.version ?? 0;
+  const hold = useCallback((next: typeof held.current) => {
+    held.current = next;
+    setDraft(next && next.site);
+  }, []);
   const send = useCallback(
-    async (site: Site, before: Site | undefined) => {
+    async (tries = 3): Promise<void> => {
+      const going = held.current;
+      if (!going) return;
       try {
-        const answer = await changeSite(shop, { version: kept.current.version, site });
-        kept.current.version = answer.shop.version;
+        const answer = await changeSite(shop, { version: going.version, site: going.site });
         queries.setQueryData(keys.floor(shop), answer);
-        setDraft(d => (d === site ? null : d));
+        const since = held.current; // what was typed on meanwhile goes on what stands now
+        const { site, shop: head } = answer;
+        if (since === going) hold(null);
+        else if (since) hold({ site: merged(going.site, since.site, site).site, base: site, version: head.version });
         setFault(null);
         void queries.invalidateQueries({ queryKey: keys.cards(shop) });
         void queries.invalidateQueries({ queryKey: keys.together(shop) });
         void queries.invalidateQueries({ queryKey: keys.shops });
-        const undo = before && (() => void send(before, undefined));
+        const undo = () => {
+          const present = held.current?.site ?? queries.getQueryData<Page>(keys.floor(shop))?.site;
+          if (present) again.current(merged(going.site, going.base, present).site, 0);
+        };
         say({ text: `Saved ${clock()}`, bad: false, undo });
       } catch (e) {
+        if (e instanceof Problem && e.status === 409 && tries > 0) {
+          // Another window was faster: what was made here goes on what stands there now.
+          const fresh = await queries.fetchQuery({
+            queryKey: keys.floor(shop),
+            queryFn: () => readFloor(shop),
+            staleTime: 0,
+          });
+          const ours = held.current ?? going;
+          const { site, both } = merged(ours.base, ours.site, fresh.site);
+          hold({ site, base: fresh.site, version: fresh.shop.version });
+          await send(tries - 1);
+          if (both.length > 0)
+            say({ text: `Saved. Another window changed ${both.join(', ')} too: yours stands.`, bad: true });
+          return;
+        }
         setFault(e);
         say({ text: 'Not saved', bad: true });
-        if (e instanceof Problem && e.status === 409) {
-          // Another window was faster: what is typed next is typed on what stands there now.
-          setDraft(d => (d === site ? null : d));
-          await queries.invalidateQueries({ queryKey: keys.floor(shop) });
-        }
       }
     },
-    [queries, shop],
+    [hold, queries, shop],
   );
   const edit = useCallback(
     (site: Site, wait = restMs) => {
-      const before = page.data?.site;
-      setDraft(site);
+      const from = held.current ?? (page.data && { base: page.data.site, version: page.data.shop.version });
+      if (!from) return;
+      hold({ site, base: from.base, version: from.version });
       say({ text: 'Saving…', bad: false });
-      // One after the other, each at the version that the one before it left.
-      sooner.want(() => (sent.current = sent.current.then(() => send(site, before))), wait);
+      // One after the other, each on what the one before it left.
+      sooner.want(() => (sent.current = sent.current.then(() => send())), wait);
     },
-    [page.data, send, sooner],
+    [hold, page.data, send, sooner],
   );
+  const again = useRef(edit);
+  again.current = edit;
 
   return {
     page,
