@@ -100,7 +100,7 @@ func TestWhatIsAskedOfAFloor(t *testing.T) {
 	assert.True(t, together.Exact)
 	var cards []floor.Card
 	s.ask("GET", tarn+"/floor/cards", "").json(&cards)
-	assert.Len(t, cards, 1+5+1+6)
+	assert.Len(t, cards, 1+6+1+6)
 	var day floor.Day
 	s.ask("GET", tarn+"/day", "").json(&day)
 	assert.NotEmpty(t, day.Begin)

@@ -41,7 +41,7 @@ func part[T any](
 	api huma.API,
 	of shop.Part,
 	summary string,
-	check func(T) []fault,
+	check func(*shop.Shop, T) []fault,
 	change func(*shop.Motor, T),
 ) {
 	name := string(of)
@@ -50,8 +50,12 @@ func part[T any](
 		WithID
 		Body PartChange[T]
 	}) (*body[MotorView], error) {
+		at, err := s.Store.Motor(ctx, in.ID)
+		if err != nil {
+			return nil, s.fault(ctx, err)
+		}
 		var details []error
-		for _, f := range check(in.Body.Value) {
+		for _, f := range check(&at.Shop, in.Body.Value) {
 			details = append(details, &huma.ErrorDetail{Location: "body.value" + f.at, Message: f.says})
 		}
 		if details != nil {
@@ -68,7 +72,7 @@ func part[T any](
 func titled(name string) string { return string(name[0]-'a'+'A') + name[1:] }
 
 func (s *service) parts(api huma.API) {
-	part(s, api, shop.PlatePart, "Change a motor's name and plate", func(v Plated) (faults []fault) {
+	part(s, api, shop.PlatePart, "Change a motor's name and plate", func(_ *shop.Shop, v Plated) (faults []fault) {
 		for _, f := range v.Plate.Fields() {
 			if utf8.RuneCountInString(f.Text) > plateText {
 				faults = append(faults,
@@ -78,29 +82,43 @@ func (s *service) parts(api huma.API) {
 		return faults
 	}, func(m *shop.Motor, v Plated) { m.Name, m.Plate = v.Name, v.Plate })
 
-	part(s, api, shop.LeadsPart, "Change what was noted of a motor's leads", func(v winding.Typed) (faults []fault) {
-		for _, says := range v.Faults() {
-			faults = append(faults, fault{"", says})
-		}
-		return faults
-	}, func(m *shop.Motor, v winding.Typed) { m.Leads = v })
-
-	part(s, api, shop.ShaftPart, "Change what a motor drives and how it works", func(v shop.Driven) (faults []fault) {
-		if _, ok := load.ByName(v.Load); !ok {
-			faults = append(faults, fault{".load", "There is no such kind of load."})
-		}
-		for name, text := range v.Shaft.Fields() {
-			if utf8.RuneCountInString(text) > plateText {
-				faults = append(
-					faults,
-					fault{".shaft." + name, fmt.Sprintf("At most %d characters fit here.", plateText)},
-				)
+	part(
+		s,
+		api,
+		shop.LeadsPart,
+		"Change what was noted of a motor's leads",
+		func(_ *shop.Shop, v winding.Typed) (faults []fault) {
+			for _, says := range v.Faults() {
+				faults = append(faults, fault{"", says})
 			}
-		}
-		return faults
-	}, func(m *shop.Motor, v shop.Driven) { m.Driven = v })
+			return faults
+		},
+		func(m *shop.Motor, v winding.Typed) { m.Leads = v },
+	)
 
-	part(s, api, shop.WayPart, "Change how a motor is to be fed", func(v shop.Fed) (faults []fault) {
+	part(
+		s,
+		api,
+		shop.ShaftPart,
+		"Change what a motor drives and how it works",
+		func(sh *shop.Shop, v shop.Driven) (faults []fault) {
+			if _, ok := load.ByName(v.Load, sh.Own.Loads...); !ok {
+				faults = append(faults, fault{".load", "There is no such kind of load."})
+			}
+			for name, text := range v.Shaft.Fields() {
+				if utf8.RuneCountInString(text) > plateText {
+					faults = append(
+						faults,
+						fault{".shaft." + name, fmt.Sprintf("At most %d characters fit here.", plateText)},
+					)
+				}
+			}
+			return faults
+		},
+		func(m *shop.Motor, v shop.Driven) { m.Driven = v },
+	)
+
+	part(s, api, shop.WayPart, "Change how a motor is to be fed", func(_ *shop.Shop, v shop.Fed) (faults []fault) {
 		if len(v.Way.Unknown()) > 0 {
 			faults = append(faults, fault{".way", "There is no such way of feeding."})
 		}
@@ -111,9 +129,9 @@ func (s *service) parts(api huma.API) {
 	})
 
 	part(s, api, shop.MattersPart, "Change what matters for the choice of a motor's way",
-		func(feed.Matters) []fault { return nil }, func(m *shop.Motor, v feed.Matters) { m.Matters = v })
+		func(*shop.Shop, feed.Matters) []fault { return nil }, func(m *shop.Motor, v feed.Matters) { m.Matters = v })
 
-	part(s, api, shop.MinePart, "Tick a motor's checklist", func(v []string) (faults []fault) {
+	part(s, api, shop.MinePart, "Tick a motor's checklist", func(_ *shop.Shop, v []string) (faults []fault) {
 		for _, name := range v {
 			if !slices.ContainsFunc(shop.Checklist, func(i shop.CheckItem) bool { return i.Name == name }) {
 				return []fault{{"", "There is no such item on the checklist."}}

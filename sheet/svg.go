@@ -35,6 +35,8 @@ var pens = map[string]pen{
 	},
 	"wire-b": {"#A8322A", 2.4, []float64{9, 5}, ""},
 	"wire-c": {"#6E3FA0", 2.4, []float64{2, 4, 9, 4}, ""},
+	"wire-n": {"#5B5F57", 1.8, []float64{1, 4}, ""},
+	"wire-d": {"#1D2522", 2.4, nil, ""},
 	"dot-a": {
 		"#1F5FA8",
 		1,

@@ -162,8 +162,12 @@ func (f *Floor) busState(c *site.Converter, s *site.State, state *ConverterState
 	if p.volts > 0 {
 		state.Bus.Amps = watts / p.volts
 	}
-	state.Working = fmt.Sprintf("%.0f W into the drives on it over %.0f V; its rectifier stepped to its periodic state "+
-		"at shares of full output", watts, p.volts)
+	state.Working = fmt.Sprintf(
+		"%.0f W into the drives on it over %.0f V; its rectifier stepped to its periodic state "+
+			"at shares of full output",
+		watts,
+		p.volts,
+	)
 }
 
 // judgeBus says what a bus that is on bears not.
@@ -207,12 +211,21 @@ func (f *Floor) busCard(c *site.Converter) Card {
 	if c.BusMicrofarad > 0 || c.ChokeMH > 0 {
 		by = "as put in"
 	}
-	card.add("Choke and capacitance",
-		fmt.Sprintf("%s mH, %s µF in all", quantity.Figures(b.front.DCChokeMH, 2), quantity.Figures(b.front.BusMicrofarad, 3)),
-		by)
+	card.add(
+		"Choke and capacitance",
+		fmt.Sprintf(
+			"%s mH, %s µF in all",
+			quantity.Figures(b.front.DCChokeMH, 2),
+			quantity.Figures(b.front.BusMicrofarad, 3),
+		),
+		by,
+	)
 	if p, steady := b.at(b.full); steady {
-		card.add("With all at full output", fmt.Sprintf("%s in, %.0f V dc, ripple %.0f V", amps(p.amps), p.volts, p.ripple),
-			"drives in the bus's own share of watts; the rectifier carries it for good")
+		card.add(
+			"With all at full output",
+			fmt.Sprintf("%s in, %.0f V dc, ripple %.0f V", amps(p.amps), p.volts, p.ripple),
+			"every drive at its motor’s plate output; its rectifier carries that for hours",
+		)
 	}
 	if m := b.most(); m < drive.StartTimes*b.full*(1-1e-9) {
 		j.say("floor.bus-unsteady", c.ID, m, drive.StartTimes*b.full, "More capacitance, or another choke.",
@@ -271,9 +284,17 @@ func (f *Floor) startOnBus(st *Start, before *site.State, c *site.Converter, mot
 	}
 	p, steady := b.at(watts)
 	if !steady {
-		st.judged.say("floor.bus-unsteady", c.ID, watts, b.most(), "Start it before the others are loaded, or with a longer ramp.",
-			"The start asks %s W of %s, which is steady up to %s.", quantity.Figures(watts, 3), c.Name,
-			quantity.Figures(b.most(), 3))
+		st.judged.say(
+			"floor.bus-unsteady",
+			c.ID,
+			watts,
+			b.most(),
+			"Start it before the others are loaded, or with a longer ramp.",
+			"The start asks %s W of %s, which is steady up to %s.",
+			quantity.Figures(watts, 3),
+			c.Name,
+			quantity.Figures(b.most(), 3),
+		)
 	}
 	for i := range n.Circuits {
 		if n.Circuits[i].ID == c.ID {

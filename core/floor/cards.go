@@ -101,7 +101,11 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 	if c.Outlet != "" {
 		f.outlet(card, j, c.ID, c.Name, c.Outlet, c.BreakerAmps, f.voltsOf(c), 1)
 	} else if !c.Panel {
-		card.add("Isolator", "lockable", "in sight of what it feeds; it opens both lines: "+f.either("NEC 430.102",
+		opens := "both lines"
+		if f.onePole(c) {
+			opens = "its line, never the neutral alone"
+		}
+		card.add("Isolator", "lockable", "in sight of what it feeds; it opens "+opens+": "+f.either("NEC 430.102",
 			"IEC 60204-1, 5.3"))
 	}
 	card.Broken = j.sorted()

@@ -19,18 +19,14 @@ func (f *Floor) Drawing(p Picture) wiring.Drawing {
 		})
 	}
 	for _, w := range l.Wires {
-		classes := []string{"wire-a", "wire-b"}
-		if w.Three {
-			classes = append(classes, "wire-c")
-		}
-		for i, class := range classes {
-			off := 4 * (float64(i) - float64(len(classes)-1)/2)
+		for i, line := range w.Lines {
+			off := 4 * (float64(i) - float64(len(w.Lines)-1)/2)
 			points := make([]wiring.Point, len(w.Path))
 			for k, q := range w.Path {
 				points[k] = at(q.X+off, q.Y+off)
 			}
 			points[0].X, points[len(points)-1].X = points[0].X-off, points[len(points)-1].X-off
-			d.Items = append(d.Items, wiring.Item{Kind: "line", Class: class, Points: points})
+			d.Items = append(d.Items, wiring.Item{Kind: "line", Class: "wire-" + line, Points: points})
 		}
 	}
 	words := f.words(p)

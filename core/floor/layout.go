@@ -34,11 +34,12 @@ type Box struct {
 }
 
 // Wire is the line from a box to one that hangs on it: out of its right edge, along a spine, into
-// the left edge of the other. Three says that it carries a made leg.
+// the left edge of the other. Lines are those that it carries: a and b, the made leg c, the neutral n
+// beside one line alone, or d for a pole of a dc bus.
 type Wire struct {
 	From  string         `json:"from"`
 	To    string         `json:"to"`
-	Three bool           `json:"three"`
+	Lines []string       `json:"lines" nullable:"false"`
 	Path  []wiring.Point `json:"path" nullable:"false"`
 }
 
@@ -68,8 +69,9 @@ var sizes = map[BoxKind][2]float64{
 type node struct {
 	box      Box
 	children []*node
-	height   float64 // of its band
-	three    bool    // three lines leave it
+	height   float64  // of its band
+	lines    []string // that leave it; none for a and b
+	alone    []string // that come to it, where they are not those that leave what it hangs on
 }
 
 // Layout lays the shop out.
@@ -110,11 +112,19 @@ func (f *Floor) tree() *node {
 		parent.children = append(parent.children, n)
 	}
 	for _, c := range f.order {
-		hang(make(c.ID, CircuitBox, ""), c.From)
+		n := make(c.ID, CircuitBox, "")
+		if f.onePole(c) {
+			n.lines = f.legLines(c)
+			n.alone = n.lines
+		}
+		hang(n, c.From)
 	}
 	for _, c := range f.Shop.Site.Converters {
 		n := make(c.ID, ConverterBox, c.Side)
-		n.three = c.Kind != site.BusKind
+		n.lines = []string{"a", "b", "c"}
+		if c.Kind == site.BusKind {
+			n.lines = []string{"d", "d"}
+		}
 		hang(n, c.On)
 	}
 	for i := range f.machines {
@@ -125,12 +135,46 @@ func (f *Floor) tree() *node {
 		hang(n, place.On)
 	}
 	for _, l := range f.Shop.Site.Loads {
-		hang(make(l.ID, LoadBox, l.Side), l.On)
+		n := make(l.ID, LoadBox, l.Side)
+		n.alone = legLine(f.leg(&l))
+		hang(n, l.On)
 	}
 	for _, n := range all { // the sides of a change-over stand together
 		slices.SortStableFunc(n.children, func(a, b *node) int { return sideOrder(a.box.Side) - sideOrder(b.box.Side) })
 	}
 	return root
+}
+
+// carries are the lines from what a node hangs on to it.
+func (n *node) carries(from *node) []string {
+	switch {
+	case n.alone != nil:
+		return n.alone
+	case from.lines != nil:
+		return from.lines
+	}
+	return []string{"a", "b"}
+}
+
+// legLine is one line and the neutral, none for what hangs between the two.
+func legLine(line int, _ complex128) []string {
+	switch line {
+	case 1:
+		return []string{"a", "n"}
+	case 2:
+		return []string{"b", "n"}
+	}
+	return nil
+}
+
+// legLines is the line of a circuit of one pole, that of the first load on it.
+func (f *Floor) legLines(c *site.Circuit) []string {
+	for i := range f.Shop.Site.Loads {
+		if l := &f.Shop.Site.Loads[i]; l.On == c.ID {
+			return legLine(f.leg(l))
+		}
+	}
+	return legLine(1, 0)
 }
 
 func sideOrder(side string) int {
@@ -203,7 +247,7 @@ func (n *node) place(y float64, columns []float64, l *Layout) {
 		at += c.height + rowGap
 		to := wiring.Point{X: c.box.X, Y: c.box.Y + c.box.H/2}
 		l.Wires = append(l.Wires, Wire{
-			From: n.box.ID, To: c.box.ID, Three: n.three,
+			From: n.box.ID, To: c.box.ID, Lines: c.carries(n),
 			Path: []wiring.Point{from, {X: spine, Y: from.Y}, {X: spine, Y: to.Y}, to},
 		})
 	}

@@ -66,7 +66,7 @@ func TestATableChangesWhatItNames(t *testing.T) {
 	assert.InDelta(t, 70, got.Site.Circuits[0].BreakerAmps, 0)
 	assert.InDelta(t, 24.4, got.Site.Circuits[0].Metre, 0)
 	assert.Equal(t, "4 AWG", got.Site.Circuits[0].Size, "a column that is not there leaves what is")
-	assert.Equal(t, "new-1", got.Site.Circuits[5].ID)
+	assert.Equal(t, "new-1", got.Site.Circuits[6].ID)
 
 	got, lines = read(
 		"load,name,kind,amps,on\nwelder,Welder,welder,30,tarn-bench-feed\ntarn-kiln,Kiln,heater,22,tarn-kiln-feed\n",

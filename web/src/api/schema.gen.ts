@@ -1633,8 +1633,8 @@ export interface components {
         };
         FloorWire: {
             from: string;
+            lines: string[];
             path: components["schemas"]["WiringPoint"][];
-            three: boolean;
             to: string;
         };
         LeadsPage: {

@@ -17,6 +17,7 @@ import { SettingsStep } from './SettingsStep';
 import { CardShop } from './shop';
 import { SizeStep } from './SizeStep';
 import { WireStep } from './WireStep';
+import '../parts/facts.css';
 import './card.css';
 
 /** One machine: its plate pinned at the left, the steps in order at the right. */

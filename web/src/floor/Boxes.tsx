@@ -252,7 +252,7 @@ function BusBox({ d }: { d: Drawn }) {
       </span>
       {bus && now && (
         <>
-          <span className="of figures">{amps(bus.dc_amps)} dc to its drives</span>
+          <span className="of figures">{amps(bus.dc_amps)} dc out</span>
           <span className="of figures">
             {amps(now.amps)} in · {whole(now.watts)} W
           </span>

@@ -6,22 +6,23 @@ import type { Page, Picture } from './useFloor';
 
 type Box = Schemas['FloorBox'];
 
+const strokes: Record<string, { colour: string; dash: string | undefined }> = legs;
+
 /** The lines between boxes, a stroke for each. */
 function Wires({ layout, live }: { layout: Schemas['FloorLayout']; live: (id: string) => boolean }) {
-  const strokes = [legs.a, legs.b, legs.c];
   return (
     <svg className="wires" width={layout.width} height={layout.height} aria-hidden="true">
       {layout.wires.map(w => {
-        const count = w.three ? 3 : 2;
-        return strokes.slice(0, count).map((leg, i) => {
-          const off = 4 * (i - (count - 1) / 2);
+        return w.lines.map((line, i) => {
+          const leg = strokes[line] ?? legs.n;
+          const off = 4 * (i - (w.lines.length - 1) / 2);
           const last = w.path.length - 1;
           const path = w.path
             .map(({ x, y }, k) => `${k ? 'L' : 'M'}${k === 0 || k === last ? x : x + off},${y + off}`)
             .join('');
           return (
             <path
-              key={w.to + leg.colour}
+              key={`${w.to} ${i}`}
               d={path}
               fill="none"
               stroke={leg.colour}

@@ -7,7 +7,7 @@ import { useOwn } from './useOwn';
 type Kind = Schemas['LoadKind'];
 
 const curves = [
-  { value: 0, label: 'stays' },
+  { value: 0, label: 'the same' },
   { value: 1, label: 'rises with speed' },
   { value: 2, label: 'with its square' },
 ];
@@ -31,6 +31,16 @@ export function Loads({ shop, usual }: { shop: Schemas['ShopHead']; usual: Kind[
         <span className="soft">
           usual figures, shop practice; readings replace them, and a copy can be made your own
         </span>
+        {(changed || own.length > 0) && (
+          <Button
+            type="primary"
+            disabled={!changed}
+            onClick={() => void keep({ loads: own }).then(good => good && settle())}
+          >
+            Keep these kinds
+          </Button>
+        )}
+        {changed && <span className="soft">not kept yet</span>}
       </header>
       <div className="scrolls">
         <table className="facts">
@@ -145,18 +155,6 @@ export function Loads({ shop, usual }: { shop: Schemas['ShopHead']; usual: Kind[
       {fault && fault.fields.length === 0 && (
         <p className="problem" role="alert">
           {fault.message}
-        </p>
-      )}
-      {(changed || own.length > 0) && (
-        <p className="keep">
-          <Button
-            type="primary"
-            disabled={!changed}
-            onClick={() => void keep({ loads: own }).then(good => good && settle())}
-          >
-            Keep these kinds
-          </Button>{' '}
-          {changed && <span className="soft">not kept yet</span>}
         </p>
       )}
     </section>

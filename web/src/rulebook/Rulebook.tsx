@@ -8,6 +8,7 @@ import { Prices } from './Prices';
 import { Profiles } from './Profiles';
 import { Rules } from './Rules';
 import { Tables } from './Tables';
+import '../parts/facts.css';
 import './rulebook.css';
 
 const tabs = [

@@ -7,6 +7,9 @@ import { useOwn } from './useOwn';
 type Figure = NonNullable<Schemas['ShopHead']['own']['code']>[number];
 type Place = Omit<Figure, 'value'>;
 
+/** Tables of more columns than this have room for two. */
+const wide = 6;
+
 const same = (a: Place, b: Place) => a.table === b.table && a.row === b.row && a.column === b.column;
 
 /** The tables that answers rest on; in those of a code the shop may put figures of its own. */
@@ -30,7 +33,7 @@ export function Tables({ shop, tables }: { shop: Schemas['ShopHead']; tables: Sc
           const name = t.name ?? '';
           const mine = own.filter(f => name && f.table === name);
           return (
-            <section className="panel" key={t.title}>
+            <section className={t.head.length > wide ? 'panel wide' : 'panel'} key={t.title}>
               <ColumnTable
                 table={t}
                 cell={(row, column, text) => {

@@ -22,6 +22,8 @@ export const legs = {
   a: { colour: tokens.lineA, dash: undefined },
   b: { colour: tokens.lineB, dash: '9 5' },
   c: { colour: tokens.lineC, dash: '2 4 9 4' },
+  n: { colour: tokens.soft, dash: '1 4' }, // a neutral
+  d: { colour: tokens.ink, dash: undefined }, // a pole of a dc bus
 } as const;
 
 export const theme: ThemeConfig = {
