@@ -97,7 +97,7 @@ func (w *writer) steady(c network.Case, r network.Result) {
 func held(c network.Case, r network.Result) (wave waveform.Case, speeds map[string]float64) {
 	period := 1 / c.Supply.Hertz
 	wave = waveform.Running(c, r)
-	wave.DurationSeconds = math.Ceil(0.8/period) * period
+	wave.DurationSeconds = math.Ceil(0.5/period) * period
 	speeds = map[string]float64{}
 	for i, m := range r.Motors {
 		wave.Motors[i].InertiaKgm2 = 1
@@ -246,6 +246,14 @@ func (w *writer) measured(c waveform.Case, in string) {
 	name := func(format string, args ...any) string {
 		return strings.ReplaceAll(in, ".", "_") + fmt.Sprintf(format, args...)
 	}
+	// fundamental is that of a node, which is what phasors are of.
+	fundamental := func(as, node string) {
+		for _, part := range []string{"sin", "cos"} {
+			own := as + "_" + part
+			w.line("B%s %s 0 V = %.9g*V(%s)*%s(%.12g*time)", own, own, math.Sqrt2, node, part, 2*math.Pi*c.Supply.Hertz)
+			w.measure(own, "AVG v(%s) %s", own, span)
+		}
+	}
 	for i := range c.Capacitors {
 		w.measure(name("capacitor%d_max", i), "MAX v(%skv%d)", in, i)
 		w.measure(name("capacitor%d_min", i), "MIN v(%skv%d)", in, i)
@@ -254,7 +262,7 @@ func (w *writer) measured(c waveform.Case, in string) {
 		w.measure(name("volts_%s", pair), "RMS v(%s%s) %s", in, pair, span)
 	}
 	for i := range c.Motors {
-		w.measure(name("motor%d_amps", i), "RMS v(%sm%disa) %s", in, i, span)
+		fundamental(name("motor%d_amps", i), fmt.Sprintf("%sm%disa", in, i))
 		w.measure(name("motor%d_torque", i), "AVG v(%sm%dte) %s", in, i, span)
 		w.measure(name("motor%d_omega", i), "FIND v(%sm%dw) AT=%.9g", in, i, end*(1-1e-9))
 		w.measure(name("motor%d_torque_max", i), "MAX v(%sm%dte)", in, i)
@@ -270,7 +278,7 @@ func (w *writer) measured(c waveform.Case, in string) {
 func (w *writer) last(c waveform.Case, held map[string]float64) {
 	steps := 400.0
 	if held != nil {
-		steps = 1200 // a held speed makes the torque as sharp as the frequency
+		steps = 2400 // a held speed makes the torque as sharp as the frequency
 	}
 	w.control(c.DurationSeconds, 1/c.Supply.Hertz/steps)
 }

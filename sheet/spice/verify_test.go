@@ -8,6 +8,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -299,6 +300,7 @@ func figures(result any, values map[string]float64) (list []figure) {
 	add := func(name string, ours, theirs, scale float64, transient bool) {
 		list = append(list, figure{name, ours, theirs, math.Abs(scale), transient})
 	}
+	fundamental := func(of string) float64 { return math.Hypot(values[of+"_sin"], values[of+"_cos"]) }
 	volts := func(at string, l network.Lines) {
 		most := max(l.AB, l.BC, l.CA)
 		add("volts ab", l.AB, values[at+"volts_ab"], most, false)
@@ -307,7 +309,7 @@ func figures(result any, values map[string]float64) (list []figure) {
 	}
 	turning := func(at string, m network.MotorResult, torque float64) {
 		// Amps of line a as a space vector's part are its instantaneous ones.
-		add("amps a", m.LineAmps.A, values[at+"amps"], m.LineAmps.Max(), false)
+		add("amps a", m.LineAmps.A, fundamental(at+"amps"), m.LineAmps.Max(), false)
 		add("torque", m.TorqueNm, values[at+"torque"], torque, false)
 	}
 	most := func(motors []network.MotorResult) (torque float64) { // an idler's beside those that work
@@ -378,20 +380,30 @@ func figures(result any, values map[string]float64) (list []figure) {
 	return list
 }
 
-// shops are whole shops as they were left, put together by the floor.
+// shops are whole shops as they were left, or with everything on, put together by the floor.
 func shops(t *testing.T) (list []struct{ name, text string }) {
 	t.Helper()
 	for _, path := range []string{
 		"../../demo/tarn-hollow.json", "../../demo/ferry-stairs.json", "../../core/floor/testdata/alder-loft.json",
 		"../../core/floor/testdata/quoin-works.json", "../../core/floor/testdata/marram-shed.json",
-		"../../core/floor/testdata/cold-harbour.json",
+		"../../core/floor/testdata/cold-harbour.json", "../../core/floor/testdata/sedge-garage.json",
 	} {
 		text, err := os.ReadFile(path)
 		require.NoError(t, err)
 		file, problems := shop.ReadFile(text)
 		require.Empty(t, problems)
 		sh := file.Shops[0]
-		n, err := floor.Of(sh, motor.FitCircuit).Network(&sh.State)
+		f, state := floor.Of(sh, motor.FitCircuit), sh.State
+		n, err := f.Network(&state)
+		require.NoError(t, err)
+		turns := func(c network.Circuit) bool { return len(c.Motors) > 0 }
+		if !slices.ContainsFunc(n.Circuits, turns) { // left with no motor on the lines
+			state.On = sh.Site.IDs()
+			for _, m := range sh.Machines {
+				state.On = append(state.On, m.ID)
+			}
+			n, err = f.Network(&state)
+		}
 		require.NoError(t, err)
 		text, err = json.Marshal(n)
 		require.NoError(t, err)
@@ -425,7 +437,7 @@ func said(value any) any {
 }
 
 // TestVerify runs every case in the core and, as it is written, in ngspice: steady
-// figures must agree to half a percent, transient peaks to two. Where a file is named
+// figures must agree to 0.15 percent, transient peaks to two. Where a file is named
 // for it the table is written there.
 func TestVerify(t *testing.T) {
 	if os.Getenv("BRACKMOOR_NGSPICE") != "required" {
@@ -451,7 +463,7 @@ func TestVerify(t *testing.T) {
 		values, theirs := simulate(t, netlist)
 		worst := figure{scale: 1}
 		for _, f := range figures(result, values) {
-			limit := 0.5
+			limit := 0.15 // a field that saturates unevenly has harmonics, and with them a shade other flux
 			if f.transient {
 				limit = 2
 			}
@@ -485,7 +497,7 @@ func TestVerify(t *testing.T) {
 	if file := os.Getenv("BRACKMOOR_VERIFY"); file != "" {
 		text := "# The core against ngspice\n\n`make verify` works each of these cases out twice: in the core, " +
 			"and by running the netlist that `brackmoor spice` writes of it\n" +
-			"through ngspice. The figure that differs most is shown; steady ones may differ by half a percent, " +
+			"through ngspice. The figure that differs most is shown; steady ones may differ by 0.15 percent, " +
 			"transient peaks by two.\n\n" + table.String()
 		require.NoError(t, os.WriteFile(file, []byte(text), 0o600))
 	}
