@@ -35,7 +35,10 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
 	for path, ready := range map[string]string{
 		"/?shop=tarn-hollow": ".together li", "/?shop=tarn-hollow&at=tarn-converter-feed": ".thing dd",
-		"/machines": ".tile", "/day?shop=tarn-hollow": ".day li", "/converters/tarn-converter?shop=tarn-hollow": ".rungs td", "/rulebook": ".rules li", "/machines/tarn-shaper/size": ".band",
+		"/machines": ".tile", "/day?shop=tarn-hollow": ".day li",
+		"/converters/tarn-converter?shop=tarn-hollow": ".rungs td", "/rulebook": ".rules li",
+		"/rulebook?tab=tables": ".own-figure", "/rulebook?tab=loads": ".loads td",
+		"/machines/tarn-shaper/size":  ".band",
 		"/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",
 		"/machines/tarn-shaper/leads": ".box-panel svg", "/machines/tarn-hobber/leads": ".leads-side",
 		"/machines/ferry-planer/leads":  ".next-reading, .settled",

@@ -74,7 +74,8 @@ func (s *Store) references(ctx context.Context, _ time.Time) (found []Finding, e
 // as JSON at least, since it can come back.
 func (s *Store) rows(ctx context.Context, _ time.Time) (found []Finding, err error) {
 	unread, err := s.texts(ctx, "SELECT 'shop ' || id FROM shops WHERE NOT (json_valid(supply) AND json_valid(prices) "+
-		"AND json_valid(profiles) AND json_valid(weights) AND json_valid(own) AND json_valid(site) AND json_valid(state)) UNION ALL "+
+		"AND json_valid(profiles) AND json_valid(weights) AND json_valid(own) AND json_valid(site) "+
+		"AND json_valid(state)) UNION ALL "+
 		"SELECT 'motor ' || id FROM motors "+
 		"WHERE NOT (json_valid(plate) AND json_valid(choices) AND json_valid(versions)) UNION ALL "+
 		"SELECT 'photo ' || id FROM photos WHERE length(image) = 0")

@@ -117,8 +117,8 @@ var floorRules = []Rule{
 		"floor.bus-unsteady",
 		Stop,
 		"The dc bus is not steady",
-		"Drives take constant power: against a choke and too little capacitance their bus swings or collapses, and trips " +
-			"them one after the other.",
+		"Drives take constant power: against a choke and too little capacitance their bus swings or collapses, and " +
+			"trips them one after the other.",
 		"machine model, a rectifier stepped to its periodic state",
 		nil,
 	},
@@ -132,8 +132,8 @@ var floorRules = []Rule{
 		"floor.follows-spin",
 		Caution,
 		"It turns as it is spun",
-		"Without capacitors to decide it an idler keeps the sense in which its pony motor turned it, and the made leg " +
-			"the sequence that goes with it.",
+		"Without capacitors to decide it an idler keeps the sense in which its pony motor turned it, and the made " +
+			"leg the sequence that goes with it.",
 		"machine model",
 		nil,
 	},

@@ -57,7 +57,9 @@ func TestASiteIsChecked(t *testing.T) {
 		}, "converters[1].idler"},
 		{func(s *site.Site) { s.Loads[0].Between = "bc" }, "loads[0].between"},
 		{func(s *site.Site) { s.Loads[0].On = "barn" }, "loads[0].on"},
-		{func(s *site.Site) { s.Loads[0].On, s.Loads[0].Side, s.Loads[0].Between = "conv", "", "an" }, "loads[0].between"},
+		{func(s *site.Site) {
+			s.Loads[0].On, s.Loads[0].Side, s.Loads[0].Between = "conv", "", "an"
+		}, "loads[0].between"},
 		{func(s *site.Site) { s.Converters[0].PonyRPM = 3600 }, "converters[0].pony_rpm"},
 		{func(s *site.Site) { s.Hung[1].ID = "lathe" }, "hung[1].id"},
 		{func(s *site.Site) { s.Hung[0].On = "barn" }, "hung[0].on"},

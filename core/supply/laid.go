@@ -343,8 +343,8 @@ func laidTables() []rule.Table {
 	us := rule.Table{
 		Name:  usLaid,
 		Title: "Conductors in raceway or cable, A",
-		Source: "NEC 310.16 (US, 2023): 30 °C, not more than three loaded; where nothing is said of how they are laid, " +
-			"copper at 60 °C, 110.14(C)",
+		Source: "NEC 310.16 (US, 2023): 30 °C, not more than three loaded; where nothing is said of how they " +
+			"are laid, copper at 60 °C, 110.14(C)",
 		Head: []string{"Size"},
 		Rows: [][]string{},
 	}
