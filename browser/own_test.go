@@ -46,3 +46,14 @@ func TestALoadOfOnesOwn(t *testing.T) {
 	p.visit("/machines/tarn-shaper/size")
 	p.until("document.querySelector('.whatif')?.innerText.includes('Clock-wheel saw')")
 }
+
+// What must not run together with a machine is an interlock of its wiring, with how it is made.
+func TestInterlocksOfAMachine(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-shaper/wire")
+	p.shows(".interlocks", "Metal shaper · Dust extractor")
+	p.shows(".interlocks", "break contact of each one’s contactor")
+	p.visit("/machines/tarn-borer/wire")
+	p.until("document.querySelector('.checklist')")
+	p.until("!document.querySelector('.interlocks')")
+}

@@ -36,7 +36,7 @@ func (f *Floor) Day(ctx context.Context, s site.State) (Day, error) {
 		d.Together = append(d.Together, strings.Join(f.names(x), ", "))
 	}
 	for _, x := range t.Forbidden[:min(8, len(t.Forbidden))] {
-		d.Never = append(d.Never, strings.Join(f.names(x.Machines), " with ")+". "+x.Says)
+		d.Never = append(d.Never, strings.Join(x.Names, " with ")+". "+x.Says)
 	}
 	d.Cautions = f.Cautions()
 	return d, nil

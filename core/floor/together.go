@@ -27,14 +27,17 @@ type Together struct {
 	Among     []string             `json:"among" nullable:"false"` // whom it was asked of
 }
 
-// Forbidden is a smallest forbidden set, and the limit that breaks first.
+// Forbidden is a smallest forbidden set, the limit that breaks first, and How an interlock keeps it
+// from running.
 type Forbidden struct {
 	Machines []string `json:"machines" nullable:"false"`
+	Names    []string `json:"names" nullable:"false"`
 	Rule     string   `json:"rule"`
 	Where    string   `json:"where"`
 	Value    float64  `json:"value"`
 	Limit    float64  `json:"limit"`
 	Says     string   `json:"says"`
+	How      string   `json:"how"`
 }
 
 // Startable is beside which others, each by itself, a machine can be started, and the smallest sets
@@ -117,7 +120,10 @@ func (f *Floor) Together(ctx context.Context, s site.State) (Together, error) {
 	slices.SortFunc(largest, func(a, b set) int { return bySize(b, a) })
 	for _, x := range forbidden {
 		b := q.known[x]
-		t.Forbidden = append(t.Forbidden, Forbidden{q.ids(x), b.Rule, b.Where, b.Value, b.Limit, b.Says})
+		ids := q.ids(x)
+		t.Forbidden = append(t.Forbidden, Forbidden{
+			ids, f.names(ids), b.Rule, b.Where, b.Value, b.Limit, b.Says, f.how(ids, b.Rule),
+		})
 	}
 	for _, x := range largest {
 		t.Largest = append(t.Largest, q.ids(x))

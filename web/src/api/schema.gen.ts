@@ -1444,9 +1444,11 @@ export interface components {
             together: string[];
         };
         FloorForbidden: {
+            how: string;
             /** Format: double */
             limit: number;
             machines: string[];
+            names: string[];
             rule: string;
             says: string;
             /** Format: double */

@@ -236,7 +236,14 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
             <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}
           {step === 'wire' && (
-            <WireStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
+            <WireStep
+              machine={page.id}
+              motor={motor.id}
+              draft={d.draft}
+              sound={reading.sound}
+              stamp={stamp}
+              set={d.set}
+            />
           )}
         </div>
       </div>

@@ -1,20 +1,23 @@
 import { Button, Checkbox } from 'antd';
-import { useState } from 'react';
+import { useContext, useState } from 'react';
 import { words } from '../api/client';
-import { useChoices, useSheet } from '../api/hooks';
+import { useChoices, useSheet, useTogether } from '../api/hooks';
 import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
 import { SectionTable } from '../sheet/SectionTable';
 import type { Draft, Set } from './parts';
+import { CardShop } from './shop';
 
 /** The checklist first, then the circuit with its parts and cautions. */
 export function WireStep({
+  machine,
   motor,
   draft,
   sound,
   stamp,
   set,
 }: {
+  machine: string;
   motor: string;
   draft: Draft;
   sound: boolean;
@@ -80,6 +83,7 @@ export function WireStep({
           </div>
         </>
       )}
+      <Interlocks machine={machine} />
       {sheet.data && (
         <section className="panel">
           <header>
@@ -91,3 +95,28 @@ export function WireStep({
     </div>
   );
 }
+
+/** What must not run together with the machine in its shop, and what keeps them apart. */
+function Interlocks({ machine }: { machine: string }) {
+  const shop = useContext(CardShop);
+  const together = useTogether(shop?.id ?? '', shop?.version ?? 0, none);
+  const sets = together.data?.forbidden.filter(f => f.machines.includes(machine)) ?? [];
+  if (sets.length === 0) return null;
+  return (
+    <section className="panel interlocks">
+      <header>
+        <h2>Interlocks</h2>
+        <span className="soft">what must not run together with it in {shop?.name}</span>
+      </header>
+      <ul>
+        {sets.map(f => (
+          <li key={f.machines.join()}>
+            <b>{f.names.join(' · ')}.</b> {f.says} {f.how}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+const none: Record<string, number> = {};
