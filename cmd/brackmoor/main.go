@@ -60,6 +60,7 @@ func commands(c *console) *cobra.Command {
 		plateCommand(c),
 		sizeCommand(c),
 		floorCommand(c),
+		wireCommand(c),
 		leadsCommand(c),
 		exportCommand(c),
 		importCommand(c),

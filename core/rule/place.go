@@ -29,6 +29,7 @@ var places = []struct {
 		"Wiring",
 		[]string{
 			"always.",
+			"wire.",
 			"capacitor.charged",
 			"capacitor.kind",
 			"capacitor.volts",

@@ -22,3 +22,8 @@ var Leads []byte
 //
 //go:embed plate-1.json
 var Plate []byte
+
+// Circuit is the JSON Schema of brackmoor.circuit/1.
+//
+//go:embed circuit-1.json
+var Circuit []byte

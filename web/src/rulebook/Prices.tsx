@@ -11,11 +11,16 @@ type Group = 'prices' | 'weights';
 type Typed = Record<Group, Record<string, string>>;
 
 const figure = (text: string) => (text.trim() === '' ? NaN : Number(text.trim().replace(',', '.')));
+/** Every field of a list with its value; one that is left out is nothing. */
+const whole = (fields: { name: string }[], values: object) =>
+  Object.fromEntries(fields.map(f => [f.name, (values as Record<string, number>)[f.name] ?? 0]));
 const texts = (values: object) => Object.fromEntries(Object.entries(values).map(([k, v]) => [k, number(v as number)]));
 
 /** The shop's own prices, and what counts beside money for the choice of a way; kept together. */
 export function Prices({ shop, book }: { shop: Schemas['ShopHead']; book: Schemas['Rulebook'] }) {
-  const saved: Typed = { prices: texts(shop.prices), weights: texts(shop.weights) };
+  const prices = whole(book.prices, shop.prices);
+  const weights = whole(book.weights, shop.weights);
+  const saved: Typed = { prices: texts(prices), weights: texts(weights) };
   const [typed, setTyped, settle] = useKept<Typed>(`prices.${shop.id}`, saved);
   const [fault, setFault] = useState('');
   const [form] = Form.useForm<Typed>();
@@ -33,8 +38,8 @@ export function Prices({ shop, book }: { shop: Schemas['ShopHead']; book: Schema
   const keep = async () => {
     const body = {
       version: shop.version,
-      prices: read('prices', shop.prices),
-      weights: read('weights', shop.weights),
+      prices: read('prices', prices) as typeof shop.prices,
+      weights: read('weights', weights) as typeof shop.weights,
     };
     try {
       await ask(client.PUT('/shops/{id}/prices', { ...at(shop.id), body }));

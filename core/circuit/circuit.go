@@ -1,0 +1,117 @@
+// Package circuit is a power and control circuit as data: parts with their terminals by standard
+// marks (EN 50005, IEC 60947), and the wires that join them.
+package circuit
+
+import "slices"
+
+// Format is the name of the open format of circuits.
+const Format = "brackmoor.circuit/1"
+
+// Circuit is a circuit. Volts are those between the two lines of its supply, 0 for the usual of its
+// region.
+type Circuit struct {
+	Format  string   `json:"format"`
+	Region  string   `json:"region"`
+	Title   string   `json:"title"`
+	Volts   float64  `json:"volts,omitempty"`
+	Sources []Source `json:"sources" nullable:"false"`
+	Parts   []Part   `json:"parts" nullable:"false"`
+	Wires   []Wire   `json:"wires" nullable:"false"`
+}
+
+// The regions: where both lines are live, and where one of them is a neutral.
+const (
+	US = "us"
+	UK = "uk"
+)
+
+// Source is a conductor of the supply: L1, L2, N or PE in the US, L, N or PE in the UK.
+type Source struct {
+	ID string `json:"id"`
+}
+
+// Part is a part with its terminals. What a kind has no use for is left out.
+type Part struct {
+	ID        string   `json:"id"`
+	Kind      Kind     `json:"kind"`
+	Name      string   `json:"name,omitempty"`
+	Terminals []string `json:"terminals" nullable:"false"`
+	Amps      float64  `json:"amps,omitempty"`
+	Volts     float64  `json:"volts,omitempty"`
+	CoilVolts float64  `json:"coil_volts,omitempty"` // of a coil or a lamp
+	Slash     bool     `json:"slash,omitempty"`      // a breaker rated 120/240 V
+	// Function is start or stop of a button, forward or reverse of a contactor, or of a drive's input
+	// by its terminal's name.
+	Function string `json:"function,omitempty"`
+	// Stops are the motors and drives that a button, emergency stop or guard switch stops; none for all.
+	Stops        []string  `json:"stops,omitempty"`
+	Delay        string    `json:"delay,omitempty"`   // of a timer: on or off
+	Seconds      float64   `json:"seconds,omitempty"` // of a timer, and until an idler or pony is up
+	PickUpVolts  float64   `json:"pick_up_volts,omitempty"`
+	DropOutVolts float64   `json:"drop_out_volts,omitempty"`
+	Duty         string    `json:"duty,omitempty"` // of a capacitor: run or start
+	Microfarad   float64   `json:"microfarad,omitempty"`
+	Role         string    `json:"role,omitempty"`       // of a motor: machine, idler or pony
+	WithIdler    bool      `json:"with_idler,omitempty"` // a pony that stays in as the idler's lines close, on purpose
+	Secondary    float64   `json:"secondary_volts,omitempty"`
+	Inputs       []Command `json:"inputs,omitempty"` // of a drive
+}
+
+// Command is what an input of a drive is for: forward, reverse, run, stop, enable or preset.
+type Command struct {
+	Terminal string `json:"terminal"`
+	Does     string `json:"does"`
+}
+
+// Wire joins two terminals, PART:TERMINAL, or a source by its id.
+type Wire struct {
+	Number string  `json:"number"`
+	From   string  `json:"from"`
+	To     string  `json:"to"`
+	Class  Class   `json:"class"`
+	Size   string  `json:"size,omitempty"`
+	Colour string  `json:"colour,omitempty"`
+	Metre  float64 `json:"metre,omitempty"`
+}
+
+// Class is what a wire is for.
+type Class string
+
+// The classes of wires.
+const (
+	Power      Class = "power"
+	Made       Class = "made"
+	Control    Class = "control"
+	LowVoltage Class = "low-voltage"
+	Protective Class = "protective"
+)
+
+// The roles of motors.
+const (
+	Machine = "machine"
+	Idler   = "idler"
+	Pony    = "pony"
+)
+
+// Part finds a part by its id, nil where there is none.
+func (c *Circuit) Part(id string) *Part {
+	i := slices.IndexFunc(c.Parts, func(p Part) bool { return p.ID == id })
+	if i < 0 {
+		return nil
+	}
+	return &c.Parts[i]
+}
+
+// Has says whether a part has a terminal.
+func (p *Part) Has(terminal string) bool { return slices.Contains(p.Terminals, terminal) }
+
+// SupplyVolts are those between the two lines.
+func (c *Circuit) SupplyVolts() float64 {
+	switch {
+	case c.Volts > 0:
+		return c.Volts
+	case c.Region == UK:
+		return 230
+	}
+	return 240
+}

@@ -1,0 +1,138 @@
+package ladder
+
+import (
+	"slices"
+
+	"brackmoor/core/circuit"
+	"brackmoor/core/rule"
+)
+
+// Check is what was found in a circuit: how many states it has, sound and with each single fault, and
+// which rules they break, the gravest first. Whole is false where there were too many to look at all.
+type Check struct {
+	States     int         `json:"states"`
+	Whole      bool        `json:"whole"`
+	Violations []Violation `json:"violations" nullable:"false"`
+}
+
+// mostStates is how many states of a circuit are looked at, and of one with a fault.
+const (
+	mostStates   = 60_000
+	mostOfAFault = 6_000
+)
+
+// Search looks at every state that a circuit can be brought to, and then at those with one thing
+// broken.
+func Search(c *circuit.Circuit) Check {
+	out := Check{Violations: []Violation{}}
+	p := newPlan(c, fault{})
+	f := &found{p: p, seen: map[string]bool{}}
+	p.static(f)
+	out.States, out.Whole = p.search(f, mostStates)
+	out.Violations = append(out.Violations, f.list...)
+	sound := f.seen
+	for _, broken := range faults(c) {
+		p := newPlan(c, broken)
+		f := &found{p: p, seen: map[string]bool{}}
+		for key := range sound { // what happens without it needs no fault
+			f.seen[key] = true
+		}
+		states, whole := p.search(f, mostOfAFault)
+		out.States, out.Whole = out.States+states, out.Whole && whole
+		out.Violations = append(out.Violations, f.list...)
+	}
+	slices.SortStableFunc(out.Violations, func(a, b Violation) int { return weight(a) - weight(b) })
+	return out
+}
+
+func weight(v Violation) int {
+	w := 2 * slices.Index([]rule.Severity{rule.Stop, rule.Caution, rule.Note}, v.Severity)
+	if v.Fault != nil {
+		w++
+	}
+	return w
+}
+
+// way is how a state was come to.
+type way struct {
+	from  int
+	words []string
+}
+
+// search goes through the states by breadth, so that the first way to one is a shortest.
+func (p *plan) search(f *found, most int) (states int, whole bool) {
+	first := p.first()
+	var ways []way
+	trace := func(at int) func() []string {
+		return func() (words []string) {
+			words = []string{}
+			for ; at >= 0; at = ways[at].from {
+				words = append(append([]string{}, ways[at].words...), words...)
+			}
+			return words
+		}
+	}
+	known := map[string]bool{}
+	queue := []*state{}
+	arrive := func(s *state, from int, words []string) {
+		at := len(ways)
+		x, moved, restless := p.settle(s, func(x *looked, moved []string) {
+			p.passing(f, s, x, func() []string {
+				return slices.Concat(trace(from)(), words, moved)
+			})
+		})
+		key := s.key()
+		if known[key] && !restless {
+			return
+		}
+		known[key] = true
+		ways = append(ways, way{from, append(slices.Clone(words), moved...)})
+		if restless {
+			queue = append(queue, nil)
+			f.say("wire.chatters", nil, trace(at), "Its relays find no rest: each one’s move brings on the next.")
+			return
+		}
+		p.judge(f, s, x, trace(at))
+		for i, on := range p.runs(s, x) {
+			s.dead[i] = s.dead[i] && !(on && p.wanted(s)) || !on && p.dropped(s)
+		}
+		if after := s.key(); after != key {
+			if known[after] {
+				queue = append(queue, nil)
+				return
+			}
+			known[after] = true
+		}
+		queue = append(queue, s)
+	}
+	arrive(first, -1, nil)
+	for at := 0; at < len(queue); at++ {
+		if queue[at] == nil {
+			continue
+		}
+		if len(known) > most {
+			return len(known), false
+		}
+		for _, e := range p.events(queue[at]) {
+			to, words := p.happen(queue[at], e)
+			arrive(to, at, words)
+		}
+	}
+	return len(known), true
+}
+
+// dropped says whether something is out of its rest that drops motors, so that what stands now is not to
+// come back by itself.
+func (p *plan) dropped(s *state) bool {
+	if !s.supply || slices.Contains(s.tripped, true) {
+		return true
+	}
+	for i, h := range p.hand {
+		part := &p.c.Parts[h.part]
+		stops := part.Kind == circuit.EmergencyStop || part.Kind == circuit.GuardSwitch || part.Function == "stop"
+		if stops && s.hands[i] > 0 {
+			return true
+		}
+	}
+	return false
+}
