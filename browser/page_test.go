@@ -209,7 +209,10 @@ func (p *page) watch(event any) {
 			fault = "a request left the machine: " + e.Request.URL
 		}
 	case *runtime.EventExceptionThrown:
-		fault = fmt.Sprintf("exception: %s", e.ExceptionDetails.Text)
+		fault = "exception: " + e.ExceptionDetails.Text
+		if thrown := e.ExceptionDetails.Exception; thrown != nil {
+			fault += " " + thrown.Description
+		}
 	case *runtime.EventConsoleAPICalled:
 		if e.Type == "error" || e.Type == "warning" {
 			fault = fmt.Sprintf("console %s: %s", e.Type, e.Args[0].Value)

@@ -77,6 +77,9 @@ func TestNoWayIsNamedOutsideItsPackage(t *testing.T) {
 		name := w.Info().Name
 		require.NotEmpty(t, at[name])
 		for _, path := range at[name] {
+			if path == "core/circuit/kinds.go" {
+				continue // a part of the open format goes by the word
+			}
 			assert.True(t, strings.HasPrefix(path, "core/feed/"), "%s is named in %s", name, path)
 		}
 	}

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"fmt"
 
 	"github.com/spf13/cobra"
 
@@ -18,14 +17,15 @@ func wireCommand(c *console) *cobra.Command {
 	command := &cobra.Command{
 		Use:   "wire --check CIRCUIT.json",
 		Short: "Run a circuit before it is built: every state, every single fault, every rule (- for standard input)",
-		Long: "Reads a circuit of parts and wires, brings it to every state that hands, time and the supply can bring it " +
-			"to, also with each single thing broken, and says which rules it breaks and the shortest way there.\n\n" +
+		Long: "Reads a circuit of parts and wires, brings it to every state that hands, time and the supply " +
+			"can bring it to, also with each single thing broken, and says which rules it breaks and the shortest " +
+			"way there.\n\n" +
 			caution,
 		Example: "  brackmoor wire --check circuit.json",
 		Args:    words(0, 0, "no file but that of --check"),
 		RunE: work(func(context.Context, []string) error {
 			if check == "" {
-				return fmt.Errorf("say which circuit: --check CIRCUIT.json")
+				return bad("brackmoor wire: say which circuit, --check CIRCUIT.json; see brackmoor wire --help")
 			}
 			text, err := readInput(c, check)
 			if err != nil {

@@ -1,7 +1,6 @@
 package circuit
 
 import (
-	"slices"
 	"strconv"
 	"strings"
 )
@@ -47,16 +46,6 @@ var marks = map[Kind][]string{
 	ControlTransformer: {"H1", "H2", "X1", "X2"}, Lamp: {"X1", "X2"}, Capacitor: {"1", "2"}, Bleed: {"1", "2"},
 	Motor: {"U", "V", "W", "PE"}, SinglePhaseMotor: {"1", "2", "PE"}, Drive: {"any"},
 	StartBox: {"1", "2", "3"}, Receptacle: {"any"}, Strip: {"n"}, BrakeResistor: {"1", "2", "95", "96", "PE"},
-}
-
-// Kinds lists the kinds that there are, in order.
-func Kinds() []Kind {
-	list := make([]Kind, 0, len(marks))
-	for k := range marks {
-		list = append(list, k)
-	}
-	slices.Sort(list)
-	return list
 }
 
 // mayHave says whether a kind may have a terminal of a mark.

@@ -10,12 +10,12 @@ import (
 type kind uint8
 
 const (
-	time   kind = iota // the next of what is under way comes about
-	move               // a hand puts something into a position
-	trip               // an overload opens
-	reset              // and is reset
-	lose               // the supply's volts go
-	back            // and come back
+	time  kind = iota // the next of what is under way comes about
+	move              // a hand puts something into a position
+	trip              // an overload opens
+	reset             // and is reset
+	lose              // the supply's volts go
+	back              // and come back
 )
 
 // event is something that happens: of is the thing that a hand moves, or a part.

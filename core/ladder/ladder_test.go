@@ -205,6 +205,56 @@ const (
 	`
 )
 
+// A rotary converter that a pony motor brings up: a timer drops the pony as the idler's lines close.
+const (
+	ponyParts = `
+		QS isolator 1 2 3 4
+		Q1 breaker 1 2 3 4
+		K1 contactor 1 2 3 4 A1 A2 | coil=240
+		F1 overload 1 2 3 4 95 96
+		M0 motor U V W PE | role=idler seconds=2
+		K4 contactor 1 2 3 4 A1 A2 | coil=240
+		M4 single-phase-motor 1 2 PE | role=pony seconds=3
+		K9 relay A1 A2 13 14 23 24 | coil=240
+		T1 timer A1 A2 15 16 18 | coil=240 seconds=4
+		S1 push-button 11 12 | function=stop
+		S2 push-button 13 14 | function=start
+	`
+	ponyWires = `
+		L1 QS:1
+		L2 QS:3
+		QS:2 Q1:1
+		QS:4 Q1:3
+		Q1:2 K1:1
+		Q1:4 K1:3
+		K1:2 F1:1
+		K1:4 F1:3
+		F1:2 M0:U
+		F1:4 M0:V
+		Q1:2 K4:1
+		Q1:4 K4:3
+		K4:2 M4:1
+		K4:4 M4:2
+		E PE M0:PE
+		E PE M4:PE
+		. Q1:2 S1:11
+		. S1:12 S2:13
+		. S2:14 K9:A1
+		. S1:12 K9:13
+		. K9:14 K9:A1
+		. K9:A2 F1:95
+		. F1:96 Q1:4
+		. K9:A1 T1:A1
+		. T1:A2 K9:A2
+		. S1:12 K9:23
+		. K9:24 T1:15
+		. T1:16 K4:A1
+		. K4:A2 K9:A2
+		. T1:18 K1:A1
+		. K1:A2 K9:A2
+	`
+)
+
 // A drive with forward and reverse, an isolator behind it with its early break in the enable.
 const (
 	driveParts = `
@@ -270,6 +320,7 @@ func TestGoodCircuits(t *testing.T) {
 		"plain":  build(t, "us", plainParts, plainWires),
 		"rotary": build(t, "us", rotaryParts, rotaryWires),
 		"drive":  build(t, "us", driveParts, driveWires),
+		"pony":   build(t, "us", ponyParts, ponyWires),
 	} {
 		check := ladder.Search(&c)
 		assert.True(t, check.Whole, name)
@@ -321,6 +372,7 @@ func TestMutationsAreCaught(t *testing.T) {
 		{"wire.start-box-returns", rotary, []change{{"C1 capacitor 1 2 | duty=start\n", "B1 start-box 1 2 3\n"},
 			{"R1 bleed 1 2\n", "\n"}}, []change{{"M0:U K2:1", "M0:U B1:1"}, {"K2:2 C1:1", "M0:V B1:2"},
 			{"C1:2 M0:W", "B1:3 M0:W"}, {"C1:1 R1:1", ""}, {"C1:2 R1:2", ""}}},
+		{"wire.pony-with-idler", [2]string{ponyParts, ponyWires}, nil, []change{{". T1:16 K4:A1", ". K9:24 K4:A1"}}},
 		{"wire.switched-behind-drive", driven, nil, []change{{". S0:12 Q2:13", ". S0:12 Q2:14"}}},
 		{"wire.stop-does-not-drop", driven, nil, []change{{". A1:com S0:11", ". A1:com S0:12"}}},
 		{"wire.no-bond", driven, nil, []change{{"E PE A1:PE", ""}}},
@@ -329,7 +381,10 @@ func TestMutationsAreCaught(t *testing.T) {
 		check := ladder.Search(&own)
 		sound, _ := rules(check)
 		if assert.Contains(t, sound, c.rule, "%v %v: %v", c.parts, c.wires, check.Violations) {
-			i := slices.IndexFunc(check.Violations, func(v ladder.Violation) bool { return v.Rule == c.rule && v.Fault == nil })
+			i := slices.IndexFunc(
+				check.Violations,
+				func(v ladder.Violation) bool { return v.Rule == c.rule && v.Fault == nil },
+			)
 			v := check.Violations[i]
 			assert.Equal(t, rule.Stop, v.Severity)
 			assert.NotEmpty(t, v.Says)
@@ -344,7 +399,10 @@ func TestFaultsAreTold(t *testing.T) {
 	check := ladder.Search(&c)
 	sound, _ := rules(check)
 	assert.Empty(t, sound)
-	i := slices.IndexFunc(check.Violations, func(v ladder.Violation) bool { return v.Rule == "wire.load-before-converter" })
+	i := slices.IndexFunc(
+		check.Violations,
+		func(v ladder.Violation) bool { return v.Rule == "wire.load-before-converter" },
+	)
 	require.GreaterOrEqual(t, i, 0, "%v", check.Violations)
 	v := check.Violations[i]
 	assert.Equal(t, "K3 welded", *v.Fault)
@@ -411,8 +469,13 @@ func TestDirections(t *testing.T) {
 	c := build(t, "us", parts, wires)
 	check := ladder.Search(&c)
 	assert.Empty(t, check.Violations)
-	bare := build(t, "us", parts, changed(t, wires, change{". S2:14 K2:21", ". S2:14 K1:A1"}, change{". K2:22 K1:A1", ""},
-		change{". K1:14 K2:21", ". K1:14 K1:A1"}))
+	bare := build(
+		t,
+		"us",
+		parts,
+		changed(t, wires, change{". S2:14 K2:21", ". S2:14 K1:A1"}, change{". K2:22 K1:A1", ""},
+			change{". K1:14 K2:21", ". K1:14 K1:A1"}),
+	)
 	sound, _ := rules(ladder.Search(&bare))
 	assert.Contains(t, sound, "wire.both-directions")
 	assert.Contains(t, sound, "wire.short")

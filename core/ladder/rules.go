@@ -149,8 +149,13 @@ func (p *plan) judgeCoils(f *found, x *looked, trace func() []string) {
 		}
 		for _, m := range p.motors {
 			if m.of != none && (x.at(c.a)>>m.of&1 == 1 || x.at(c.b)>>m.of&1 == 1) {
-				f.say("wire.coil-on-made-leg", []int{c.part}, trace,
-					"%s hangs on the made leg: it sags at every start, and stands off when the idler stops.", p.name(c.part))
+				f.say(
+					"wire.coil-on-made-leg",
+					[]int{c.part},
+					trace,
+					"%s hangs on the made leg: it sags at every start, and stands off when the idler stops.",
+					p.name(c.part),
+				)
 			}
 		}
 		const least, most = 0.85, 1.1 // IEC 60947-4-1, 8.2.1.2
@@ -190,8 +195,14 @@ func (p *plan) judgeLoads(f *found, s *state, x *looked, trace func() []string) 
 			}
 			switch {
 			case x.motors[i] && s.turns[i] != upToSpeed:
-				f.say("wire.load-before-converter", []int{m.part, idler.part}, trace,
-					"%s is on the lines while %s is not up: it hums on two of them.", p.name(m.part), p.name(idler.part))
+				f.say(
+					"wire.load-before-converter",
+					[]int{m.part, idler.part},
+					trace,
+					"%s is on the lines while %s is not up: it hums on two of them.",
+					p.name(m.part),
+					p.name(idler.part),
+				)
 			case !x.motors[i]:
 				f.say("wire.load-left-in", []int{m.part, idler.part}, trace,
 					"%s has dropped and %s is still switched in: it comes on with it at the next start.",

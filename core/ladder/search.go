@@ -93,8 +93,13 @@ func (p *plan) search(f *found, most int) (states int, whole bool) {
 			return
 		}
 		p.judge(f, s, x, trace(at))
-		for i, on := range p.runs(s, x) {
-			s.dead[i] = s.dead[i] && !(on && p.wanted(s)) || !on && p.dropped(s)
+		switch dropped := p.dropped(s); {
+		case dropped:
+			for i, on := range p.runs(s, x) {
+				s.dead[i] = s.dead[i] || !on
+			}
+		case p.wanted(s):
+			clear(s.dead)
 		}
 		if after := s.key(); after != key {
 			if known[after] {

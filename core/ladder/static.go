@@ -61,7 +61,14 @@ func (p *plan) staticWires(f *found) {
 			case w.From == w.To:
 				f.say("wire.dangling", nil, nil, "Wire %s ends where it begins.", w.Number)
 			case part >= 0 && p.c.Parts[part].Kind == circuit.Strip && uses[end] < 2:
-				f.say("wire.dangling", []int{part}, nil, "Wire %s ends at %s, from where nothing goes on.", w.Number, end)
+				f.say(
+					"wire.dangling",
+					[]int{part},
+					nil,
+					"Wire %s ends at %s, from where nothing goes on.",
+					w.Number,
+					end,
+				)
 			}
 		}
 	}
@@ -103,8 +110,13 @@ func (p *plan) staticNeutral(f *found) {
 			f.say("wire.no-bond", []int{i}, nil, "%s opens a protective conductor.", p.name(i))
 		}
 		if neutrals > 0 && (part.Kind == circuit.Fuse || lines == 0) {
-			f.say("wire.neutral-fused", []int{i}, nil, "%s stands in the neutral alone: it opens that and leaves the line live.",
-				p.name(i))
+			f.say(
+				"wire.neutral-fused",
+				[]int{i},
+				nil,
+				"%s stands in the neutral alone: it opens that and leaves the line live.",
+				p.name(i),
+			)
 		}
 	}
 }
@@ -136,7 +148,13 @@ func (p *plan) staticProtection(f *found) {
 			f.say("wire.no-isolator", []int{m.part}, nil, "No isolator opens every line to %s.", p.name(m.part))
 		}
 		if p.live(protected, m.lines) {
-			f.say("wire.no-protection", []int{m.part}, nil, "No breaker or fuse stands in every line to %s.", p.name(m.part))
+			f.say(
+				"wire.no-protection",
+				[]int{m.part},
+				nil,
+				"No breaker or fuse stands in every line to %s.",
+				p.name(m.part),
+			)
 		}
 		if part.Kind != circuit.Drive && part.Role != circuit.Pony && p.live(overloads, m.lines) {
 			f.say("wire.no-overload", []int{m.part}, nil, "No overload stands in every line to %s.", p.name(m.part))
@@ -145,7 +163,13 @@ func (p *plan) staticProtection(f *found) {
 	for _, c := range p.coils {
 		if p.live(protected, []int{c.a}) && p.live(protected, []int{c.b}) || p.live(protected, []int{c.a, c.b}) &&
 			p.c.Region == circuit.UK {
-			f.say("wire.no-protection", []int{c.part}, nil, "No breaker or fuse stands before the coil of %s.", p.name(c.part))
+			f.say(
+				"wire.no-protection",
+				[]int{c.part},
+				nil,
+				"No breaker or fuse stands before the coil of %s.",
+				p.name(c.part),
+			)
 		}
 	}
 }
@@ -203,7 +227,10 @@ func (p *plan) staticDrives(f *found) {
 			if !c.main || c.a < 0 || c.b < 0 || p.kindOf(c) == circuit.Overload {
 				continue
 			}
-			if !slices.ContainsFunc(outputs, func(n int) bool { return wired.together(n, c.a) || wired.together(n, c.b) }) {
+			if !slices.ContainsFunc(
+				outputs,
+				func(n int) bool { return wired.together(n, c.a) || wired.together(n, c.b) },
+			) {
 				continue
 			}
 			if p.kindOf(c) == circuit.Isolator && p.breaksEnable(c.part, d) {

@@ -179,13 +179,11 @@ export function useFloor(shop: string) {
         };
         say({ text: `Saved ${clock()}`, bad: false, undo });
       } catch (e) {
-        if (e instanceof Problem && e.status === 409 && tries > 0) {
+        const fresh =
+          e instanceof Problem && e.status === 409 && tries > 0 && (await readFloor(shop).catch(() => null));
+        if (fresh) {
           // Another window was faster: what was made here goes on what stands there now.
-          const fresh = await queries.fetchQuery({
-            queryKey: keys.floor(shop),
-            queryFn: () => readFloor(shop),
-            staleTime: 0,
-          });
+          queries.setQueryData(keys.floor(shop), fresh);
           const ours = held.current ?? going;
           const { site, both } = merged(ours.base, ours.site, fresh.site);
           hold({ site, base: fresh.site, version: fresh.shop.version });
