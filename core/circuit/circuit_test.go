@@ -13,23 +13,46 @@ import (
 // whole is a circuit with something in every field.
 func whole() circuit.Circuit {
 	return circuit.Circuit{
-		Format: circuit.Format, Region: circuit.US, Title: "A pump", Volts: 240,
+		Format:  circuit.Format,
+		Region:  circuit.US,
+		Title:   "A pump",
+		Volts:   240,
 		Sources: []circuit.Source{{ID: "L1"}, {ID: "L2"}, {ID: "PE"}},
 		Parts: []circuit.Part{
 			{ID: "K1", Kind: circuit.Contactor, Name: "main", Amps: 25, Volts: 600, CoilVolts: 240, Function: "forward",
 				Terminals: []string{"1", "2", "3", "4", "5", "6", "A1", "A2", "13", "14", "21", "22"}},
-			{ID: "S1", Kind: circuit.PushButton, Function: "stop", Stops: []string{"M1"}, Terminals: []string{"11", "12"}},
+			{
+				ID:        "S1",
+				Kind:      circuit.PushButton,
+				Function:  "stop",
+				Stops:     []string{"M1"},
+				Terminals: []string{"11", "12"},
+			},
 			{ID: "T1", Kind: circuit.Timer, Delay: "on", Seconds: 3, Terminals: []string{"A1", "A2", "15", "16", "18"}},
-			{ID: "K9", Kind: circuit.PotentialRelay, PickUpVolts: 180, DropOutVolts: 90, Terminals: []string{"1", "2", "5"}},
+			{
+				ID:           "K9",
+				Kind:         circuit.PotentialRelay,
+				PickUpVolts:  180,
+				DropOutVolts: 90,
+				Terminals:    []string{"1", "2", "5"},
+			},
 			{ID: "C1", Kind: circuit.Capacitor, Duty: "start", Microfarad: 200, Terminals: []string{"1", "2"}},
-			{ID: "M1", Kind: circuit.Motor, Role: circuit.Pony, WithIdler: true, Terminals: []string{"U", "V", "W", "PE"}},
+			{
+				ID:        "M1",
+				Kind:      circuit.Motor,
+				Role:      circuit.Pony,
+				WithIdler: true,
+				Terminals: []string{"U", "V", "W", "PE"},
+			},
 			{ID: "T9", Kind: circuit.ControlTransformer, Secondary: 24, Terminals: []string{"H1", "H2", "X1", "X2"}},
 			{ID: "A1", Kind: circuit.Drive, Terminals: []string{"L1", "U", "com", "di1"},
 				Inputs: []circuit.Command{{Terminal: "di1", Does: "run"}}},
 			{ID: "Q1", Kind: circuit.Breaker, Slash: true, Terminals: []string{"1", "2"}},
 		},
-		Wires: []circuit.Wire{{Number: "1", From: "L1", To: "K1:1", Class: circuit.Power, Size: "10 AWG", Colour: "black",
-			Metre: 0.4}},
+		Wires: []circuit.Wire{
+			{Number: "1", From: "L1", To: "K1:1", Class: circuit.Power, Size: "10 AWG", Colour: "black",
+				Metre: 0.4},
+		},
 	}
 }
 
