@@ -120,7 +120,8 @@ func TestContactsByTheirMarks(t *testing.T) {
 			[]pair{{"15", "16", true, false, true}, {"15", "18", false, false, true}, {"21", "22", true, false, false}}},
 		{circuit.Part{Kind: circuit.Overload, Terminals: []string{"1", "2", "95", "96", "97", "98"}},
 			[]pair{{"95", "96", true, false, false}, {"97", "98", false, false, false}, {"1", "2", false, true, false}}},
-		{circuit.Part{Kind: circuit.PotentialRelay, Terminals: []string{"1", "2", "5"}}, []pair{{"1", "2", true, false, false}}},
+		{circuit.Part{Kind: circuit.PotentialRelay, Terminals: []string{"1", "2", "5"}},
+			[]pair{{"1", "2", true, false, false}}},
 		{circuit.Part{Kind: circuit.Motor, Terminals: []string{"U", "V", "W", "PE"}}, nil},
 	} {
 		var got []pair
