@@ -16,8 +16,10 @@ const lampCircuit = `{"format": "brackmoor.circuit/1", "region": "us", "sources"
   {"id": "Q1", "kind": "breaker", "terminals": ["1", "2", "3", "4"]},
   {"id": "H1", "kind": "lamp", "coil_volts": 240, "terminals": ["X1", "X2"]}],
  "wires": [
-  {"number": "1", "from": "L1", "to": "QS:1", "class": "power"}, {"number": "2", "from": "L2", "to": "QS:3", "class": "power"},
-  {"number": "3", "from": "QS:2", "to": "Q1:1", "class": "power"}, {"number": "4", "from": "QS:4", "to": "Q1:3", "class": "power"},
+  {"number": "1", "from": "L1", "to": "QS:1", "class": "power"},
+  {"number": "2", "from": "L2", "to": "QS:3", "class": "power"},
+  {"number": "3", "from": "QS:2", "to": "Q1:1", "class": "power"},
+  {"number": "4", "from": "QS:4", "to": "Q1:3", "class": "power"},
   {"number": "5", "from": "Q1:2", "to": "H1:X1", "class": "control"},
   {"number": "6", "from": "Q1:4", "to": "H1:X2", "class": "control"}]}`
 

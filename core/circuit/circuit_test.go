@@ -2,6 +2,7 @@ package circuit_test
 
 import (
 	"encoding/json"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -110,24 +111,28 @@ func TestContactsByTheirMarks(t *testing.T) {
 		closed, main, delayed bool
 	}
 	for _, c := range []struct {
-		part circuit.Part
-		want []pair
+		kind  circuit.Kind
+		marks string
+		want  []pair
 	}{
-		{circuit.Part{Kind: circuit.Contactor, Terminals: []string{"1", "2", "3", "4", "A1", "A2", "13", "14", "31", "32"}},
-			[]pair{{"1", "2", false, true, false}, {"3", "4", false, true, false}, {"13", "14", false, false, false},
-				{"31", "32", true, false, false}}},
-		{circuit.Part{Kind: circuit.Timer, Terminals: []string{"15", "16", "18", "21", "22"}},
-			[]pair{{"15", "16", true, false, true}, {"15", "18", false, false, true}, {"21", "22", true, false, false}}},
-		{circuit.Part{Kind: circuit.Overload, Terminals: []string{"1", "2", "95", "96", "97", "98"}},
-			[]pair{{"95", "96", true, false, false}, {"97", "98", false, false, false}, {"1", "2", false, true, false}}},
-		{circuit.Part{Kind: circuit.PotentialRelay, Terminals: []string{"1", "2", "5"}},
-			[]pair{{"1", "2", true, false, false}}},
-		{circuit.Part{Kind: circuit.Motor, Terminals: []string{"U", "V", "W", "PE"}}, nil},
+		{circuit.Contactor, "1 2 3 4 A1 A2 13 14 31 32", []pair{
+			{"1", "2", false, true, false}, {"3", "4", false, true, false}, {"13", "14", false, false, false},
+			{"31", "32", true, false, false},
+		}},
+		{circuit.Timer, "15 16 18 21 22", []pair{
+			{"15", "16", true, false, true}, {"15", "18", false, false, true}, {"21", "22", true, false, false},
+		}},
+		{circuit.Overload, "1 2 95 96 97 98", []pair{
+			{"95", "96", true, false, false}, {"97", "98", false, false, false}, {"1", "2", false, true, false},
+		}},
+		{circuit.PotentialRelay, "1 2 5", []pair{{"1", "2", true, false, false}}},
+		{circuit.Motor, "U V W PE", nil},
 	} {
 		var got []pair
-		for _, x := range c.part.Contacts() {
+		part := circuit.Part{Kind: c.kind, Terminals: strings.Fields(c.marks)}
+		for _, x := range part.Contacts() {
 			got = append(got, pair{x.From, x.To, x.Closed, x.Main, x.Delayed})
 		}
-		assert.Equal(t, c.want, got, "%s", c.part.Kind)
+		assert.Equal(t, c.want, got, "%s", c.kind)
 	}
 }
