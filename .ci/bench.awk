@@ -8,7 +8,7 @@ BEGIN {
 	aim["SliderToPicture/drive p95"] = 33
 	aim["Leaving/outline p95"] = 50; aim["Leaving/size p95"] = 50
 	aim["Leaving/trial p95"] = 50; aim["Leaving/paper p95"] = 50
-	aim["FloorState"] = 2; aim["TogetherSets"] = 300; aim["CircuitSearch"] = 2000
+	aim["FloorState"] = 2; aim["TogetherSets"] = 300; aim["CircuitSearch"] = 2000; aim["CircuitStates"] = 200
 	aim["FlipToPicture p95"] = 50; aim["ManyMachines p95"] = 20
 	print "| what | ms | aimed at |"
 	print "| --- | ---: | ---: |"

@@ -42,7 +42,10 @@ func TestScreenshots(t *testing.T) {
 		{"size-drive", "/machines/tarn-borer/size", "[data-picture=ripple]", 1280, nil},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
-		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, nil},
+		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, func() {
+			p.until("document.querySelector('.wire-list')")
+			eval[bool](p, "(document.querySelector('.wired-choices').scrollIntoView(), true)")
+		}},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
 		{"working", "/machines/tarn-shaper/size", ".band", 1280, func() {

@@ -178,6 +178,8 @@ func TestWhatIsTakenInAnswersAndLeaves(t *testing.T) {
 						at+"/box.svg",
 						at+"/settings.csv",
 						at+"/circuit.svg",
+						at+"/circuit.json",
+						at+"/wiring",
 						at+"/ways/start-run-capacitor",
 						at+"/ways/rotary",
 						at+"/ways/drive-derated",

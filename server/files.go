@@ -30,6 +30,7 @@ func (s *service) files(r chi.Router) {
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
 	r.Get("/motors/{id}/settings.csv", s.settingsCSV)
 	r.Get("/motors/{id}/box.svg", s.boxSVG)
+	r.Get("/motors/{id}/circuit.json", s.circuitJSON)
 	r.Get("/shops/{id}/floor.svg", s.floorSVG)
 	r.Get("/shops/{id}/tables/{table}", s.table)
 	r.Post("/shops/{id}/tables", s.readTable)

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/circuit"
 	"brackmoor/core/floor"
 	tree "brackmoor/core/site"
 	"brackmoor/server"
@@ -193,4 +194,22 @@ func TestASupplyByItsTransformer(t *testing.T) {
 	s.ask("GET", "/api/choices", "").json(&choices)
 	assert.NotEmpty(t, choices.Earthings)
 	assert.Contains(t, choices.Wires[1].Sizes, "2 AWG")
+}
+
+// A motor's circuit is made by the way that is taken and what was chosen of it, and refused for a plate that
+// is not understood.
+func TestWiringOfAMotor(t *testing.T) {
+	s := open(t, nil)
+	var w server.Wiring
+	s.ask("GET", "/api/motors/tarn-shaper-m1/wiring", "").json(&w)
+	assert.NotEmpty(t, w.Choices)
+	assert.NotEmpty(t, w.Circuit.Wires)
+	assert.True(t, w.Check.Whole)
+	file := s.ask("GET", "/api/motors/tarn-shaper-m1/circuit.json", "")
+	own, problems := circuit.Read(file.Body.Bytes())
+	require.Empty(t, problems)
+	assert.Equal(t, w.Circuit, own)
+	s.ask("GET", "/api/motors/none/wiring", "").problem(http.StatusNotFound)
+	s.ask("GET", "/api/motors/ferry-mortiser-m1/wiring", "").problem(http.StatusConflict)
+	s.ask("GET", "/api/motors/ferry-mortiser-m1/circuit.json", "").problem(http.StatusConflict)
 }

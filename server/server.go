@@ -60,6 +60,7 @@ type service struct {
 	floors    *memory[string, *floor.Floor]
 	cards     *memory[[sha256.Size]byte, MotorCard]
 	sheets    *memory[string, papered]
+	wired     *memory[sized, Wiring]
 	slots     slots
 	windows   atomic.Int64 // that listen
 }
@@ -76,6 +77,7 @@ func newService(o Options) *service {
 		floors:    remember[string, *floor.Floor](20),
 		cards:     remember[[sha256.Size]byte, MotorCard](mostCards),
 		sheets:    remember[string, papered](60),
+		wired:     remember[sized, Wiring](60),
 		slots:     newSlots(),
 	}
 }
@@ -134,6 +136,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.motors(api)
 	s.ways(api)
 	s.scopes(api)
+	s.wirings(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

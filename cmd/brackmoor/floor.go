@@ -62,13 +62,9 @@ func (how flooring) run(ctx context.Context, c *console, name string) error {
 	if err != nil {
 		return err
 	}
-	file, found := shop.ReadFile(text)
-	if found != nil {
-		return problemLines(found)
-	}
-	sh, problems := how.among(file.Shops)
-	if problems != nil {
-		return &inputError{problems}
+	sh, err := oneOf(text, how.shop)
+	if err != nil {
+		return err
 	}
 	state, problems := how.state(sh)
 	if problems != nil {
@@ -101,19 +97,32 @@ func (how flooring) run(ctx context.Context, c *console, name string) error {
 	return c.writeJSON(out)
 }
 
+// oneOf is the shop of a file that is meant by an id, or the only one.
+func oneOf(text []byte, id string) (*shop.Shop, error) {
+	file, found := shop.ReadFile(text)
+	if found != nil {
+		return nil, problemLines(found)
+	}
+	sh, problems := among(file.Shops, id)
+	if problems != nil {
+		return nil, &inputError{problems}
+	}
+	return sh, nil
+}
+
 // among is the shop that is meant.
-func (how flooring) among(shops []shop.Shop) (*shop.Shop, []string) {
+func among(shops []shop.Shop, id string) (*shop.Shop, []string) {
 	var ids []string
 	for i := range shops {
-		if shops[i].ID == how.shop || how.shop == "" && len(shops) == 1 {
+		if shops[i].ID == id || id == "" && len(shops) == 1 {
 			return &shops[i], nil
 		}
 		ids = append(ids, shops[i].ID)
 	}
-	if how.shop == "" {
+	if id == "" {
 		return nil, []string{"--shop: the file has " + strings.Join(ids, ", ") + "; say which"}
 	}
-	return nil, []string{fmt.Sprintf("--shop: there is no shop %q%s; there are %s", how.shop, nearest(how.shop, ids),
+	return nil, []string{fmt.Sprintf("--shop: there is no shop %q%s; there are %s", id, nearest(id, ids),
 		strings.Join(ids, ", "))}
 }
 

@@ -11,7 +11,6 @@ import (
 )
 
 func TestFloor(t *testing.T) {
-	const tarn = "../../demo/tarn-hollow.json"
 	first := brackmoor("", "floor", tarn, "--on", "tarn-converter,tarn-hobber,tarn-shaper", "--load",
 		"tarn-hobber=0.5", "--start", "tarn-shaper", "--together")
 	require.Zero(t, first.code, first.err)

@@ -82,6 +82,27 @@ func sizeCommand(c *console) *cobra.Command {
 
 // size sets the ways for a plate side by side.
 func (how sizing) size(c *console, name string, kinds, ways []string) error {
+	question, err := how.ask(c, name, kinds, ways)
+	if err != nil {
+		return err
+	}
+	question.Matters.HoursPerDay = min(max(how.hours, 0), 24)
+	a := compare.Compare(question)
+	if how.route != "" {
+		at := slices.IndexFunc(a.Routes, func(r compare.Route) bool { return r.Name == how.route })
+		if at < 0 {
+			return bad("--route: %s is not to be had on this supply", how.route)
+		}
+		a.Routes = a.Routes[at : at+1]
+	}
+	if how.text {
+		return writeRoutes(c.out, a, question.Supply.Hertz)
+	}
+	return c.writeJSON(sized{"brackmoor.size/1", a})
+}
+
+// ask understands a plate on a supply, as the ways are asked of it.
+func (how sizing) ask(c *console, name string, kinds, ways []string) (*feed.Question, error) {
 	s, problems := supplyOf(how.supply, how.ohms)
 	if !slices.Contains(kinds, how.load) {
 		problems = append(problems, fmt.Sprintf("--load: there is no kind of load %q%s; there are %s", how.load,
@@ -93,17 +114,17 @@ func (how sizing) size(c *console, name string, kinds, ways []string) error {
 	}
 	text, err := readInput(c, name)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	var d plate.Document
 	for _, p := range strict.Read(text, strict.Compile(schema.Plate), &d) {
 		problems = append(problems, p.String())
 	}
 	if problems != nil {
-		return &inputError{problems}
+		return nil, &inputError{problems}
 	}
 	if d.Plate.Phases != nil && *d.Plate.Phases == 1 {
-		return &inputError{[]string{"$.plate.phases: a single-phase motor needs no third leg"}}
+		return nil, &inputError{[]string{"$.plate.phases: a single-phase motor needs no third leg"}}
 	}
 	st := study.Of(s, shop.Motor{Plate: d.Typed(), Driven: shop.Driven{Load: how.load}}, motor.FitCircuit)
 	if !st.Reading.Sound {
@@ -113,22 +134,9 @@ func (how sizing) size(c *console, name string, kinds, ways []string) error {
 		for _, v := range st.Reading.Verdicts {
 			problems = append(problems, "$.plate: "+v.Says)
 		}
-		return &inputError{problems}
+		return nil, &inputError{problems}
 	}
-	question := st.Ask(shop.Shop{Supply: s}, shop.Machine{})
-	question.Matters.HoursPerDay = min(max(how.hours, 0), 24)
-	a := compare.Compare(question)
-	if how.route != "" {
-		at := slices.IndexFunc(a.Routes, func(r compare.Route) bool { return r.Name == how.route })
-		if at < 0 {
-			return bad("--route: %s is not to be had on this supply", how.route)
-		}
-		a.Routes = a.Routes[at : at+1]
-	}
-	if how.text {
-		return writeRoutes(c.out, a, s.Hertz)
-	}
-	return c.writeJSON(sized{"brackmoor.size/1", a})
+	return st.Ask(shop.Shop{Supply: s}, shop.Machine{}), nil
 }
 
 // supplyOf understands volts/hertz and R+jX.

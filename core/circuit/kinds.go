@@ -151,6 +151,9 @@ func (p *Part) Lines() []string {
 	case SinglePhaseMotor:
 		return []string{"1", "2"}
 	case Drive:
+		if !p.Has("L1") { // on a dc bus
+			return []string{"dc+", "dc-"}
+		}
 		return []string{"L1", "L2"}
 	}
 	return nil

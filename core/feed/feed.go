@@ -9,6 +9,7 @@ import (
 	"sync"
 
 	"brackmoor/core/capacitor"
+	"brackmoor/core/circuit"
 	"brackmoor/core/drive"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
@@ -54,6 +55,9 @@ type Way interface {
 	Brief(q *Question) (string, []rule.Verdict, error)
 	// Paper is what a sheet has of it, the drawing included.
 	Paper(q *Question) (Paper, error)
+	// Wire is its power and control circuit, by what was chosen of that; one whose way is not to be had
+	// for the machine has no parts.
+	Wire(q *Question, how circuit.Choices) circuit.Circuit
 
 	// Hang is what of it hangs on its circuit while the motor, by the name id, does a share of
 	// its plate output; the ids of what else there is begin with it.

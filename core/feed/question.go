@@ -4,6 +4,7 @@ import (
 	"slices"
 	"sync"
 
+	"brackmoor/core/circuit"
 	"brackmoor/core/drive"
 	"brackmoor/core/halt"
 	"brackmoor/core/machine"
@@ -29,6 +30,8 @@ type Choice struct {
 	BusMicrofarad *float64      `json:"bus_microfarad" minimum:"50" maximum:"50000"`
 	Reactor       drive.Reactor `json:"reactor" enum:",line,choke"`
 	Profile       string        `json:"profile" maxLength:"80"` // name of the drive at hand, "" for none in particular
+	// Wiring is what was chosen of its power and control circuit.
+	Wiring circuit.Choices `json:"wiring,omitzero"`
 }
 
 // Bank is what somebody chose of capacitors on the motor, nil where the model chooses, and

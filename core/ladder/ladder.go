@@ -27,7 +27,8 @@ type plan struct {
 	motors   []turning
 	drives   []driven
 	caps     []cap
-	owned    []owned // the potentials that parts have of their own, from firstOwn on
+	guarded  map[int][]bool // by overloads: the motors that have no way to the supply but by its poles
+	owned    []owned        // the potentials that parts have of their own, from firstOwn on
 }
 
 // owned is a potential of a part's own: a side of a transformer, the made leg of an idler, a drive's.
@@ -145,6 +146,14 @@ func newPlan(c *circuit.Circuit, f fault) *plan {
 		p.at[n] = ids[r]
 	}
 	p.gather()
+	p.guarded = map[int][]bool{}
+	for i := range c.Parts {
+		if c.Parts[i].Kind == circuit.Overload {
+			for _, m := range p.motors {
+				p.guarded[i] = append(p.guarded[i], p.guards(i, m.lines))
+			}
+		}
+	}
 	return p
 }
 
@@ -223,6 +232,11 @@ func (p *plan) drive(i int) driven {
 	for _, line := range part.Lines() {
 		if part.Has(line) {
 			d.lines = append(d.lines, p.node(i, line))
+		}
+	}
+	if part.Has("L1") && part.Has("dc+") && !part.Has("U") { // a front end makes a bus for others
+		for _, pole := range []string{"dc+", "dc-"} {
+			p.roots = append(p.roots, root{p.node(i, pole), p.own(i, pole)})
 		}
 	}
 	if part.Has("com") {

@@ -223,7 +223,7 @@ func (p *plan) judgeStarts(f *found, s *state, x *looked, rests bool, trace func
 					met++
 				}
 			}
-			if met < 2 || !x.motors[i] || s.turns[i] != upToSpeed || !rests {
+			if met < 2 || !x.motors[i] || s.turns[i] != upToSpeed || !rests || p.wanted(s) {
 				continue
 			}
 			if p.c.Parts[c.part].Kind == circuit.StartBox {
@@ -307,16 +307,10 @@ func (p *plan) judgeStops(f *found, s *state, x *looked, trace func() []string) 
 		}
 	}
 	for i, h := range p.hand {
-		part := &p.c.Parts[h.part]
-		stops := part.Kind == circuit.EmergencyStop || part.Kind == circuit.GuardSwitch || part.Function == "stop"
-		if !stops || s.hands[i] == 0 {
-			continue
-		}
 		for k, on := range runs {
-			of := p.c.Parts[p.partAt(k)].ID
-			if on && (len(part.Stops) == 0 || slices.Contains(part.Stops, of)) {
+			if s.hands[i] > 0 && on && p.stops(h, p.partAt(k)) {
 				f.say("wire.stop-does-not-drop", []int{h.part, p.partAt(k)}, trace, "%s is out and %s runs on.",
-					p.name(h.part), of)
+					p.name(h.part), p.c.Parts[p.partAt(k)].ID)
 			}
 		}
 	}
@@ -325,7 +319,7 @@ func (p *plan) judgeStops(f *found, s *state, x *looked, trace func() []string) 
 			continue
 		}
 		for k, m := range p.motors {
-			if x.motors[k] && p.guards(o, m.lines) {
+			if x.motors[k] && p.guarded[o][k] {
 				f.say("wire.overload-does-not-drop", []int{o, m.part}, trace, "%s has tripped and %s runs on.",
 					p.name(o), p.name(m.part))
 			}

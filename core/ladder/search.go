@@ -93,13 +93,11 @@ func (p *plan) search(f *found, most int) (states int, whole bool) {
 			return
 		}
 		p.judge(f, s, x, trace(at))
-		switch dropped := p.dropped(s); {
-		case dropped:
-			for i, on := range p.runs(s, x) {
-				s.dead[i] = s.dead[i] || !on
-			}
-		case p.wanted(s):
+		if !p.out(s) && p.wanted(s) {
 			clear(s.dead)
+		}
+		for i, on := range p.runs(s, x) {
+			s.dead[i] = s.dead[i] || !on && p.dropped(s, i)
 		}
 		if after := s.key(); after != key {
 			if known[after] {
@@ -126,16 +124,48 @@ func (p *plan) search(f *found, most int) (states int, whole bool) {
 	return len(known), true
 }
 
-// dropped says whether something is out of its rest that drops motors, so that what stands now is not to
-// come back by itself.
-func (p *plan) dropped(s *state) bool {
-	if !s.supply || slices.Contains(s.tripped, true) {
+// stops says whether a thing that a hand moves stops a part, while it is out of its rest.
+func (p *plan) stops(h hand, part int) bool {
+	own := &p.c.Parts[h.part]
+	switch own.Kind {
+	case circuit.EmergencyStop, circuit.GuardSwitch:
+	default:
+		if own.Function != "stop" {
+			return false
+		}
+	}
+	return len(own.Stops) == 0 || slices.Contains(own.Stops, p.c.Parts[part].ID)
+}
+
+// out says whether anything that stops something is out of its rest.
+func (p *plan) out(s *state) bool {
+	for i := range p.motors {
+		if p.dropped(s, i) {
+			return true
+		}
+	}
+	for i := range p.drives {
+		if p.dropped(s, len(p.motors)+i) {
+			return true
+		}
+	}
+	return false
+}
+
+// dropped says whether something is out of its rest that drops a motor or drive, by its place in runs, so
+// that it is not to come back by itself.
+func (p *plan) dropped(s *state, i int) bool {
+	if !s.supply {
 		return true
 	}
-	for i, h := range p.hand {
-		part := &p.c.Parts[h.part]
-		stops := part.Kind == circuit.EmergencyStop || part.Kind == circuit.GuardSwitch || part.Function == "stop"
-		if stops && s.hands[i] > 0 {
+	part := p.partAt(i)
+	for k, h := range p.hand {
+		if s.hands[k] > 0 && p.stops(h, part) {
+			return true
+		}
+	}
+	for o, tripped := range s.tripped {
+		if tripped && i < len(p.motors) && p.guarded[o][i] {
 			return true
 		}
 	}

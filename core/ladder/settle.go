@@ -140,6 +140,9 @@ func (p *plan) turn(s *state, x *looked, i int) string {
 	switch on := x.motors[i]; {
 	case on && s.turns[i] == standing && (part.Role != circuit.Idler || p.starts(s, x, i)):
 		s.turns[i], s.rises[i] = rising, millis(part.Seconds, up)
+		if part.Role == circuit.Pony {
+			p.catch(s)
+		}
 		return p.name(m.part) + " begins to turn"
 	case on && s.turns[i] == rising && part.Role == circuit.Idler && !p.starts(s, x, i):
 		s.turns[i], s.rises[i] = standing, -1
@@ -159,6 +162,15 @@ func (p *plan) coast(s *state) {
 	for i, m := range p.motors {
 		if p.c.Parts[m.part].Role == circuit.Idler && s.spun[i] && s.turns[i] == standing {
 			s.rises[i] = millis(usualCoast, usualCoast)
+		}
+	}
+}
+
+// catch keeps an idler from coming to rest that a pony motor drives again.
+func (p *plan) catch(s *state) {
+	for i, m := range p.motors {
+		if p.c.Parts[m.part].Role == circuit.Idler && s.turns[i] == standing {
+			s.rises[i] = -1
 		}
 	}
 }

@@ -220,7 +220,7 @@ func (p *plan) give(s *state, x *looked) {
 			if p.between(x, p.node(o.part, "H1"), p.node(o.part, "H2")) > 0 {
 				x.live |= 1 << of
 			}
-		case "com":
+		case "com", "dc+", "dc-":
 			for i := range p.drives {
 				if p.drives[i].part == o.part && p.energised(x, p.drives[i].lines) {
 					x.live |= 1 << of
@@ -291,8 +291,13 @@ func (p *plan) volts(a, b potential) float64 {
 		return 0 // a side of a transformer floats against the supply
 	}
 	from, to := p.owned[a-firstOwn], p.owned[b-firstOwn]
-	if from.part == to.part && p.c.Parts[from.part].Kind == circuit.ControlTransformer {
-		return p.c.Parts[from.part].Secondary
+	switch part := &p.c.Parts[from.part]; {
+	case from.part != to.part:
+		return 0
+	case part.Kind == circuit.ControlTransformer:
+		return part.Secondary
+	case from.side == "dc+" && to.side == "dc-":
+		return math.Sqrt2 * v
 	}
 	return 0
 }

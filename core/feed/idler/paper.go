@@ -22,7 +22,7 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 		return feed.Paper{}, w.err
 	}
 	a := &w.answer
-	p := feed.Paper{Headline: headline(q, a), Verdicts: a.Verdicts, Drawing: circuit(q, a)}
+	p := feed.Paper{Headline: headline(q, a), Verdicts: a.Verdicts, Drawing: drawing(q, a)}
 	starts := rule.Section{Title: "Bringing the idler up"}
 	for _, way := range a.Starts {
 		value := "–"
@@ -68,7 +68,7 @@ func ladderPaper(q *feed.Question, a *rotary.Answer) rule.Table {
 }
 
 // circuit draws the machine behind its converter.
-func circuit(q *feed.Question, a *rotary.Answer) wiring.Drawing {
+func drawing(q *feed.Question, a *rotary.Answer) wiring.Drawing {
 	m := wiring.IdlerMotor{
 		Fed:      q.Fed(way{}, a.Verdicts),
 		Idler:    q.Power(a.IdlerWatts),

@@ -125,7 +125,7 @@ func (w way) Size(q *feed.Question) (feed.Page, error) {
 		Workings: []rule.Working{}, Controls: []feed.Control{}, Below: []feed.Panel{},
 		Views: []feed.View{{Name: "motor", Title: "The motor", Panels: []feed.Panel{
 			{Name: "hand", Kind: feed.HandPanel, Width: feed.Half},
-			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: append(circuit(q).Rows, rows(q)...)},
+			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: append(drawing(q).Rows, rows(q)...)},
 		}}},
 	}, nil
 }
@@ -172,7 +172,7 @@ func headline(q *feed.Question) []rule.Row {
 }
 
 // circuit is what feeds it.
-func circuit(q *feed.Question) rule.Section {
+func drawing(q *feed.Question) rule.Section {
 	c, _ := feed.CircuitOf(q, way{}.Outline(q))
 	return c.Section(q)
 }

@@ -56,6 +56,15 @@ export const useMachine = (id: string) => useQuery(machineQuery(id));
 export const readMachine = (queries: QueryClient, id: string) =>
   queries.fetchQuery({ ...machineQuery(id), staleTime: 0 });
 
+/** A motor's circuit, wire by wire, and what running it through its states found. */
+export const useWiring = (motor: string, stamp: number) =>
+  useQuery({
+    queryKey: keys.wiring(motor, stamp),
+    staleTime: 0,
+    ...standing(motor),
+    queryFn: () => ask(client.GET('/motors/{id}/wiring', at(motor))),
+  });
+
 export const useSheet = (motor: string, stamp: number, enabled = true) =>
   useQuery({
     queryKey: keys.sheet(motor, stamp),

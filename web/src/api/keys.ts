@@ -18,6 +18,7 @@ export const keys = {
   suit: (motor: string, stamp: number) => ['suit', motor, stamp] as const,
   leads: (motor: string, stamp: number) => ['leads', motor, stamp] as const,
   sheet: (motor: string, stamp: number) => ['sheet', motor, stamp] as const,
+  wiring: (motor: string, stamp: number) => ['wiring', motor, stamp] as const,
   settings: (motor: string, stamp: number) => ['settings', motor, stamp] as const,
   routes: (motor: string, stamp: number, matters: object) => ['routes', motor, stamp, matters] as const,
   way: (motor: string, way: string, stamp: number) => ['way', motor, way, stamp] as const,

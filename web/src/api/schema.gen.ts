@@ -381,6 +381,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/wiring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A motor's circuit, wire by wire, run through every state before it is built */
+        get: operations["wiringOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/photos/{id}": {
         parameters: {
             query?: never;
@@ -867,6 +884,91 @@ export interface components {
             wires: components["schemas"]["Wires"][];
             wishes: components["schemas"]["FeedWish"][];
         };
+        Circuit: {
+            format: string;
+            parts: components["schemas"]["CircuitPart"][];
+            region: string;
+            sources: components["schemas"]["CircuitSource"][];
+            title: string;
+            /** Format: double */
+            volts?: number;
+            wires: components["schemas"]["CircuitWire"][];
+        };
+        CircuitChoice: {
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            name: string;
+            options: string[];
+            title: string;
+            unit: string;
+            words: string[];
+        };
+        CircuitChoices: {
+            backup?: boolean;
+            brake?: boolean;
+            /** @enum {string} */
+            command?: "" | "three-wire" | "two-wire" | "drum";
+            /** Format: double */
+            control?: number;
+            lamp?: boolean;
+            /** @enum {string} */
+            safe?: "" | "enable" | "sto" | "contactor";
+            /** @enum {string} */
+            start?: "" | "timer" | "potential-relay" | "button" | "pony" | "box";
+            /** Format: int64 */
+            stations?: number;
+            /** @enum {string} */
+            stop?: "" | "emergency" | "button" | "guard";
+        };
+        CircuitCommand: {
+            does: string;
+            terminal: string;
+        };
+        CircuitPart: {
+            /** Format: double */
+            amps?: number;
+            /** Format: double */
+            coil_volts?: number;
+            delay?: string;
+            /** Format: double */
+            drop_out_volts?: number;
+            duty?: string;
+            function?: string;
+            id: string;
+            inputs?: components["schemas"]["CircuitCommand"][] | null;
+            kind: string;
+            /** Format: double */
+            microfarad?: number;
+            name?: string;
+            /** Format: double */
+            pick_up_volts?: number;
+            role?: string;
+            /** Format: double */
+            secondary_volts?: number;
+            /** Format: double */
+            seconds?: number;
+            slash?: boolean;
+            stops?: string[] | null;
+            terminals: string[];
+            /** Format: double */
+            volts?: number;
+            with_idler?: boolean;
+        };
+        CircuitSource: {
+            id: string;
+        };
+        CircuitWire: {
+            class: string;
+            colour?: string;
+            from: string;
+            /** Format: double */
+            metre?: number;
+            number: string;
+            size?: string;
+            to: string;
+        };
         CompareAnswer: {
             notes: string[];
             otherwise: string[];
@@ -1091,6 +1193,7 @@ export interface components {
             second_ac_microfarad: number | null;
             /** Format: double */
             second_bc_microfarad: number | null;
+            wiring?: components["schemas"]["CircuitChoices"];
         };
         FeedControl: {
             chosen: boolean;
@@ -1638,6 +1741,20 @@ export interface components {
             lines: string[];
             path: components["schemas"]["WiringPoint"][];
             to: string;
+        };
+        LadderCheck: {
+            /** Format: int64 */
+            states: number;
+            violations: components["schemas"]["LadderViolation"][];
+            whole: boolean;
+        };
+        LadderViolation: {
+            fault: string | null;
+            parts: string[];
+            rule: string;
+            says: string;
+            severity: string;
+            trace: string[];
         };
         LeadsPage: {
             abort: components["schemas"]["RuleVerdict"];
@@ -2568,6 +2685,11 @@ export interface components {
             per_metre: number;
             sizes: string[];
             unit: string;
+        };
+        Wiring: {
+            check: components["schemas"]["LadderCheck"];
+            choices: components["schemas"]["CircuitChoice"][];
+            circuit: components["schemas"]["Circuit"];
         };
         WiringDrawing: {
             /** Format: double */
@@ -4059,6 +4181,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeedPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    wiringOfMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wiring"];
                 };
             };
             /** @description Not Found */

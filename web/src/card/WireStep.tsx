@@ -6,6 +6,7 @@ import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
 import { SectionTable } from '../sheet/SectionTable';
 import type { Draft, Set } from './parts';
+import { Wired } from './Wired';
 import { CardShop } from './shop';
 
 /** The checklist first, then the circuit with its parts and cautions. */
@@ -74,6 +75,7 @@ export function WireStep({
             </header>
             <DrawingView drawing={sheet.data.drawing} />
           </section>
+          <Wired motor={motor} draft={draft} stamp={stamp} set={set} />
           <div className="two">
             {sheet.data.sections.slice(1).map(s => (
               <section className="panel" key={s.title}>

@@ -1,0 +1,155 @@
+package circuit
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// Choices are what somebody chose of a circuit; what is empty is the usual.
+type Choices struct {
+	// Start is by what a start capacitor leaves, or an idler comes up, and Stop what stops beside the button.
+	Start string `json:"start,omitempty" enum:",timer,potential-relay,button,pony,box"`
+	Stop  string `json:"stop,omitempty" enum:",emergency,button,guard"`
+	// Command is by what a drive is told to run, Safe by what an emergency stop takes its output.
+	Command  string  `json:"command,omitempty" enum:",three-wire,two-wire,drum"`
+	Safe     string  `json:"safe,omitempty" enum:",enable,sto,contactor"`
+	Control  float64 `json:"control,omitempty" minimum:"0" maximum:"480"` // volts of the coils, 0 for those of the lines
+	Stations int     `json:"stations,omitempty" minimum:"0" maximum:"4"`  // with start and stop, 0 for one
+	Backup   bool    `json:"backup,omitempty"`                            // against a start contact that welds
+	Lamp     bool    `json:"lamp,omitempty"`
+	Brake    bool    `json:"brake,omitempty"` // a resistor on a drive
+}
+
+// The choices of starting.
+const (
+	ByTimer  = "timer"
+	ByRelay  = "potential-relay"
+	ByButton = "button"
+	ByPony   = "pony"
+	ByBox    = "box"
+)
+
+// The choices of stopping.
+const (
+	StopButton    = "button"
+	StopEmergency = "emergency"
+	StopGuard     = "guard"
+)
+
+// The choices of commanding a drive, and of taking its output.
+const (
+	TwoWire   = "two-wire"
+	ThreeWire = "three-wire"
+	Drum      = "drum"
+
+	SafeEnable    = "enable"
+	SafeTorqueOff = "sto"
+	SafeContactor = "contactor"
+)
+
+// Choice is one of them for people, with what it may be; the first is the usual. Without options it is a
+// yes or no, or a number from Least to Most, 0 for the usual.
+type Choice struct {
+	Name    string   `json:"name"`
+	Title   string   `json:"title"`
+	Options []string `json:"options" nullable:"false"`
+	Words   []string `json:"words" nullable:"false"` // of the options
+	Least   float64  `json:"least"`
+	Most    float64  `json:"most"`
+	Unit    string   `json:"unit"`
+}
+
+// ChoiceList lists the choices that there are.
+var ChoiceList = []Choice{
+	{
+		Name:    "start",
+		Title:   "Start part leaves by",
+		Options: []string{ByTimer, ByRelay, ByButton, ByPony, ByBox},
+		Words: []string{
+			"a timer",
+			"a potential relay",
+			"the start button, let go",
+			"none: a pony motor",
+			"a packaged box",
+		},
+	},
+	{Name: "stop", Title: "Beside the stop button", Options: []string{StopEmergency, StopButton, StopGuard},
+		Words: []string{"an emergency stop", "nothing", "a guard switch"}},
+	{Name: "command", Title: "It is told to run by", Options: []string{ThreeWire, TwoWire, Drum},
+		Words: []string{"start and stop buttons", "a switch", "forward, off, reverse"}},
+	{Name: "safe", Title: "Its output is taken by", Options: []string{SafeEnable, SafeTorqueOff, SafeContactor},
+		Words: []string{"its enable", "safe torque off", "a contactor before it"}},
+	{
+		Name:    "control",
+		Title:   "Coils at other volts",
+		Options: []string{},
+		Words:   []string{},
+		Least:   12,
+		Most:    480,
+		Unit:    "V",
+	},
+	{Name: "stations", Title: "Places to start and stop it", Options: []string{}, Words: []string{}, Least: 1,
+		Most: mostStations},
+	{Name: "backup", Title: "Backup behind the start contact", Options: []string{}, Words: []string{}},
+	{Name: "lamp", Title: "Lamp while it runs", Options: []string{}, Words: []string{}},
+	{Name: "brake", Title: "Brake resistor", Options: []string{}, Words: []string{}},
+}
+
+// mostStations is how many stations a circuit has at most.
+const mostStations = 4
+
+// Set makes one of them otherwise, by its name and a word.
+func (c *Choices) Set(name, value string) error {
+	i := slices.IndexFunc(ChoiceList, func(x Choice) bool { return x.Name == name })
+	if i < 0 {
+		return fmt.Errorf("there is no choice %q", name)
+	}
+	if options := ChoiceList[i].Options; len(options) > 0 && !slices.Contains(options, value) {
+		return fmt.Errorf("%s is one of %s", name, strings.Join(options, ", "))
+	}
+	yes := value == "yes"
+	switch name {
+	case "start":
+		c.Start = value
+	case "stop":
+		c.Stop = value
+	case "command":
+		c.Command = value
+	case "safe":
+		c.Safe = value
+	case "control":
+		volts, err := strconv.ParseFloat(value, 64)
+		if err != nil || !(volts >= 12 && volts <= 480) {
+			return fmt.Errorf("control is volts from 12 to 480")
+		}
+		c.Control = volts
+	case "stations":
+		n, err := strconv.Atoi(value)
+		if err != nil || n < 1 || n > mostStations {
+			return fmt.Errorf("stations are 1 to %d", mostStations)
+		}
+		c.Stations = n
+	default:
+		if !yes && value != "no" {
+			return fmt.Errorf("%s is yes or no", name)
+		}
+		*map[string]*bool{"backup": &c.Backup, "lamp": &c.Lamp, "brake": &c.Brake}[name] = yes
+	}
+	return nil
+}
+
+// Filled has the usual where nothing was chosen.
+func (c Choices) Filled() Choices {
+	for _, f := range []struct {
+		to    *string
+		usual string
+	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable}} {
+		if *f.to == "" {
+			*f.to = f.usual
+		}
+	}
+	c.Stations = max(c.Stations, 1)
+	return c
+}

@@ -1,0 +1,212 @@
+package idler
+
+import (
+	"brackmoor/core/circuit"
+	"brackmoor/core/feed"
+)
+
+// Seconds before they were tried (shop practice): until a load is let on, of a pony motor, and of a box.
+const (
+	loadSeconds = 5
+	ponySeconds = 4
+	boxSeconds  = 3
+)
+
+// Wire is its circuit: the idler with what starts it and its balance capacitors, and behind a three-pole
+// panel the machine, whose contactor comes in only once a timer has let the idler come up, drops with it, and
+// keeps the converter from starting while it is in.
+func (w way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
+	o := w.Outline(q)
+	if o == nil {
+		return circuit.Circuit{}
+	}
+	if how.Start == circuit.ByButton { // let go of too soon, the idler hums and the load comes on
+		how.Start = circuit.ByTimer
+	}
+	d, breaker := feed.Draft(q, w, o, how)
+	lines := d.Feed(breaker)
+	coils := d.Coils(lines)
+	r := rig{d: d, q: q, o: o, lines: lines, coils: coils}
+	r.converter()
+	r.machine()
+	r.control()
+	return d.Circuit
+}
+
+// rig is a converter's circuit while it is made: the ends of the idler's two lines and of its made leg.
+type rig struct {
+	d     *circuit.Draft
+	q     *feed.Question
+	o     *feed.Outline
+	lines circuit.Lines
+	coils circuit.Coils
+
+	main, overload, idler string
+	machineK, machineF    string // its contactor and overload
+	motor                 string // of the machine
+	made                  circuit.Lines
+	leg                   string
+}
+
+// converter is the idler with its contactor and overload, its balance capacitors and what starts it.
+func (r *rig) converter() {
+	d := r.d
+	r.main = d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: "converter", CoilVolts: r.coils.Volts},
+		"1 2 3 4 A1 A2 13 14 43 44")
+	r.overload = d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload of the idler"}, "1 2 3 4 95 96")
+	d.Wire(circuit.Power, r.lines.A, r.main+":1")
+	d.Wire(circuit.Power, r.lines.B, r.main+":3")
+	d.Wire(circuit.Power, r.main+":2", r.overload+":1")
+	d.Wire(circuit.Power, r.main+":4", r.overload+":3")
+	r.idler = d.Motor(circuit.Idler, "idler")
+	d.Wire(circuit.Power, r.overload+":2", r.idler+":U")
+	d.Wire(circuit.Power, r.overload+":4", r.idler+":V")
+	r.made, r.leg = circuit.Lines{A: r.idler + ":U", B: r.idler + ":V"}, r.idler+":W"
+	volts := r.o.Value("balance_capacitor_volts")
+	if ac := r.o.Value("balance_ac_microfarad"); ac > 0 {
+		d.Capacitor("run", ac, volts, r.made.A, r.leg)
+	}
+	if bc := r.o.Value("balance_bc_microfarad"); bc > 0 {
+		d.Capacitor("run", bc, volts, r.made.B, r.leg)
+	}
+}
+
+// machine is the three-pole panel behind the converter, the machine's contactor and overload, and its motor.
+func (r *rig) machine() {
+	d := r.d
+	panel := d.Add("Q", circuit.Part{Kind: circuit.Breaker, Name: "panel behind the converter"}, "1 2 3 4 5 6")
+	off := d.Add("Q", circuit.Part{Kind: circuit.Isolator, Name: "isolator of the machine"}, "1 2 3 4 5 6")
+	amps := r.o.Value("overload_amps")
+	r.machineK, r.machineF = feed.ThreePole(d, "machine", amps, r.coils.Volts, "21 22")
+	for i, end := range []string{r.made.A, r.made.B, r.leg} {
+		class := circuit.Power
+		if i == 2 {
+			class = circuit.Made
+		}
+		in, out := []string{":1", ":3", ":5"}[i], []string{":2", ":4", ":6"}[i]
+		d.Wire(class, end, panel+in)
+		d.Wire(class, panel+out, off+in)
+		d.Wire(class, off+out, r.machineK+in)
+	}
+	r.motor = d.Motor(circuit.Machine, r.q.Title)
+	feed.ToMotor(d, r.machineF, r.motor)
+}
+
+// control starts and stops the converter and the machine.
+func (r *rig) control() {
+	d := r.d
+	d.Wire(circuit.Control, r.coils.Hot, r.overload+":95")
+	from := d.Stops(r.overload+":96", true)
+	coil := r.main + ":A1"
+	switch d.How.Start {
+	case circuit.ByPony:
+		r.byPony(from)
+	case circuit.ByBox:
+		d.Starts(from, r.machineK+":21", "", false)
+		r.hold(from)
+		r.byBox(coil)
+	default:
+		start := circuit.Part{
+			Kind: circuit.Capacitor, Duty: "start", Microfarad: r.o.Value("idler_start_microfarad"),
+			Volts: r.o.Value("idler_start_capacitor_volts"),
+		}
+		help := ""
+		help, from = d.StartCapacitor(start, r.made.A, r.leg, from, r.coils)
+		buttons := d.Starts(from, r.machineK+":21", "", help != "" && d.How.Start == circuit.ByButton)
+		r.hold(from)
+		d.Leaves(help, coil, buttons, r.coils)
+	}
+	d.Wire(circuit.Control, r.main+":A2", r.coils.Back)
+	d.Lamp(r.main, r.coils.Volts)
+	r.load(coil)
+}
+
+// hold keeps the converter's contactor in, and lets it start only with the machine's contactor out.
+func (r *rig) hold(from string) {
+	r.d.Wire(circuit.Control, r.machineK+":22", r.main+":A1")
+	r.d.Wire(circuit.Control, from, r.main+":13")
+	r.d.Wire(circuit.Control, r.main+":14", r.main+":A1")
+}
+
+// load lets the machine on once a timer has run out that the converter's contactor set going.
+func (r *rig) load(coil string) {
+	d := r.d
+	t := d.Add("K", circuit.Part{
+		Kind: circuit.Timer, Name: "load permitted", Delay: "on", Seconds: loadSeconds, CoilVolts: r.coils.Volts,
+	}, "A1 A2 15 18")
+	d.Wire(circuit.Control, coil, r.main+":43")
+	d.Wire(circuit.Control, r.main+":44", t+":A1")
+	d.Wire(circuit.Control, t+":A2", r.coils.Back)
+	d.Wire(circuit.Control, t+":A1", t+":15")
+	d.Wire(circuit.Control, t+":18", r.machineF+":95")
+	from := d.Stops(r.machineF+":96", false, r.motor)
+	d.Starts(from, r.machineK+":A1", r.machineK, false)
+	d.Wire(circuit.Control, r.machineK+":A2", r.coils.Back)
+	d.Lamp(r.machineK, r.coils.Volts)
+}
+
+// byPony brings the idler up by a pony motor, which a timer drops as the idler's lines close.
+func (r *rig) byPony(from string) {
+	d := r.d
+	pony := d.Add(
+		"K",
+		circuit.Part{Kind: circuit.Contactor, Name: "pony motor", CoilVolts: r.coils.Volts},
+		"1 2 3 4 A1 A2",
+	)
+	f := d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload of the pony motor"}, "1 2 3 4 95 96")
+	m := d.Add("M", circuit.Part{Kind: circuit.SinglePhaseMotor, Role: circuit.Pony, Name: "pony motor"}, "1 2 PE")
+	d.Wire(circuit.Protective, "PE", m+":PE")
+	d.Wire(circuit.Power, r.lines.A, pony+":1")
+	d.Wire(circuit.Power, r.lines.B, pony+":3")
+	d.Wire(circuit.Power, pony+":2", f+":1")
+	d.Wire(circuit.Power, pony+":4", f+":3")
+	d.Wire(circuit.Power, f+":2", m+":1")
+	d.Wire(circuit.Power, f+":4", m+":2")
+	hold := d.Add("K", circuit.Part{Kind: circuit.Relay, Name: "control relay", CoilVolts: r.coils.Volts},
+		"A1 A2 13 14 23 24")
+	t := d.Add("K", circuit.Part{
+		Kind: circuit.Timer, Name: "run-up timer", Delay: "on", Seconds: ponySeconds, CoilVolts: r.coils.Volts,
+	}, "A1 A2 15 16 18")
+	d.Wire(circuit.Control, from, f+":95")
+	from = f + ":96"
+	d.Starts(from, r.machineK+":21", "", false)
+	d.Wire(circuit.Control, r.machineK+":22", hold+":A1")
+	d.Wire(circuit.Control, from, hold+":13")
+	d.Wire(circuit.Control, hold+":14", hold+":A1")
+	d.Wire(circuit.Control, hold+":A2", r.coils.Back)
+	d.Wire(circuit.Control, hold+":A1", t+":A1")
+	d.Wire(circuit.Control, t+":A2", r.coils.Back)
+	d.Wire(circuit.Control, from, hold+":23")
+	d.Wire(circuit.Control, hold+":24", t+":15")
+	d.Wire(circuit.Control, t+":16", pony+":A1")
+	d.Wire(circuit.Control, pony+":A2", r.coils.Back)
+	d.Wire(circuit.Control, t+":18", r.main+":A1")
+}
+
+// byBox starts the idler by a packaged box behind a contactor that a timer opens, so that it does not come in
+// again under load.
+func (r *rig) byBox(coil string) {
+	d := r.d
+	k := d.Add(
+		"K",
+		circuit.Part{Kind: circuit.Contactor, Name: "start box", CoilVolts: r.coils.Volts},
+		"1 2 3 4 5 6 A1 A2",
+	)
+	box := d.Add("B", circuit.Part{Kind: circuit.StartBox, Name: "start box"}, "1 2 3")
+	for i, end := range []string{r.made.A, r.made.B, r.leg} {
+		class := circuit.Power
+		if i == 2 {
+			class = circuit.Made
+		}
+		d.Wire(class, end, k+[]string{":1", ":3", ":5"}[i])
+		d.Wire(class, k+[]string{":2", ":4", ":6"}[i], box+[]string{":1", ":2", ":3"}[i])
+	}
+	t := d.Add("K", circuit.Part{
+		Kind: circuit.Timer, Name: "start box out", Delay: "on", Seconds: boxSeconds, CoilVolts: r.coils.Volts,
+	}, "A1 A2 15 16")
+	d.Wire(circuit.Control, coil, t+":A1")
+	d.Wire(circuit.Control, t+":A2", r.coils.Back)
+	d.Wire(circuit.Control, coil, t+":15")
+	d.Wire(circuit.Control, t+":16", k+":A1")
+	d.Wire(circuit.Control, k+":A2", r.coils.Back)
+}
