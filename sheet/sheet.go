@@ -90,6 +90,9 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 			sheet.Verdicts = append(sheet.Verdicts, c.Verdicts()...)
 		}
 	}
+	if section, ok := hangs(&s, m, motor); ok {
+		sheet.Sections = append(sheet.Sections, section)
+	}
 	sideBySide(&sheet, q)
 	if !motor.Leads.Blank() {
 		sheet.Box = st.Box(motor)

@@ -384,3 +384,28 @@ func TestKeptRoutesAreSetSideBySide(t *testing.T) {
 	}
 	t.Fatal("no settings on a drive's sheet")
 }
+
+// Breaker, conductors and plug of where a motor hangs stand on its sheet.
+func TestWhereItHangs(t *testing.T) {
+	text, err := demo.Files.ReadFile("tarn-hollow.json")
+	require.NoError(t, err)
+	f, problems := shop.ReadFile(text)
+	require.Empty(t, problems)
+	sh := f.Shops[0]
+	sh.Site.Circuits[2].Outlet = "L6-30R"
+	for _, c := range []struct {
+		machine int
+		want    []string
+	}{
+		{0, []string{"Rotary converter", "Converter circuit", "50 A", "4 AWG", "fixed"}},
+		{2, []string{"Bench circuit", "30 A", "10 AWG", "NEMA L6-30R"}},
+	} {
+		m := sh.Machines[c.machine]
+		st := study.Of(sh.Supply, m.Motors[0], motor.FitCircuit)
+		s, err := sheet.Of(sh, m, m.Motors[0], st)
+		require.NoError(t, err)
+		for _, want := range c.want {
+			assert.Contains(t, words(s), want, "%s", m.Name)
+		}
+	}
+}

@@ -50,8 +50,8 @@ var colours = map[string]map[Class]string{
 		Protective: "green-yellow"},
 }
 
-// neutral is the colour of a wire that is a neutral.
-var neutral = map[string]string{US: "white", UK: "light blue"}
+// neutral is the colour of a neutral where one of the lines is one.
+const neutral = "light blue"
 
 // Add puts a part in, under the next number of its letter, with terminals parted by blanks, and gives
 // its id.
@@ -68,9 +68,6 @@ func (d *Draft) Wire(class Class, ends ...string) {
 		w := Wire{
 			Number: strconv.Itoa(len(d.Wires) + 1), From: ends[i-1], To: ends[i], Class: class, Size: d.sizes[class],
 			Colour: colours[d.Region][class],
-		}
-		if ends[i-1] == "N" {
-			w.Colour = neutral[d.Region]
 		}
 		d.Wires = append(d.Wires, w)
 	}
@@ -177,4 +174,33 @@ func (d *Draft) Motor(role, name string) string {
 	m := d.Add("M", Part{Kind: Motor, Role: role, Name: name}, "U V W PE")
 	d.Wire(Protective, "PE", m+":PE")
 	return m
+}
+
+// Done is the circuit, its neutral coloured as one as far as wires and the poles of its parts carry it.
+func (d *Draft) Done() Circuit {
+	reached := map[string]bool{"N": true}
+	for grows := d.Region == UK; grows; {
+		grows = false
+		join := func(a, b string) {
+			if reached[a] != reached[b] {
+				reached[a], reached[b], grows = true, true, true
+			}
+		}
+		for _, w := range d.Wires {
+			join(w.From, w.To)
+		}
+		for i := range d.Parts {
+			for _, c := range d.Parts[i].Contacts() {
+				if c.Main {
+					join(d.Parts[i].ID+":"+c.From, d.Parts[i].ID+":"+c.To)
+				}
+			}
+		}
+	}
+	for i := range d.Wires {
+		if d.Region == UK && reached[d.Wires[i].From] {
+			d.Wires[i].Colour = neutral
+		}
+	}
+	return d.Circuit
 }

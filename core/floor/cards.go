@@ -3,7 +3,6 @@ package floor
 import (
 	"fmt"
 	"math"
-	"strings"
 
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -143,19 +142,24 @@ func (f *Floor) converterCard(c *site.Converter) Card {
 		card.add("Its conductors carry", "at least "+amps(d.carry), d.by)
 	}
 	card.add("By the model it takes", amps(d.amps), "with all that hangs on it at its load")
-	if l := c.Label; l != (site.Label{}) {
-		said := []string{}
-		if l.OutputWatts > 0 {
-			said = append(said, quantity.Power(l.OutputWatts, hertz)+" in all")
-		}
-		if l.MotorWatts > 0 {
-			said = append(said, quantity.Power(l.MotorWatts, hertz)+" in one motor")
-		}
-		if l.InputAmps > 0 {
-			said = append(said, amps(l.InputAmps)+" in")
-		}
-		card.add("Its label says", strings.Join(said, ", "), "the stricter of label and model counts")
+	if w := f.ahead(c); w != nil {
+		card.add(
+			"Transformer ahead of it",
+			fmt.Sprintf(
+				"%s to %s, %s kVA",
+				volts(f.Shop.Supply.Volts),
+				volts(c.AheadVolts),
+				quantity.Figures(
+					c.AheadKVA,
+					3,
+				),
+			),
+			fmt.Sprintf("%.1f + j%.1f Ω behind it; its inrush may come to %s for a cycle, "+
+				"twelve times its amps (shop practice)", w.ResistanceOhm, w.ReactanceOhm,
+				amps(inrushTimes*w.RatedVA/f.Shop.Supply.Volts)),
+		)
 	}
+	f.labelCard(card, j, c)
 	card.add(
 		"Behind it",
 		"three-pole, no neutral",
@@ -187,7 +191,9 @@ func (f *Floor) machineCard(m *machine) Card {
 		}
 		if t := o.q.Stepped().Step; t != nil {
 			card.add("Behind a transformer"+who, fmt.Sprintf("%.0f to %.0f V, %s VA", t.FromVolts, t.ToVolts,
-				quantity.Figures(t.VA, 3)), "its motor cannot be joined for the supply's volts; solved with it")
+				quantity.Figures(t.VA, 3)), fmt.Sprintf(
+				"its motor cannot be joined for the supply's volts; solved with it; its inrush may come to %s for a "+
+					"cycle, twelve times its amps (shop practice)", amps(inrushTimes*t.VA/t.FromVolts)))
 		}
 		if c := f.Shop.Site.Converter(o.place.On); c != nil && c.Kind == site.BusKind {
 			card.add("Fed by"+who, "a drive on "+c.Name, "its overload set to plate amps in the drive, "+
@@ -223,12 +229,15 @@ func (f *Floor) machineCard(m *machine) Card {
 	return card.Card
 }
 
+// inrushTimes is what a transformer may take as it is switched on, in times of its rated amps (shop practice).
+const inrushTimes = 12
+
 // plugged is the breaker and the plug of motors that share them, behind a converter.
 func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
 	hertz, place := f.Shop.Supply.Hertz, list[0].place
 	largest, sum, known := 0.0, 0.0, true
 	for _, o := range list {
-		table, ok := f.code.ThreePhaseTableAmps(o.q.Watts(), f.Shop.Supply.Volts)
+		table, ok := f.code.ThreePhaseTableAmps(o.q.Watts(), f.voltsOn(f.Shop.Site.Converter(place.On)))
 		known, largest, sum = known && ok, max(largest, table), sum+table
 	}
 	if most, ok := f.code.MostFor(place.Device, largest); ok && known {
@@ -246,10 +255,11 @@ func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
 	if place.Slash && quantity.SixtyHertz(hertz) {
 		j.say("floor.code-slash", m.id, 0, 0, "One with straight ratings, 240 V.",
 			"The breaker of %s is rated 120/240 V; the made leg stands near %s to earth.", m.name,
-			volts(f.Shop.Supply.Volts*math.Sqrt(3)/2))
+			volts(f.voltsOn(f.Shop.Site.Converter(place.On))*math.Sqrt(3)/2))
 	}
 	if place.Outlet != "" {
-		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps, f.Shop.Supply.Volts, 3)
+		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps,
+			f.voltsOn(f.Shop.Site.Converter(place.On)), 3)
 	}
 }
 

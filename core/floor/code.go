@@ -92,8 +92,8 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 				continue
 			}
 			s.On = append(s.On, m.ID)
-			if own, ok := f.code.ThreePhaseTableAmps(m.q.Watts(), f.Shop.Supply.Volts); ok {
-				table += own
+			if own, ok := f.code.ThreePhaseTableAmps(m.q.Watts(), f.voltsOn(c)); ok {
+				table += own * f.ratio(c) // by output over input volts, 455.6
 			}
 		}
 	}

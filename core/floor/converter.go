@@ -146,7 +146,13 @@ func (f *Floor) strain(id string, days []day) float64 {
 		}
 		for _, c := range p.Converters {
 			if c.ID == id { // a leg that stands high does harm by itself
-				high := max(c.Volts.BC, c.Volts.CA)/p.Main.Volts - 1 - rule.Limit("floor.made-leg", "most_percent")/100
+				high := max(
+					c.Volts.BC,
+					c.Volts.CA,
+				)/(f.ratio(f.Shop.Site.Converter(id))*p.Main.Volts) - 1 - rule.Limit(
+					"floor.made-leg",
+					"most_percent",
+				)/100
 				worst += 4 * max(0, high)
 			}
 		}
@@ -268,7 +274,7 @@ func (f *Floor) ladder(ctx context.Context, id string, machines []*machine) ([]R
 			}
 		}
 	}
-	su := f.Shop.Supply
+	su := f.behind(f.Shop.Site.Converter(id))
 	var sizes []float64
 	for _, watts := range rotary.Ratings(su.Hertz) {
 		if watts >= 0.6*largest && watts <= 5*largest {

@@ -126,7 +126,7 @@ func (f *Floor) arrange() {
 
 // know asks a motor's plate.
 func (f *Floor) know(m *motor, fitter study.Fitter) {
-	st := study.Of(f.Shop.Supply, m.Motor, fitter, f.Shop.Own.Loads...)
+	st := study.Of(f.behind(f.Shop.Site.Converter(m.place.On)), m.Motor, fitter, f.Shop.Own.Loads...)
 	m.head = Head{
 		ID:       m.ID,
 		Name:     m.Name,
@@ -144,7 +144,7 @@ func (f *Floor) know(m *motor, fitter study.Fitter) {
 
 // idles makes the idler of a converter.
 func (f *Floor) idles(c site.Converter, fitter study.Fitter) idler {
-	su := f.Shop.Supply
+	su := f.behind(&c)
 	for _, m := range f.Shop.Machines {
 		if m.ID != c.Idler || len(m.Motors) == 0 {
 			continue

@@ -123,6 +123,9 @@ func (f *Floor) nameOf(id string) (string, bool) {
 func (f *Floor) dips(st *Start, lowest network.Lines) {
 	least := rule.Limit("floor.start-dip", "least_percent")
 	service := f.Shop.Supply.Volts
+	if st.ratio > 0 {
+		service *= st.ratio
+	}
 	for _, pair := range []struct {
 		name  string
 		volts float64

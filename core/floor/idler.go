@@ -118,7 +118,8 @@ func (f *Floor) startIdler(st *Start, before *site.State, c *site.Converter) err
 		return err
 	}
 	start, by := f.comesUp(c)
-	start.Supply, st.beside, st.timed = su.Supply, su.beside, c.RunUpSeconds
+	start.Supply, st.beside, st.timed, st.ratio = su.Supply, su.beside, c.RunUpSeconds, f.ratio(c)
+	start.Supply.Transformer = f.ahead(c)
 	r, err := startup.Run(start)
 	if err != nil {
 		return err
@@ -162,7 +163,7 @@ func (f *Floor) tellPony(st *Start, r *startup.Result, c *site.Converter) {
 	for i := range st.Points {
 		st.Points[i].Seconds += *p.Seconds
 	}
-	volts := network.Lines{AB: f.Shop.Supply.Volts}
+	volts := network.Lines{AB: f.voltsOn(c)}
 	st.Points = append([]Instant{{Volts: volts, Amps: st.PeakAmps}}, st.Points...)
 	if st.Seconds != nil {
 		st.Seconds = new(*st.Seconds + *p.Seconds)
@@ -227,7 +228,8 @@ func (f *Floor) AtOnce(s site.State, ids []string) ([]Start, error) {
 		if o.sight, err = f.seen(&before, o.c.On, probe, others); err != nil {
 			return nil, err
 		}
-		o.start.Supply, o.st.timed = o.sight.Supply, o.c.RunUpSeconds
+		o.start.Supply, o.st.timed, o.st.ratio = o.sight.Supply, o.c.RunUpSeconds, f.ratio(o.c)
+		o.start.Supply.Transformer = f.ahead(o.c)
 		live = append(live, o)
 	}
 	for round := range mostRounds {

@@ -207,7 +207,7 @@ func (f *Floor) judgeConverter(j *judgement, s *site.State, c *site.Converter, s
 		name  string
 		volts float64
 	}{{"b–c", state.Volts.BC}, {"c–a", state.Volts.CA}} {
-		apart := 100 * (pair.volts/p.Main.Volts - 1)
+		apart := 100 * (pair.volts/(f.ratio(c)*p.Main.Volts) - 1)
 		if limit := rule.Limit("floor.made-leg", "most_percent"); math.Abs(apart) > limit {
 			word := "above"
 			if apart < 0 {
@@ -219,46 +219,6 @@ func (f *Floor) judgeConverter(j *judgement, s *site.State, c *site.Converter, s
 		}
 	}
 	f.judgeLabel(j, s, c, state)
-}
-
-// judgeLabel holds what is on a bought converter to what its label says.
-func (f *Floor) judgeLabel(j *judgement, s *site.State, c *site.Converter, state *ConverterState) {
-	total, largest, who := 0.0, 0.0, ""
-	for i := range f.machines {
-		for k := range f.machines[i].motors {
-			m := &f.machines[i].motors[k]
-			if m.place.On != c.ID || m.q == nil || !m.on(s) {
-				continue
-			}
-			total += m.q.Watts()
-			if m.q.Watts() > largest {
-				largest, who = m.q.Watts(), m.name
-			}
-		}
-	}
-	power := func(watts float64) string { return quantity.Power(watts, f.Shop.Supply.Hertz) }
-	if l := c.Label; l.OutputWatts > 0 && total > rounding()*l.OutputWatts {
-		j.say(
-			"floor.label",
-			c.ID,
-			total,
-			l.OutputWatts,
-			"Switch one of them off: its maker's word is the stricter one.",
-			"Motors of %s hang on %s, whose label says %s.",
-			power(total),
-			c.Name,
-			power(l.OutputWatts),
-		)
-	}
-	if l := c.Label; l.MotorWatts > 0 && largest > rounding()*l.MotorWatts {
-		j.say("floor.label", c.ID, largest, l.MotorWatts, "Feed it otherwise: its maker's word is the stricter one.",
-			"%s has %s; the largest motor that the label of %s allows is %s.", who, power(largest), c.Name,
-			power(l.MotorWatts))
-	}
-	if l := c.Label; l.InputAmps > 0 && state.Amps > rounding()*l.InputAmps {
-		j.say("floor.label", c.ID, state.Amps, l.InputAmps, "Less on it: its maker's word is the stricter one.",
-			"%s takes %s; its label says %s at most.", c.Name, amps(state.Amps), amps(l.InputAmps))
-	}
 }
 
 // thrown says that something is switched in at the dead side of a change-over.

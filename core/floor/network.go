@@ -29,7 +29,9 @@ func (f *Floor) Network(s *site.State) (network.Installation, error) {
 			n.Circuits = append(n.Circuits, f.bridge(c, f.busWatts(c.ID, s)))
 			continue
 		}
-		lines := network.Circuit{ID: c.ID, From: c.On, Motors: []network.Motor{f.idlers[c.ID].Motor}}
+		lines := network.Circuit{
+			ID: c.ID, From: c.On, Motors: []network.Motor{f.idlers[c.ID].Motor}, Transformer: f.ahead(c),
+		}
 		feed.Joined(&lines, c.ID+"-ac", network.AC, c.BalanceAC)
 		feed.Joined(&lines, c.ID+"-bc", network.BC, c.BalanceBC)
 		n.Circuits = append(n.Circuits, lines)
@@ -95,7 +97,7 @@ func (m *motor) across(lines *network.Circuit, share float64) {
 
 // take puts a load that is no motor on a circuit.
 func (f *Floor) take(c *network.Circuit, l site.Load) {
-	kind, volts := site.KindOf(l.Kind), f.Shop.Supply.Volts
+	kind, volts := site.KindOf(l.Kind), f.voltsOn(f.Shop.Site.Converter(l.On))
 	pair, three := l.Pair()
 	sine := math.Sqrt(1 - kind.PowerFactor*kind.PowerFactor)
 	line, share := f.leg(&l)

@@ -59,6 +59,13 @@ func TestRulesOfAState(t *testing.T) {
 			on("al-converter", "al-saw", "al-moulder")},
 		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) { s.Site.Converters[0].Label.InputAmps = 20 },
 			on("al-converter", "al-saw")},
+		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) { s.Site.Converters[0].Label.OutputAmps = 12 },
+			on("al-converter", "al-saw")},
+		{"floor.label", "al-converter", "alder-loft", func(s *shop.Shop) { s.Site.Converters[0].Label.OutputKVA = 4 },
+			on("al-converter", "al-saw")},
+		{"floor.label", "tarn-hobber-m1", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Converters[0].Label.FromAmps, s.Site.Converters[0].Label.ToAmps = 8, 12
+		}, on("tarn-converter", "tarn-hobber")},
 		{"floor.load-before-converter", "tarn-hobber-m1", "tarn-hollow", nil, on("tarn-hobber")},
 		{"floor.change-over", "tarn-hacksaw-m1", "tarn-hollow", nil, on("tarn-hacksaw")},
 		{"floor.change-over", "tarn-kiln", "tarn-hollow", nil,
@@ -239,6 +246,15 @@ func TestRulesOfTheCode(t *testing.T) {
 		}},
 		{"floor.code-receptacle", "tarn-hobber", "tarn-hollow", func(s *shop.Shop) {
 			s.Site.Hung[0].Outlet = "L14-20R"
+		}},
+		{"floor.label", "tarn-converter", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Converters[0].Label.BreakerAmps = 40
+		}},
+		{"floor.label", "tarn-converter", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Converters[0].Label.Wire = "2 AWG"
+		}},
+		{"floor.label-regulation", "tarn-converter", "tarn-hollow", func(s *shop.Shop) {
+			s.Site.Converters[0].Label.Regulation = 2
 		}},
 		{"floor.code-receptacle", "tarn-lights-feed", "tarn-hollow", func(s *shop.Shop) {
 			s.Site.Circuits[5].Outlet = "6-15R"

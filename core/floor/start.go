@@ -26,6 +26,7 @@ type Start struct {
 	Permitted   bool               `json:"permitted"`
 	Broken      []Broken           `json:"broken" nullable:"false"`
 	judged      *judgement         // while it is under way
+	ratio       float64            // of the volts on its lines over the supply's, 0 for 1
 	timed       float64            // seconds by stopwatch, 0 for none
 	beside      map[string]float64 // amps that circuits carry by what is not of the start's own lines
 }
@@ -154,7 +155,8 @@ func (f *Floor) startOn(st *Start, before, s *site.State, c *site.Converter, mot
 	if err != nil {
 		return err
 	}
-	st.beside = su.beside
+	st.beside, st.ratio = su.beside, f.ratio(c)
+	su.Transformer = lines.Transformer
 	start := startup.Case{
 		Supply: su.Supply, Loads: lines.Loads, ThreePhaseLoads: lines.ThreePhaseLoads, Rectifiers: lines.Rectifiers,
 	}

@@ -56,6 +56,18 @@ func TestEveryWaysCircuit(t *testing.T) {
 				require.Empty(t, problems, name)
 				assert.Equal(t, c, again)
 				used(t, name, &c)
+				for _, wire := range c.Wires {
+					if wire.From == "N" || wire.From == "Q1:4" || wire.From == "Q2:4" {
+						assert.Equal(
+							t,
+							region == circuit.UK,
+							wire.Colour == "light blue",
+							"%s: wire %s",
+							name,
+							wire.Number,
+						)
+					}
+				}
 				check := ladder.Search(&c)
 				assert.True(t, check.Whole, "%s: %d states", name, check.States)
 				for _, v := range check.Violations {

@@ -53,6 +53,21 @@ const (
 	ironShare     = 0.012
 )
 
+// Isolating is a transformer of two windings between volts, of a size in volt-amperes and an impedance in
+// percent, 0 for a usual one, as a network has it.
+func Isolating(from, to, va, percent float64) *network.Winding {
+	times := 1.0
+	if percent > 0 {
+		times = percent / 100 / math.Hypot(seriesOhm, seriesLeakage)
+	}
+	base := to * to / va
+	return &network.Winding{
+		Ratio: to / from, ResistanceOhm: times * seriesOhm * base, ReactanceOhm: times * seriesLeakage * base,
+		CoreOhm:        from * from / (ironShare * va),
+		MagnetisingOhm: from * from / (va * math.Sqrt(idleShare*idleShare-ironShare*ironShare)), RatedVA: va,
+	}
+}
+
 // transformer is what stands ahead of the machine, nil where it may be fed across the supply's
 // volts, with a caution or without.
 func (m *Machine) transformer() *Transformer {

@@ -113,6 +113,9 @@ var floorRules = []Rule{
 	{"floor.start-hangs", Stop, "It does not come up",
 		"A motor that hangs below speed draws its starting amps until something opens.",
 		"machine model", nil},
+	{"floor.label-regulation", Caution, "The volts move more than the label says",
+		"A label's regulation is for loads of its maker's choosing: what hangs there is another matter.",
+		"machine model", nil},
 	{
 		"floor.bus-unsteady",
 		Stop,

@@ -72,6 +72,12 @@ func (s *Site) Check(su supply.Supply, known map[string]string) (problems rule.P
 		if c.Idler == "" && c.IdlerWatts == 0 && c.Kind != BusKind {
 			problems.Say(at+".idler_watts", "says how large its idler is, where no plate does")
 		}
+		if c.AheadVolts > 0 && c.AheadKVA == 0 {
+			problems.Say(at+".ahead_kva", "says how large the transformer ahead of it is")
+		}
+		if _, ok := code.Carries(supply.Laid{Size: c.Label.Wire}); c.Label.Wire != "" && !ok {
+			problems.Say(at+".label.wire", "no table has %q", c.Label.Wire)
+		}
 		if c.PonyRPM > 0 && c.PonySynchronous(hertz) == 0 {
 			problems.Say(at+".pony_rpm", "no motor turns so fast at %g Hz", hertz)
 		}

@@ -75,9 +75,9 @@ func folded(f Field) Field {
 	return f
 }
 
-// converterFields are those of a rotary converter and of a dc bus, in a unit of power that is so many
-// watts.
-func converterFields(place, side Field, power string, watts float64) []Field {
+// converterFields are those of a rotary converter and of a dc bus, with sizes of wire, in a unit of power
+// that is so many watts.
+func converterFields(place, side Field, sizes []Option, power string, watts float64) []Field {
 	rotary := Condition{"kind", ""}
 	of := func(f Field, when ...Condition) Field {
 		f.When = when
@@ -106,10 +106,20 @@ func converterFields(place, side Field, power string, watts float64) []Field {
 		starts(number("pony_ratio", "Idler’s turns for one of its own", "", 1), ByPony),
 		bus(number("choke_millihenry", "Choke in its link", "mH", 1)),
 		bus(number("bus_microfarad", "Capacitance, drives’ own included", "µF", 1)),
+		of(folded(number("ahead_volts", "Transformer ahead of it, to", "V", 1)), rotary),
+		of(folded(number("ahead_kva", "Its size", "kVA", 1)), rotary),
+		of(folded(number("ahead_percent", "Its impedance", "%", 1)), rotary),
 		of(folded(number("run_up_s", "It was up in, by the stopwatch", "s", 1)), rotary),
 		folded(number("label.output_watts", "Label: all motors", power, watts)),
+		folded(number("label.output_amps", "Label: all motors’ amps", "A", 1)),
+		folded(number("label.output_kva", "Label: output", "kVA", 1)),
 		folded(number("label.motor_watts", "Label: largest motor", power, watts)),
 		folded(number("label.input_amps", "Label: takes at most", "A", 1)),
+		folded(number("label.breaker_amps", "Manual: breaker at most", "A", 1)),
+		folded(choice("label.wire", "Manual: wire at least", sizes...)),
+		of(folded(number("label.regulation_percent", "Label: volts hold within", "%", 1)), rotary),
+		of(folded(number("label.from_amps", "Box: for motors from", "A", 1)), rotary),
+		of(folded(number("label.to_amps", "Box: to", "A", 1)), rotary),
 	}
 }
 
@@ -233,7 +243,7 @@ func FormsFor(su supply.Supply) Forms {
 	forms := Forms{
 		Service:   []Field{number("spaces", "Spaces in its panel", "poles", 1)},
 		Circuit:   circuit,
-		Converter: converterFields(place, side, power, watts),
+		Converter: converterFields(place, side, sizes, power, watts),
 		Machine:   machine,
 		Load: []Field{
 			text("name", "Name"), place, side, choice("kind", "Kind", kinds...), number("amps", "Takes", "A", 1),

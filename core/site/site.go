@@ -74,7 +74,12 @@ type Converter struct {
 	// Of a dc bus, 0 for both where the model chooses.
 	ChokeMH       float64 `json:"choke_millihenry,omitempty" minimum:"0" maximum:"100"`
 	BusMicrofarad float64 `json:"bus_microfarad,omitempty" minimum:"0" maximum:"100000"` // in all
-	Label         Label   `json:"label,omitzero"`
+	// A transformer ahead of it steps the volts of idler and machines to AheadVolts, 0 for none; 0 percent for a
+	// usual impedance.
+	AheadVolts   float64 `json:"ahead_volts,omitempty" minimum:"0" maximum:"1000"`
+	AheadKVA     float64 `json:"ahead_kva,omitempty" minimum:"0" maximum:"500"`
+	AheadPercent float64 `json:"ahead_percent,omitempty" minimum:"0" maximum:"50"`
+	Label        Label   `json:"label,omitzero"`
 }
 
 // BusKind is a dc bus.
@@ -109,8 +114,16 @@ func (c *Converter) PonySynchronous(hertz float64) (rpm float64) {
 // the model's figures, and the stricter ones count.
 type Label struct {
 	OutputWatts float64 `json:"output_watts,omitempty" minimum:"0" maximum:"1000000"` // of all its motors
-	MotorWatts  float64 `json:"motor_watts,omitempty" minimum:"0" maximum:"1000000"`  // of the largest of them
+	OutputAmps  float64 `json:"output_amps,omitempty" minimum:"0" maximum:"1000"`     // by their plates
+	OutputKVA   float64 `json:"output_kva,omitempty" minimum:"0" maximum:"1000"`
+	MotorWatts  float64 `json:"motor_watts,omitempty" minimum:"0" maximum:"1000000"` // of the largest of them
 	InputAmps   float64 `json:"input_amps,omitempty" minimum:"0" maximum:"1000"`
+	BreakerAmps float64 `json:"breaker_amps,omitempty" minimum:"0" maximum:"600"` // at most, by the maker's table
+	Wire        string  `json:"wire,omitempty" maxLength:"20"`                    // at least, by the same
+	Regulation  float64 `json:"regulation_percent,omitempty" minimum:"0" maximum:"50"`
+	// A phase-shifting box is set within a range of a motor's plate amps.
+	FromAmps float64 `json:"from_amps,omitempty" minimum:"0" maximum:"1000"`
+	ToAmps   float64 `json:"to_amps,omitempty" minimum:"0" maximum:"1000"`
 }
 
 // Load is what is no motor: a heater, a welder, lights. Amps are at the volts that it hangs between.

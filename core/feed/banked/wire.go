@@ -45,5 +45,5 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	d.Wire(circuit.Control, k+":A2", coils.Back)
 	d.Lamp(k, coils.Volts)
 	d.Leaves(help, k+":A1", buttons, coils)
-	return d.Circuit
+	return d.Done()
 }

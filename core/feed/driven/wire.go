@@ -34,7 +34,7 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 		d.Wire(circuit.LowVoltage, s+":22", a+":sto2")
 	}
 	w.commands(d, a, com)
-	return d.Circuit
+	return d.Done()
 }
 
 // emergency is the emergency stop or guard in a low-voltage line; to an end where that is given. It is the

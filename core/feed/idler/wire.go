@@ -30,7 +30,7 @@ func (w way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	r.converter()
 	r.machine()
 	r.control()
-	return d.Circuit
+	return d.Done()
 }
 
 // rig is a converter's circuit while it is made: the ends of the idler's two lines and of its made leg.

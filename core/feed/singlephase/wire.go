@@ -30,5 +30,5 @@ func (w way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	d.Starts(d.Stops(f+":96", true), k+":A1", k, false)
 	d.Wire(circuit.Control, k+":A2", coils.Back)
 	d.Lamp(k, coils.Volts)
-	return d.Circuit
+	return d.Done()
 }

@@ -2302,6 +2302,12 @@ export interface components {
         };
         SiteConverter: {
             /** Format: double */
+            ahead_kva?: number;
+            /** Format: double */
+            ahead_percent?: number;
+            /** Format: double */
+            ahead_volts?: number;
+            /** Format: double */
             balance_ac_microfarad?: number;
             /** Format: double */
             balance_bc_microfarad?: number;
@@ -2375,11 +2381,24 @@ export interface components {
         };
         SiteLabel: {
             /** Format: double */
+            breaker_amps?: number;
+            /** Format: double */
+            from_amps?: number;
+            /** Format: double */
             input_amps?: number;
             /** Format: double */
             motor_watts?: number;
             /** Format: double */
+            output_amps?: number;
+            /** Format: double */
+            output_kva?: number;
+            /** Format: double */
             output_watts?: number;
+            /** Format: double */
+            regulation_percent?: number;
+            /** Format: double */
+            to_amps?: number;
+            wire?: string;
         };
         SiteLoad: {
             always?: boolean;
