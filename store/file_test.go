@@ -46,7 +46,7 @@ func schemaOf(t *testing.T, path string) (version int) {
 // A database of every schema that was ever released comes up to date with all that was in it,
 // and a copy of it as it was stands beside it.
 func TestEverySchemaIsUpgraded(t *testing.T) {
-	for schema := 1; schema <= 4; schema++ {
+	for schema, motors := range map[int]int{1: 11, 2: 11, 3: 11, 4: 11, 5: 11, 6: 12} {
 		path := kept(t, schema)
 		require.Equal(t, schema, schemaOf(t, path))
 		_, err := store.Read(ctx, path)
@@ -55,13 +55,12 @@ func TestEverySchemaIsUpgraded(t *testing.T) {
 		require.NoError(t, err)
 		file, err := s.Export(ctx)
 		require.NoError(t, err)
-		motors := 0
 		for _, sh := range file.Shops {
 			for _, m := range sh.Machines {
-				motors += len(m.Motors)
+				motors -= len(m.Motors)
 			}
 		}
-		assert.Equal(t, 11, motors)
+		assert.Zero(t, motors, "all that were there")
 		text, err := json.Marshal(file)
 		require.NoError(t, err)
 		_, problems := shop.ReadFile(text)

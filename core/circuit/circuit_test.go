@@ -2,6 +2,7 @@ package circuit_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -88,6 +89,12 @@ func TestBadCircuits(t *testing.T) {
 		{func(c *circuit.Circuit) { c.Parts[1].Stops = []string{"M7"} }, "$.parts[1].stops[0]"},
 		{func(c *circuit.Circuit) { c.Wires = append(c.Wires, c.Wires[0]) }, "$.wires[1].number"},
 		{func(c *circuit.Circuit) { c.Parts[2].Seconds = -1 }, "$.parts[2].seconds"},
+		{func(c *circuit.Circuit) {
+			for i := range 26 {
+				c.Parts = append(c.Parts, circuit.Part{ID: fmt.Sprint("T", 20+i), Kind: circuit.ControlTransformer,
+					Terminals: []string{"H1", "H2", "X1", "X2"}})
+			}
+		}, "$.parts"},
 	} {
 		own := whole()
 		c.spoil(&own)

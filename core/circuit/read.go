@@ -56,6 +56,9 @@ func (c *Circuit) problems() (problems rule.Problems) {
 			}
 		}
 	}
+	if own := c.ownPotentials(); own > mostOwn {
+		problems.Say("$.parts", "they make %d potentials of their own, and at most %d are told apart", own, mostOwn)
+	}
 	numbers := map[string]bool{}
 	for i, w := range c.Wires {
 		if numbers[w.Number] {
@@ -64,6 +67,24 @@ func (c *Circuit) problems() (problems rule.Problems) {
 		numbers[w.Number] = true
 	}
 	return problems
+}
+
+// mostOwn is how many potentials of parts' own a circuit may have: sides of transformers, made legs, supplies of
+// drives.
+const mostOwn = 50
+
+func (c *Circuit) ownPotentials() (count int) {
+	for i := range c.Parts {
+		switch p := &c.Parts[i]; {
+		case p.Kind == ControlTransformer:
+			count += 2
+		case p.Kind == Drive:
+			count += 3
+		case p.Role == Idler:
+			count++
+		}
+	}
+	return count
 }
 
 // Ends says whether something has such a name: a source, or a terminal of a part.

@@ -15,10 +15,12 @@ type Check struct {
 	Violations []Violation `json:"violations" nullable:"false"`
 }
 
-// mostStates is how many states of a circuit are looked at, and of one with a fault.
+// mostStates is how many states of a circuit are looked at, mostOfAFault of one with a fault, and mostInAll
+// with all faults together.
 const (
-	mostStates   = 60_000
+	mostStates   = 40_000
 	mostOfAFault = 6_000
+	mostInAll    = 150_000
 )
 
 // Search looks at every state that a circuit can be brought to, and then at those with one thing
@@ -32,6 +34,10 @@ func Search(c *circuit.Circuit) Check {
 	out.Violations = append(out.Violations, f.list...)
 	sound := f.seen
 	for _, broken := range faults(c) {
+		if out.States > mostInAll {
+			out.Whole = false
+			break
+		}
 		p := newPlan(c, broken)
 		f := &found{p: p, seen: map[string]bool{}}
 		for key := range sound { // what happens without it needs no fault
