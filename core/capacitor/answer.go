@@ -13,6 +13,7 @@ import (
 	"brackmoor/core/rule"
 	"brackmoor/core/search"
 	"brackmoor/core/shelf"
+	"brackmoor/core/supply"
 )
 
 // Candidate is one run capacitance with what the model says of it. Usable is
@@ -405,15 +406,12 @@ func (r *rig) overload(l *Live) Overload {
 	o := Overload{
 		Amps:      rated,
 		Lines:     "all three motor leads U, V and W, between the capacitors and the motor",
-		Percent:   115,
-		By:        "NEC 430.32 (US, 2023)",
 		LimitedBy: "plate amps",
 	}
-	switch {
-	case !quantity.SixtyHertz(r.in.Supply.Hertz):
-		o.Percent, o.By = 100, "IEC 60204-1, 7.3; a relay trips at 1.2 times its setting, IEC 60947-4-1"
-	case r.in.Plate.ServiceFactor.Value >= 1.15:
-		o.Percent = 125
+	hertz := r.in.Supply.Hertz
+	o.Percent, o.By = supply.CodeOf(hertz, r.in.Figures).Overload(r.in.Plate.ServiceFactor.Value)
+	if !quantity.SixtyHertz(hertz) {
+		o.By += "; a relay trips at 1.2 times its setting, IEC 60947-4-1"
 	}
 	o.MostAmps = rated * o.Percent / 100
 	limit := l.Load

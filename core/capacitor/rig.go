@@ -6,6 +6,7 @@ import (
 	"brackmoor/core/machine"
 	"brackmoor/core/network"
 	"brackmoor/core/search"
+	"brackmoor/core/supply"
 )
 
 // Input is a machine on capacitors. RunMicrofarad and StartMicrofarad are somebody's
@@ -14,7 +15,8 @@ type Input struct {
 	machine.Machine
 	RunMicrofarad   *float64
 	StartMicrofarad *float64
-	TowardsB        bool // the motor is to turn the other way round
+	TowardsB        bool            // the motor is to turn the other way round
+	Figures         []supply.Figure // a shop's own in the place of a code's
 }
 
 // State is the motor at one load on one set of capacitors. Percents of amps

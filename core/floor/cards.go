@@ -104,11 +104,30 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 		if f.onePole(c) {
 			opens = "its line, never the neutral alone"
 		}
-		card.add("Isolator", "lockable", "in sight of what it feeds; it opens "+opens+": "+f.either("NEC 430.102",
-			"IEC 60204-1, 5.3"))
+		card.add(
+			"Isolator",
+			f.isolator(w.amps),
+			"in sight of what it feeds; it opens "+opens+": "+f.either("NEC 430.102, 430.110, 455.8",
+				"IEC 60204-1, 5.3"),
+		)
 	}
 	card.Broken = j.sorted()
 	return card.Card
+}
+
+// isolatorTimes is what an isolator of motors is for at least, in times of their amps: NEC 430.110(A), 455.8(C)
+// (US, 2023); elsewhere their amps.
+const isolatorTimes = 1.15
+
+// isolator is what an isolator must be for.
+func (f *Floor) isolator(takes float64) string {
+	if takes == 0 {
+		return "lockable"
+	}
+	if quantity.SixtyHertz(f.Shop.Supply.Hertz) {
+		takes *= isolatorTimes
+	}
+	return "lockable, " + amps(takes) + " at least"
 }
 
 // either is the source for the shop's country.

@@ -215,7 +215,11 @@ func FormsFor(su supply.Supply) Forms {
 		folded(number("poles", "Poles it takes", "", 1)),
 	)
 	if sixty {
-		circuit = append(circuit, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))
+		circuit = append(
+			circuit,
+			folded(flag("cord", "It is a flexible cord", "By the table of cords.")),
+			folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")),
+		)
 	}
 	between := []Option{
 		{"", "the two lines"}, {"three", "all three lines"}, {"bc", "b and the made leg"}, {"ac", "a and the made leg"},

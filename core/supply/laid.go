@@ -26,6 +26,7 @@ type Laid struct {
 	Method      string  `json:"method,omitempty" enum:",A1,A2,B1,B2,C"`
 	Grouped     int     `json:"grouped,omitempty" minimum:"0" maximum:"20"`
 	AirC        float64 `json:"air_celsius,omitempty" minimum:"0" maximum:"60"`
+	Cord        bool    `json:"cord,omitempty"` // a flexible cord, which only 60 Hz has a table for
 }
 
 // usualAirC is the air that the tables are for.
@@ -176,7 +177,10 @@ func (c Code) Carries(l Laid) (carried Carried, ok bool) {
 		l.Material = Copper
 	}
 	l.Grouped = max(1, l.Grouped)
-	if quantity.SixtyHertz(c.hertz) {
+	switch sixty := quantity.SixtyHertz(c.hertz); {
+	case sixty && l.Cord:
+		return c.cord(l)
+	case sixty:
 		return c.american(l)
 	}
 	return c.international(l)
@@ -235,7 +239,7 @@ func (c Code) american(l Laid) (carried Carried, ok bool) {
 			carried.By += fmt.Sprintf(", no more than %g A by its terminals", carried.Amps)
 		}
 		carried.By += ": " + by(replaced || also, "NEC 310.16, 310.15, 110.14(C) (US, 2023)")
-		carried.Most, _ = c.figure(smallUS, l.Size, usMaterial[l.Material], small[l.Material][l.Size])
+		carried.Most = c.mostOfSmall(l)
 		carried.Ohm = complex(ohm*kilometre, reactance) / 1000
 		return carried, true
 	}
@@ -374,7 +378,7 @@ func laidTables() []rule.Table {
 	for _, g := range gauges[:3] {
 		thin.Rows = append(thin.Rows, []string{g.size, figure(small[Copper][g.size]), figure(small[Aluminium][g.size])})
 	}
-	tables := []rule.Table{us, thin}
+	tables := []rule.Table{us, thin, cordTable()}
 	for _, t := range []struct {
 		title, material string
 		celsius         int

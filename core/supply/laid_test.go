@@ -28,6 +28,8 @@ func TestLaidByThePrintedTables(t *testing.T) {
 		{supply.Laid{Size: "6 AWG", Grouped: 4}, 60, 75 * 0.7, 0},                  // eight conductors
 		{supply.Laid{Size: "6 AWG", Grouped: 2, AirC: 45}, 60, 75 * 0.8 * 0.87, 0}, // under its terminals by then
 		{supply.Laid{Size: "6 AWG", InsulationC: 60, AirC: 40}, 60, 55 * 0.82, 0},
+		{supply.Laid{Size: "12 AWG", Cord: true}, 60, 25, 20}, // NEC 400.5(A)(1), column B
+		{supply.Laid{Size: "6 AWG", Cord: true, AirC: 40}, 60, 55 * 0.82, 0},
 		{supply.Laid{Size: "1/0 AWG"}, 60, 150, 0}, // terminals of 75 °C
 		{supply.Laid{Size: "4/0 AWG", Material: "aluminium", InsulationC: 75}, 60, 180, 0},
 		{supply.Laid{Size: "1.5 mm²"}, 50, 17.5, 0},
@@ -44,7 +46,7 @@ func TestLaidByThePrintedTables(t *testing.T) {
 		assert.Contains(t, got.By, c.l.Size)
 	}
 	for _, l := range []supply.Laid{
-		{Size: "14 AWG", Material: "aluminium"}, {Size: "4 mm²"}, {Size: "6 AWG", InsulationC: 70}, {},
+		{Size: "14 AWG", Material: "aluminium"}, {Size: "1/0 AWG", Cord: true}, {Size: "4 mm²"}, {Size: "6 AWG", InsulationC: 70}, {},
 	} {
 		_, ok := supply.CodeOf(60, nil).Carries(l)
 		assert.False(t, ok, "%+v", l)

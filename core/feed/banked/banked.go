@@ -43,7 +43,7 @@ func (w *Way) input(q *feed.Question) capacitor.Input {
 		bank := q.For(w).Bank
 		in := capacitor.Input{
 			Machine: q.Stepped(), RunMicrofarad: bank.RunMicrofarad, StartMicrofarad: bank.StartMicrofarad,
-			TowardsB: bank.Reversed,
+			TowardsB: bank.Reversed, Figures: q.Figures,
 		}
 		if w.Rig == nil {
 			return in

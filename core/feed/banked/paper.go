@@ -28,7 +28,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		}
 	}
 	starting := rule.Section{Title: "Starting and heat", Rows: append(startRows(&a.Live), heatRows(&a.Live)...)}
-	p.Sections = append(p.Sections, starting, w.protectSection(a))
+	p.Sections = append(p.Sections, starting, w.protectSection(q, a))
 	if after, err := w.SwitchOff(q); err == nil {
 		p.Verdicts = append(append([]rule.Verdict{}, p.Verdicts...), after.Verdicts...)
 	}
@@ -232,12 +232,12 @@ func heatRows(l *capacitor.Live) []rule.Row {
 }
 
 // protectSection is the overload and which way it turns.
-func (w *Way) protectSection(a *capacitor.Answer) rule.Section {
+func (w *Way) protectSection(q *feed.Question, a *capacitor.Answer) rule.Section {
 	o, reverse := a.Overload, a.Direction.Reverse
 	if w.Boxed {
 		reverse = "to turn it round, " + w.Reversal()
 	}
-	return rule.Section{
+	section := rule.Section{
 		Title: "Overload and direction",
 		Rows: []rule.Row{
 			{Figure: "overload", Label: "Overload set to", Value: feed.Figure(o.Amps, 3, "A"), Remark: "in " + o.Lines},
@@ -255,4 +255,13 @@ func (w *Way) protectSection(a *capacitor.Answer) rule.Section {
 			},
 		},
 	}
+	if rated := 2 * math.Pi * q.Supply.Hertz * a.Live.RunMicrofarad / 1e6 * a.RunVolts.Rated; rated > 0 &&
+		quantity.SixtyHertz(q.Supply.Hertz) {
+		const times = 1.35
+		section.Rows = append(section.Rows, rule.Row{
+			Label: "Wires of its run capacitor", Value: feed.Figure(times*rated, 3, "A") + " at least",
+			Remark: "135 % of its amps at its rated volts, and a third of the motor’s wires: NEC 460.8(A) (US, 2023)",
+		})
+	}
+	return section
 }

@@ -2269,6 +2269,7 @@ export interface components {
             /** Format: double */
             breaker_amps: number;
             change_over?: boolean;
+            cord?: boolean;
             device?: string;
             from?: string;
             /** Format: int64 */
