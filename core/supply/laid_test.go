@@ -46,7 +46,8 @@ func TestLaidByThePrintedTables(t *testing.T) {
 		assert.Contains(t, got.By, c.l.Size)
 	}
 	for _, l := range []supply.Laid{
-		{Size: "14 AWG", Material: "aluminium"}, {Size: "1/0 AWG", Cord: true}, {Size: "4 mm²"}, {Size: "6 AWG", InsulationC: 70}, {},
+		{Size: "14 AWG", Material: "aluminium"}, {Size: "1/0 AWG", Cord: true},
+		{Size: "4 mm²"}, {Size: "6 AWG", InsulationC: 70}, {},
 	} {
 		_, ok := supply.CodeOf(60, nil).Carries(l)
 		assert.False(t, ok, "%+v", l)
