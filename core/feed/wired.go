@@ -51,6 +51,21 @@ func ThreePole(d *circuit.Draft, name string, amps, coil float64, more string) (
 	return contactor, overload
 }
 
+// TwoPole is a contactor in both lines with the overload behind it, for a motor of amps; more are terminals of
+// the overload's third pole, where a lead runs through it.
+func TwoPole(
+	d *circuit.Draft, lines circuit.Lines, amps, coil float64, more string,
+) (contactor, overload string) {
+	contactor = d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: "main", Amps: amps, CoilVolts: coil},
+		"1 2 3 4 A1 A2 13 14")
+	overload = d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload", Amps: amps}, "1 2 3 4 "+more+"95 96")
+	d.Wire(circuit.Power, lines.A, contactor+":1")
+	d.Wire(circuit.Power, lines.B, contactor+":3")
+	d.Wire(circuit.Power, contactor+":2", overload+":1")
+	d.Wire(circuit.Power, contactor+":4", overload+":3")
+	return contactor, overload
+}
+
 // ToMotor joins an overload of three poles to a motor.
 func ToMotor(d *circuit.Draft, overload, motor string) {
 	d.Wire(circuit.Power, overload+":2", motor+":U")

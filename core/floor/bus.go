@@ -18,14 +18,12 @@ import (
 type bus struct {
 	in     drive.Input // all its motors as one
 	front  rectifier.Front
-	added  float64 // microfarads beside those of the drives
 	full   float64 // dc watts at full output of all
 	points []busPoint
-	fault  error // nothing at all is steady
 }
 
-// busPoint is a bus at some watts: amps and their fundamental on the line, volts and their ripple.
-type busPoint struct{ watts, amps, fundamental, volts, ripple float64 }
+// busPoint is a bus at some watts: amps on the line, volts and their ripple.
+type busPoint struct{ watts, amps, volts, ripple float64 }
 
 // busShares are the shares of full output at which a bus is worked out.
 var busShares = []float64{0.03, 0.1, 0.25, 0.5, 0.75, 1, 1.25, drive.StartTimes}
@@ -73,18 +71,14 @@ func (f *Floor) makeBus(c *site.Converter) *bus {
 	if c.BusMicrofarad > 0 || c.ChokeMH > 0 {
 		b.front = b.in.Given(ratings, c.BusMicrofarad, c.ChokeMH)
 	} else {
-		b.front, b.added = b.in.Bus(ratings)
+		b.front, _ = b.in.Bus(ratings)
 	}
 	for _, share := range busShares {
 		r, err := b.in.Takes(b.front, share*shaft)
 		if err != nil {
-			b.fault = err
 			break
 		}
-		b.points = append(b.points, busPoint{
-			share * b.full, r.InputRMSAmps, r.InputRMSAmps / math.Hypot(1, r.InputTHDPercent/100), r.BusMeanVolts,
-			r.RipplePPVolts,
-		})
+		b.points = append(b.points, busPoint{share * b.full, r.InputRMSAmps, r.BusMeanVolts, r.RipplePPVolts})
 	}
 	return b
 }
@@ -105,10 +99,8 @@ func (b *bus) at(watts float64) (p busPoint, steady bool) {
 	}
 	share := (watts - from.watts) / (to.watts - from.watts)
 	mix := func(a, b float64) float64 { return a + (b-a)*share }
-	return busPoint{
-		watts, mix(from.amps, to.amps), mix(from.fundamental, to.fundamental), mix(from.volts, to.volts),
-		mix(from.ripple, to.ripple),
-	}, watts <= b.points[len(b.points)-1].watts*(1+1e-9)
+	p = busPoint{watts, mix(from.amps, to.amps), mix(from.volts, to.volts), mix(from.ripple, to.ripple)}
+	return p, watts <= b.points[len(b.points)-1].watts*(1+1e-9)
 }
 
 // takes is what a drive takes of its bus at a share of its motor's output, in dc watts.
@@ -196,7 +188,10 @@ func (f *Floor) busDraw(c *site.Converter) draw {
 	start, _ := b.at(b.most())
 	d := draw{side: c.Side, amps: math.Max(full.amps, c.Label.InputAmps), starting: start.amps}
 	d.carry = f.code.Spare() * d.amps
-	d.by = f.either("125 % of its amps: NEC 430.122", "its amps: IEC 60364-4-43, 433.1")
+	d.by = f.either(
+		fmt.Sprintf("%.0f %% of its amps: NEC 430.122 (US, 2023)", 100*f.code.Spare()),
+		"its amps: IEC 60364-4-43, 433.1",
+	)
 	return d
 }
 

@@ -156,6 +156,7 @@ func (p *plan) staticProtection(f *found) {
 				p.name(m.part),
 			)
 		}
+		// A pony motor works for seconds: its breaker may be its protection (NEC 430.33).
 		if part.Kind != circuit.Drive && part.Role != circuit.Pony && p.live(overloads, m.lines) {
 			f.say("wire.no-overload", []int{m.part}, nil, "No overload stands in every line to %s.", p.name(m.part))
 		}

@@ -15,14 +15,7 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	d, breaker := feed.Draft(q, w, o, how)
 	lines := d.Feed(breaker)
 	coils := d.Coils(lines)
-	amps := o.Value("overload_amps")
-	k := d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: "main", Amps: amps, CoilVolts: coils.Volts},
-		"1 2 3 4 A1 A2 13 14")
-	f := d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload", Amps: amps}, "1 2 3 4 5 6 95 96")
-	d.Wire(circuit.Power, lines.A, k+":1")
-	d.Wire(circuit.Power, lines.B, k+":3")
-	d.Wire(circuit.Power, k+":2", f+":1")
-	d.Wire(circuit.Power, k+":4", f+":3")
+	k, f := feed.TwoPole(d, lines, o.Value("overload_amps"), coils.Volts, "5 6 ")
 	feed.ToMotor(d, f, d.Motor(circuit.Machine, q.Title))
 	near, made := f+":1", f+":5"
 	if q.For(w).Bank.Reversed {

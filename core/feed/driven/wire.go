@@ -24,53 +24,66 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	enable := d.How.Safe == circuit.SafeEnable
 	chain := com
 	if enable {
-		chain = w.emergency(d, chain, "")
+		chain = w.emergency(d, chain, circuit.LowVoltage)
 	}
 	chain = w.motors(d, q, a, chain)
 	d.Wire(circuit.LowVoltage, chain, a+":enable")
 	if d.How.Safe == circuit.SafeTorqueOff {
-		s := w.emergency(d, com, a+":sto1")
-		d.Wire(circuit.LowVoltage, com, s+":21")
-		d.Wire(circuit.LowVoltage, s+":22", a+":sto2")
+		w.torqueOff(d, a, com)
 	}
 	w.commands(d, a, com)
 	return d.Done()
 }
 
-// emergency is the emergency stop or guard in a low-voltage line; to an end where that is given. It is the
-// end behind it, or the part's id.
-func (w *Way) emergency(d *circuit.Draft, from, to string) string {
-	kind, name := circuit.EmergencyStop, "emergency stop"
-	if d.How.Stop == circuit.StopGuard {
-		kind, name = circuit.GuardSwitch, "guard"
+// protect is the emergency stop or the guard that was chosen; ok is false where neither was.
+func (w *Way) protect(d *circuit.Draft) (id string, ok bool) {
+	switch d.How.Stop {
+	case circuit.StopButton:
+		return "", false
+	case circuit.StopGuard:
+		return d.Add("S", circuit.Part{Kind: circuit.GuardSwitch, Name: "guard"}, "11 12 21 22"), true
 	}
-	if d.How.Stop == circuit.StopButton && to == "" {
+	return d.Add("S", circuit.Part{Kind: circuit.EmergencyStop, Name: "emergency stop"}, "11 12 21 22"), true
+}
+
+// emergency puts it into a line of a class, if one was chosen; the end behind it.
+func (w *Way) emergency(d *circuit.Draft, from string, class circuit.Class) string {
+	s, ok := w.protect(d)
+	if !ok {
 		return from
 	}
-	s := d.Add("S", circuit.Part{Kind: kind, Name: name}, "11 12 21 22")
-	d.Wire(circuit.LowVoltage, from, s+":11")
-	if to == "" {
-		return s + ":12"
+	d.Wire(class, from, s+":11")
+	return s + ":12"
+}
+
+// torqueOff wires both inputs of safe torque off, a channel each through the emergency stop or guard; without
+// one they are bridged, or the drive never runs.
+func (w *Way) torqueOff(d *circuit.Draft, a, com string) {
+	first, second := com, com
+	if s, ok := w.protect(d); ok {
+		d.Wire(circuit.LowVoltage, com, s+":11")
+		d.Wire(circuit.LowVoltage, com, s+":21")
+		first, second = s+":12", s+":22"
 	}
-	d.Wire(circuit.LowVoltage, s+":12", to)
-	return s
+	d.Wire(circuit.LowVoltage, first, a+":sto1")
+	d.Wire(circuit.LowVoltage, second, a+":sto2")
 }
 
 // lineContactor is a contactor before the drive, which an emergency stop drops and a button of its own brings
-// in again; it does not start and stop the machine.
+// in again; it does not start and stop the machine. Without an emergency stop a button drops it.
 func (w *Way) lineContactor(d *circuit.Draft, lines circuit.Lines) circuit.Lines {
 	coils := d.Coils(lines)
 	k := d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: "supply of the drive", CoilVolts: coils.Volts},
 		"1 2 3 4 A1 A2 13 14")
 	d.Wire(circuit.Power, lines.A, k+":1")
 	d.Wire(circuit.Power, lines.B, k+":3")
-	from := coils.Hot
-	if d.How.Stop != circuit.StopButton {
-		s := w.emergency(d, from, k+":13")
-		from = s + ":12"
-	} else {
-		d.Wire(circuit.Control, from, k+":13")
+	from := w.emergency(d, coils.Hot, circuit.Control)
+	if d.How.Stop == circuit.StopButton {
+		off := d.Add("S", circuit.Part{Kind: circuit.PushButton, Name: "supply off", Function: "stop"}, "11 12")
+		d.Wire(circuit.Control, from, off+":11")
+		from = off + ":12"
 	}
+	d.Wire(circuit.Control, from, k+":13")
 	ready := d.Add("S", circuit.Part{Kind: circuit.PushButton, Name: "supply on", Function: "start"}, "13 14")
 	d.Wire(circuit.Control, from, ready+":13")
 	d.Wire(circuit.Control, ready+":14", k+":A1")
