@@ -3,6 +3,7 @@ package ladder_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -56,6 +57,7 @@ func TestEveryWaysCircuit(t *testing.T) {
 				require.Empty(t, problems, name)
 				assert.Equal(t, c, again)
 				used(t, name, &c)
+				chosen(t, name, &c, how.Stop)
 				for _, wire := range c.Wires {
 					if wire.From == "N" || wire.From == "Q1:4" || wire.From == "Q2:4" {
 						assert.Equal(
@@ -92,7 +94,7 @@ func choices(w feed.Way) (list []circuit.Choices) {
 	if w.Info().TurnsSpeed {
 		for _, command := range []string{circuit.ThreeWire, circuit.TwoWire, circuit.Drum} {
 			for _, safe := range []string{circuit.SafeEnable, circuit.SafeTorqueOff, circuit.SafeContactor} {
-				for _, stop := range []string{circuit.StopEmergency, circuit.StopGuard} {
+				for _, stop := range []string{circuit.StopEmergency, circuit.StopGuard, circuit.StopButton} {
 					list = append(list, circuit.Choices{Command: command, Safe: safe, Stop: stop,
 						Brake: stop == circuit.StopGuard})
 				}
@@ -113,6 +115,26 @@ func choices(w feed.Way) (list []circuit.Choices) {
 		}
 	}
 	return list
+}
+
+// chosen asserts that an emergency stop or a guard stands in it where it was chosen, and that no terminal
+// has wires of low volts and others.
+func chosen(t *testing.T, name string, c *circuit.Circuit, stop string) {
+	for kind, by := range map[circuit.Kind]string{
+		circuit.EmergencyStop: circuit.StopEmergency, circuit.GuardSwitch: circuit.StopGuard,
+	} {
+		stands := slices.ContainsFunc(c.Parts, func(p circuit.Part) bool { return p.Kind == kind })
+		assert.Equal(t, stop == by, stands, "%s: %s", name, kind)
+	}
+	low := map[string]bool{}
+	for _, w := range c.Wires {
+		for _, end := range []string{w.From, w.To} {
+			is := w.Class == circuit.LowVoltage
+			was, known := low[end]
+			assert.False(t, known && was != is, "%s: wire %s at %s", name, w.Number, end)
+			low[end] = is
+		}
+	}
 }
 
 // used asserts that every terminal that carries power or moves something is joined.
