@@ -104,36 +104,36 @@ func (f *Floor) circuitCard(c *site.Circuit) Card {
 		if f.onePole(c) {
 			opens = "its line, never the neutral alone"
 		}
-		card.add(
-			"Isolator",
-			f.isolator(w.amps),
-			"in sight of what it feeds; it opens "+opens+": "+f.either("NEC 430.102, 430.110, 455.8",
-				"IEC 60204-1, 5.3"),
-		)
+		card.Facts = append(card.Facts, f.isolator(w.amps, w.locked, f.voltsOf(c), 1, opens))
 	}
 	card.Broken = j.sorted()
 	return card.Card
 }
 
-// isolatorTimes is what an isolator of motors is for at least, in times of their amps: NEC 430.110(A), 455.8(C)
-// (US, 2023); elsewhere their amps.
-const isolatorTimes = 1.15
-
-// isolator is what an isolator must be for.
-func (f *Floor) isolator(takes float64) string {
-	if takes == 0 {
-		return "lockable"
+// isolator is the row of a card that says what an isolator must be for.
+func (f *Floor) isolator(full, locked, volts float64, phases int, opens string) rule.Row {
+	if full == 0 {
+		return rule.Row{Label: "Isolator", Value: "lockable", Remark: opens}
 	}
-	if quantity.SixtyHertz(f.Shop.Supply.Hertz) {
-		takes *= isolatorTimes
+	i := f.code.Isolator(full, locked, volts, phases)
+	value := "lockable, " + amps(i.Amps) + " at least"
+	switch {
+	case i.Beyond:
+		value += "; its horsepower is beyond the tables"
+	case i.Watts > 0:
+		value += fmt.Sprintf(", and rated %s hp on %d phase", quantity.Horsepower(i.Watts), phases)
+		if phases > 1 {
+			value += "s"
+		}
 	}
-	return "lockable, " + amps(takes) + " at least"
+	return rule.Row{Label: "Isolator", Value: value, Remark: "in sight of what it feeds; it opens " + opens + ": " +
+		f.either("NEC 430.102(B) (US, 2023), ", "") + i.By}
 }
 
-// either is the source for the shop's country.
+// either is what holds in the shop's country.
 func (f *Floor) either(us, iec string) string {
 	if quantity.SixtyHertz(f.Shop.Supply.Hertz) {
-		return us + " (US, 2023)"
+		return us
 	}
 	return iec
 }
@@ -183,7 +183,7 @@ func (f *Floor) converterCard(c *site.Converter) Card {
 		"Behind it",
 		"three-pole, no neutral",
 		"breakers or fuses of three poles; no single-phase load, no coil on the made leg: "+f.either(
-			"NEC 455.9, 240.85",
+			"NEC 455.9, 240.85 (US, 2023)",
 			"IEC 60204-1",
 		),
 	)
@@ -254,10 +254,13 @@ const inrushTimes = 12
 // plugged is the breaker and the plug of motors that share them, behind a converter.
 func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
 	hertz, place := f.Shop.Supply.Hertz, list[0].place
-	largest, sum, known := 0.0, 0.0, true
+	on := f.voltsOn(f.Shop.Site.Converter(place.On))
+	largest, sum, known, locked := 0.0, 0.0, true, 0.0
 	for _, o := range list {
-		table, ok := f.code.ThreePhaseTableAmps(o.q.Watts(), f.voltsOn(f.Shop.Site.Converter(place.On)))
-		known, largest, sum = known && ok, max(largest, table), sum+table
+		table, ok := f.code.ThreePhaseTableAmps(o.q.Watts(), on)
+		stands, both := f.code.ThreePhaseLockedAmps(o.q.Watts(), on)
+		known, largest, sum = known && ok && both, max(largest, table), sum+table
+		locked = max(locked, stands-table)
 	}
 	if most, ok := f.code.MostFor(place.Device, largest); ok && known {
 		source := "NEC 430.52, 430.250 (US, 2023)"
@@ -274,12 +277,27 @@ func (f *Floor) plugged(card *facts, j *judgement, m *machine, list []*motor) {
 	if place.Slash && quantity.SixtyHertz(hertz) {
 		j.say("floor.code-slash", m.id, 0, 0, "One with straight ratings, 240 V.",
 			"The breaker of %s is rated 120/240 V; the made leg stands near %s to earth.", m.name,
-			volts(f.voltsOn(f.Shop.Site.Converter(place.On))*math.Sqrt(3)/2))
+			volts(on*math.Sqrt(3)/2))
 	}
 	if place.Outlet != "" {
-		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps,
-			f.voltsOn(f.Shop.Site.Converter(place.On)), 3)
+		f.outlet(card, j, m.id, m.name, place.Outlet, place.BreakerAmps, on, 3)
+		return
 	}
+	if !known {
+		sum, locked = plates(list), 0
+	} else {
+		locked += sum
+	}
+	card.Facts = append(card.Facts, f.isolator(sum, locked, on, 3, "all three lines"))
+
+}
+
+// plates are the amps of motors' plates.
+func plates(list []*motor) (amps float64) {
+	for _, m := range list {
+		amps += m.q.Plate.Amps.Value
+	}
+	return amps
 }
 
 func (f *Floor) serviceCard() Card {

@@ -3,9 +3,11 @@ package floor
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"brackmoor/core/feed"
+	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/site"
@@ -17,6 +19,7 @@ import (
 type draw struct {
 	side                  string
 	amps, carry, starting float64
+	locked                float64 // by which its isolator is chosen, 0 for what is no motor across the lines
 	by                    string
 	most                  float64 // of its breaker by a rule of its own, 0 for that of its conductors
 	line                  int     // that it hangs on with the neutral, 0 for between the lines
@@ -69,7 +72,23 @@ func (f *Floor) motorDraw(m *motor, device string) draw {
 	default: // one motor, 430.52
 		d.most, _ = f.code.MostFor(device, d.amps)
 	}
+	d.locked = f.locked(m)
 	return d
+}
+
+// locked are the amps by which the isolator of a motor is chosen at standstill, by its table: those of a motor
+// behind a converter of its own, or of one of one phase; 0 for a drive, which is none across the lines.
+func (f *Floor) locked(m *motor) (amps float64) {
+	own, err := m.way.Hang(m.q, m.ID, m.q.Share())
+	switch _, driven := m.way.(feed.Driven); {
+	case driven || err != nil:
+	case slices.ContainsFunc(own.Motors, func(o network.Motor) bool { return o.ID == m.ID }):
+		stands, _ := f.code.ThreePhaseLockedAmps(m.q.Watts(), f.Shop.Supply.Volts)
+		amps = f.code.ConverterLocked(stands)
+	default:
+		amps, _ = f.code.OnePhaseLockedAmps(m.q.Watts(), f.Shop.Supply.Volts)
+	}
+	return amps
 }
 
 // converterDraw is a converter's: by its own label's amps, or else by those of its loads, beside
@@ -84,7 +103,7 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 		d.starting = startPeak * own.Watts / f.Shop.Supply.Volts
 	}
 	s := site.State{On: []string{c.ID}}
-	table := 0.0
+	table, stands := 0.0, 0.0
 	for i := range f.machines {
 		for k := range f.machines[i].motors {
 			m := &f.machines[i].motors[k]
@@ -94,6 +113,8 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 			s.On = append(s.On, m.ID)
 			if own, ok := f.code.ThreePhaseTableAmps(m.q.Watts(), f.voltsOn(c)); ok {
 				table += own * f.ratio(c) // by output over input volts, 455.6
+				begins, _ := f.code.ThreePhaseLockedAmps(m.q.Watts(), f.voltsOn(c))
+				stands = max(stands, (begins-own)*f.ratio(c))
 			}
 		}
 	}
@@ -103,6 +124,9 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 				d.amps = x.Amps
 			}
 		}
+	}
+	if stands > 0 {
+		d.locked = f.code.ConverterLocked(stands + table + f.others(c.ID))
 	}
 	d.carry = f.code.Spare() * d.amps
 	switch {
@@ -122,9 +146,20 @@ func (f *Floor) converterDraw(c *site.Converter) draw {
 	return d
 }
 
+// others are the amps of the loads on a converter that are no motor.
+func (f *Floor) others(converter string) (amps float64) {
+	for _, l := range f.Shop.Site.Loads {
+		if l.On == converter {
+			amps += l.Amps
+		}
+	}
+	return amps
+}
+
 // wanted is what a circuit is to carry and be protected by, the largest of its change-over's sides.
 type wanted struct {
 	amps, carry, starting float64
+	locked                float64 // with the largest at standstill, by which an isolator is chosen; 0 without a motor
 	by                    string
 	most                  float64 // of the breaker of what hangs there alone, by a rule of its own
 	any, several          bool
@@ -142,6 +177,9 @@ func (f *Floor) wanted(c *site.Circuit) (most wanted) {
 			count++
 			lines[d.line] += d.amps
 			w.starting = math.Max(w.starting, d.starting-d.amps)
+			if d.locked > 0 {
+				w.locked = math.Max(w.locked, d.locked-d.amps)
+			}
 			if d.carry-d.amps > largest.carry-largest.amps {
 				largest = d
 			}
@@ -153,6 +191,9 @@ func (f *Floor) wanted(c *site.Circuit) (most wanted) {
 			w.most = largest.most
 		}
 		w.starting += w.amps
+		if w.locked > 0 {
+			w.locked += w.amps // 430.110(C): the largest stands, the others run
+		}
 		if w.carry > most.carry || !most.any {
 			most = w
 		}
@@ -186,7 +227,7 @@ func (f *Floor) protection(card *facts, j *judgement, c *site.Circuit, carried *
 			card.add(
 				"Protected by at least",
 				amps(least),
-				"the next standard rating: "+f.either("NEC 240.6, 430.22, 455.7",
+				"the next standard rating: "+f.either("NEC 240.6, 430.22, 455.7 (US, 2023)",
 					"IEC 60898-1"),
 			)
 		}

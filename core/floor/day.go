@@ -62,6 +62,11 @@ func (f *Floor) names(ids []string) (list []string) {
 			if m.id == id {
 				name = m.name
 			}
+			for _, o := range m.motors {
+				if o.ID == id && o.apart {
+					name = o.name
+				}
+			}
 		}
 		for _, l := range f.Shop.Site.Loads {
 			if l.ID == id {

@@ -31,6 +31,7 @@ type Floor struct {
 type machine struct {
 	id, name string
 	motors   []motor
+	first    string // the motor that starts before the others, "" for all at once
 }
 
 // motor is one motor with where it hangs. A question of nil is a plate that is not understood.
@@ -39,6 +40,7 @@ type motor struct {
 	machine string
 	name    string // with its machine's
 	place   site.Hung
+	apart   bool // has a switch of its own
 	q       *feed.Question
 	way     feed.Way
 	head    Head
@@ -67,7 +69,8 @@ func Of(sh shop.Shop, fitter study.Fitter) *Floor {
 		if sh.Site.Idles(m.ID) {
 			continue
 		}
-		kept := machine{id: m.ID, name: m.Name, motors: make([]motor, len(m.Motors))}
+		first, apart := sh.Site.Runs(m.ID)
+		kept := machine{id: m.ID, name: m.Name, motors: make([]motor, len(m.Motors)), first: first}
 		for k, own := range m.Motors {
 			name := m.Name
 			if len(m.Motors) > 1 && own.Name != "" {
@@ -75,6 +78,7 @@ func Of(sh shop.Shop, fitter study.Fitter) *Floor {
 			}
 			kept.motors[k] = motor{
 				Motor: own, machine: m.ID, name: name, place: sh.Site.Place(m.ID, own.ID),
+				apart: slices.Contains(apart, own.ID),
 			}
 			jobs = append(jobs, job{len(f.machines), k})
 		}
@@ -176,7 +180,7 @@ func (m *motor) share(s *site.State) float64 {
 }
 
 // on says whether a motor is switched on.
-func (m *motor) on(s *site.State) bool { return s.Has(m.ID) || s.Has(m.machine) }
+func (m *motor) on(s *site.State) bool { return s.Has(m.ID) || !m.apart && s.Has(m.machine) }
 
 // dead is what hangs on the side of a change-over switch that it does not stand at.
 func (f *Floor) dead(s *site.State, on, side string) bool {

@@ -60,7 +60,7 @@ type ConverterState struct {
 	Working          string        `json:"working"`
 }
 
-// MachineState is a machine; Live says that current reaches it.
+// MachineState is a machine; On says that its own switch is.
 type MachineState struct {
 	ID     string       `json:"id"`
 	Name   string       `json:"name"`
@@ -76,6 +76,7 @@ type MotorState struct {
 	On             bool          `json:"on"`
 	Live           bool          `json:"live"`  // current reaches it
 	Known          bool          `json:"known"` // its plate is understood
+	Apart          bool          `json:"apart"` // has a switch of its own
 	State          string        `json:"state"` // running, crawling or stalled; empty where it is off
 	LoadShare      float64       `json:"load_share"`
 	Volts          network.Lines `json:"volts"`
@@ -217,7 +218,7 @@ func (f *Floor) read(s *site.State, r *network.InstallationResult) Picture {
 		state := MachineState{ID: m.id, Name: m.name, Motors: []MotorState{}}
 		for k := range m.motors {
 			one := f.motorState(&m.motors[k], s, &x)
-			state.On = state.On || one.On
+			state.On = state.On || one.On && !one.Apart
 			state.Motors = append(state.Motors, one)
 		}
 		p.Machines = append(p.Machines, state)
@@ -239,7 +240,7 @@ func hottest(m *network.MotorResult) float64 {
 }
 
 func (f *Floor) motorState(m *motor, s *site.State, x *found) MotorState {
-	state := MotorState{ID: m.ID, Name: m.Name, On: m.on(s), Known: m.q != nil}
+	state := MotorState{ID: m.ID, Name: m.Name, On: m.on(s), Known: m.q != nil, Apart: m.apart}
 	if m.q == nil {
 		return state
 	}

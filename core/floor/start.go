@@ -50,13 +50,23 @@ type starter interface {
 const startPeak = 6
 
 // Start starts a machine, a motor or a converter in a state, whatever is on of it being off
-// before. All motors of a machine start together, which is the worst case.
+// before. The motors of a machine start together, which is the worst case, but for one that starts first,
+// and those on other lines, which start after.
 func (f *Floor) Start(s site.State, id string) (Start, error) {
-	st := Start{ID: id, IdlerHolds: true, Points: []Instant{}, judged: &judgement{}}
+	st := newStart(id)
 	before := f.without(s, id)
-	err := f.start(&st, &before, &s, id)
+	var err error
+	if c := f.Shop.Site.Converter(id); c != nil {
+		err = f.startConverter(&st, &before, c)
+	} else {
+		err = f.startMotors(&st, &before, &s, id)
+	}
 	st.finish()
 	return st, err
+}
+
+func newStart(id string) Start {
+	return Start{ID: id, IdlerHolds: true, Points: []Instant{}, judged: &judgement{}}
 }
 
 // finish sorts what a start breaks.
@@ -72,12 +82,12 @@ func (f *Floor) without(s site.State, id string) site.State {
 	off := map[string]bool{id: true}
 	for _, m := range f.machines {
 		for _, o := range m.motors {
-			if m.id == id {
+			if m.id == id && !o.apart {
 				off[o.ID] = true
-			} else if o.ID == id && s.Has(m.id) { // the machine's other motors stay on
+			} else if o.ID == id && !o.apart && s.Has(m.id) { // the machine's other motors stay on
 				off[m.id] = true
 				for _, beside := range m.motors {
-					if beside.ID != id {
+					if beside.ID != id && !beside.apart {
 						s.On = append(slices.Clone(s.On), beside.ID)
 					}
 				}
@@ -92,7 +102,7 @@ func (f *Floor) without(s site.State, id string) site.State {
 func (f *Floor) starting(id string) (list []*motor) {
 	for i := range f.machines {
 		for k := range f.machines[i].motors {
-			if m := &f.machines[i].motors[k]; (m.machine == id || m.ID == id) && m.q != nil {
+			if m := &f.machines[i].motors[k]; (m.machine == id && !m.apart || m.ID == id) && m.q != nil {
 				list = append(list, m)
 			}
 		}
@@ -100,43 +110,110 @@ func (f *Floor) starting(id string) (list []*motor) {
 	return list
 }
 
-func (f *Floor) start(st *Start, before, s *site.State, id string) error {
-	if c := f.Shop.Site.Converter(id); c != nil {
-		if c.Kind == site.BusKind {
-			return f.startBus(st, before, c)
-		}
-		return f.startIdler(st, before, c)
+func (f *Floor) startConverter(st *Start, before *site.State, c *site.Converter) error {
+	if c.Kind == site.BusKind {
+		return f.startBus(st, before, c)
 	}
-	motors := f.starting(id)
-	if len(motors) == 0 {
+	return f.startIdler(st, before, c)
+}
+
+// startMotors starts what starts by an id, one stage after another.
+func (f *Floor) startMotors(st *Start, before, s *site.State, id string) error {
+	stages := f.stages(f.starting(id))
+	if len(stages) == 0 {
 		st.judged.say("floor.unread", id, 0, 0, "Open its plate and clear it up.",
 			"Nothing that is known starts there.")
 		return nil
 	}
+	now := *before
+	for i, motors := range stages {
+		stage := newStart(id)
+		if err := f.startStage(&stage, &now, s, motors); err != nil {
+			return err
+		}
+		if st.follows(&stage, i == 0); stage.Seconds == nil {
+			break
+		}
+		now.On = slices.Clone(now.On)
+		for _, m := range motors {
+			now.On = append(now.On, m.ID)
+		}
+	}
+	return nil
+}
+
+// stages are what starts at once: the motor of a machine that starts first before the others, those of one
+// converter together, and others each by itself.
+func (f *Floor) stages(motors []*motor) (list [][]*motor) {
+	motors = slices.Clone(motors)
+	first := func(m *motor) int {
+		for _, of := range f.machines {
+			if of.id == m.machine && of.first == m.ID {
+				return 0
+			}
+		}
+		return 1
+	}
+	slices.SortStableFunc(motors, func(a, b *motor) int { return first(a) - first(b) })
+	for _, m := range motors {
+		together := slices.IndexFunc(list, func(of []*motor) bool {
+			return of[0].place.On == m.place.On && first(of[0]) == first(m) && f.Shop.Site.Converter(m.place.On) != nil
+		})
+		if together < 0 {
+			list = append(list, []*motor{m})
+		} else {
+			list[together] = append(list[together], m)
+		}
+	}
+	return list
+}
+
+// follows adds what comes of the next stage of a start.
+func (st *Start) follows(next *Start, first bool) {
+	st.judged.broken = append(st.judged.broken, next.judged.broken...)
+	if first {
+		judged := st.judged
+		*st = *next
+		st.judged = judged
+		return
+	}
+	begins := *st.Seconds
+	st.Points = slices.DeleteFunc(st.Points, func(p Instant) bool { return p.Seconds > begins })
+	st.Seconds = nil
+	if next.Seconds != nil {
+		st.Seconds = new(begins + *next.Seconds)
+	}
+	st.LowestVolts, st.PeakAmps = min(st.LowestVolts, next.LowestVolts), max(st.PeakAmps, next.PeakAmps)
+	st.IdlerHolds = st.IdlerHolds && next.IdlerHolds
+	if next.By != st.By {
+		st.By += ", then " + next.By
+	}
+	for _, p := range next.Points {
+		p.Seconds += begins
+		st.Points = append(st.Points, p)
+	}
+}
+
+// startStage starts motors that start at once.
+func (f *Floor) startStage(st *Start, before, s *site.State, motors []*motor) error {
 	on := motors[0].place.On
-	together := slices.DeleteFunc(slices.Clone(motors), func(m *motor) bool { return m.place.On != on })
 	switch c := f.Shop.Site.Converter(on); {
 	case f.dead(before, on, motors[0].place.Side) || c != nil && f.dead(before, c.On, c.Side):
 		if c != nil {
 			on = c.On
 		}
-		st.judged.thrown(before, id, motors[0].name, f.Shop.Site.Circuit(on))
+		st.judged.thrown(before, st.ID, motors[0].name, f.Shop.Site.Circuit(on))
 		return nil
 	case c != nil && !f.turns(c, before):
-		st.judged.say("floor.load-before-converter", id, 0, 0, "Start the converter first.",
+		st.judged.say("floor.load-before-converter", st.ID, 0, 0, "Start the converter first.",
 			"%s is off: %s has nothing to start on.", c.Name, motors[0].name)
 		return nil
 	case c != nil && c.Kind == site.BusKind:
-		return f.startOnBus(st, before, c, together)
+		return f.startOnBus(st, before, c, motors)
 	case c != nil:
-		return f.startOn(st, before, s, c, together)
+		return f.startOn(st, before, s, c, motors)
 	}
-	for _, m := range together {
-		if err := f.startAlone(st, before, s, m); err != nil {
-			return err
-		}
-	}
-	return nil
+	return f.startAlone(st, before, s, motors[0])
 }
 
 // startOn starts motors on a converter that runs, with what runs on it already.

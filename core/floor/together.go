@@ -149,18 +149,24 @@ func (q *search) ids(x set) []string {
 func (q *search) members() {
 	f := q.f
 	for _, m := range f.machines {
-		own := member{id: m.id}
-		known := false
+		own, known := member{id: m.id}, false
+		var apart []member
 		for _, o := range m.motors {
-			if o.q == nil {
-				continue
+			switch {
+			case o.q == nil:
+			case o.apart:
+				one := member{id: o.ID}
+				one.hang(f, o.place)
+				apart = append(apart, one)
+			default:
+				known = true
+				own.hang(f, o.place)
 			}
-			known = true
-			own.hang(f, o.place)
 		}
 		if known {
 			q.among = append(q.among, own)
 		}
+		q.among = append(q.among, apart...)
 	}
 	for _, l := range f.Shop.Site.Loads {
 		if !l.Always {
@@ -403,7 +409,7 @@ func (f *Floor) startable(ctx context.Context, q *search, t *Together, largest [
 	var workers sync.WaitGroup
 	free := make(chan struct{}, runtime.GOMAXPROCS(0))
 	for i, m := range q.among {
-		if !f.isMachine(m.id) {
+		if len(f.starting(m.id)) == 0 {
 			continue
 		}
 		workers.Go(func() {
@@ -486,8 +492,4 @@ func (q *search) broken(x set) bool {
 	q.mu.Lock()
 	defer q.mu.Unlock()
 	return q.known[x] != nil
-}
-
-func (f *Floor) isMachine(id string) bool {
-	return slices.ContainsFunc(f.machines, func(m machine) bool { return m.id == id })
 }

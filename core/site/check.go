@@ -2,6 +2,7 @@ package site
 
 import (
 	"fmt"
+	"slices"
 
 	"brackmoor/core/rule"
 	"brackmoor/core/supply"
@@ -120,6 +121,9 @@ func (s *Site) Check(su supply.Supply, known map[string]string) (problems rule.P
 		}
 		side(at+".side", h.On, h.Side)
 		devices(at, h.Device, h.Outlet)
+		if h.First != "" && slices.Contains(h.Apart, h.First) {
+			problems.Say(at+".first", "has a switch of its own: it does not start with the machine")
+		}
 	}
 	return problems
 }
@@ -135,9 +139,14 @@ func (c *Circuit) material() string {
 func (s Site) Kept(there func(id string) bool) Site {
 	hung := make([]Hung, 0, len(s.Hung))
 	for _, h := range s.Hung {
-		if there(h.ID) {
-			hung = append(hung, h)
+		if !there(h.ID) {
+			continue
 		}
+		if !there(h.First) {
+			h.First = ""
+		}
+		h.Apart = slices.DeleteFunc(slices.Clone(h.Apart), func(id string) bool { return !there(id) })
+		hung = append(hung, h)
 	}
 	if s.Hung = hung; len(hung) == 0 {
 		s.Hung = nil
@@ -184,7 +193,12 @@ func (s Site) Renamed(anew func(id string) string) Site {
 		name(&s.Loads[i].ID, &s.Loads[i].On)
 	}
 	for i := range s.Hung {
-		name(&s.Hung[i].ID, &s.Hung[i].On)
+		h := &s.Hung[i]
+		h.Apart = slices.Clone(h.Apart)
+		name(&h.ID, &h.On, &h.First)
+		for k := range h.Apart {
+			name(&h.Apart[k])
+		}
 	}
 	return s
 }

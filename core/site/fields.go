@@ -13,7 +13,7 @@ import (
 type Field struct {
 	Name    string   `json:"name"`
 	Title   string   `json:"title"`
-	Kind    string   `json:"kind" enum:"text,number,choice,switch,place,side"`
+	Kind    string   `json:"kind" enum:"text,number,choice,several,switch,place,side"`
 	Unit    string   `json:"unit"`
 	Per     float64  `json:"per"`
 	Numeric bool     `json:"numeric"` // its choices are numbers
@@ -36,6 +36,12 @@ type Option struct {
 	Title string `json:"title"`
 }
 
+// The fields of a machine whose choices are its own motors.
+const (
+	FirstField = "first"
+	ApartField = "apart"
+)
+
 // Forms are the fields of each kind of thing.
 type Forms struct {
 	Service   []Field `json:"service" nullable:"false"`
@@ -47,12 +53,13 @@ type Forms struct {
 
 // The kinds of field.
 const (
-	textField   = "text"
-	numberField = "number"
-	choiceField = "choice"
-	switchField = "switch"
-	placeField  = "place" // what it hangs on
-	sideField   = "side"  // of the change-over that it hangs on
+	textField    = "text"
+	numberField  = "number"
+	choiceField  = "choice"
+	severalField = "several" // of its choices
+	switchField  = "switch"
+	placeField   = "place" // what it hangs on
+	sideField    = "side"  // of the change-over that it hangs on
 )
 
 func text(name, title string) Field { return Field{Name: name, Title: title, Kind: textField} }
@@ -240,6 +247,9 @@ func FormsFor(su supply.Supply) Forms {
 			number("breaker_amps", "Its own breaker, three-pole", "A", 1),
 		),
 		folded(choice("device", "Its kind", devices...)),
+		folded(choice(FirstField, "Starts first", Option{"", "all at once"})),
+		folded(Field{Name: ApartField, Title: "With a switch of their own", Kind: severalField,
+			Hint: "The machine’s switch leaves them as they are."}),
 	}
 	if sixty {
 		machine = append(machine, folded(flag("slash", "Rated 120/240 V", "Not for the made leg.")))

@@ -159,6 +159,10 @@ type Hung struct {
 	Slash        bool    `json:"slash,omitempty"`
 	Outlet       string  `json:"outlet,omitempty" maxLength:"20"`
 	OverloadAmps float64 `json:"overload_amps,omitempty" minimum:"0" maximum:"600"`
+	// Of a machine of several motors: First starts first and the others once it is up, "" for all at
+	// once. Apart are motors with a switch of their own, which the machine's switch leaves as they are.
+	First string   `json:"first,omitempty" maxLength:"64"`
+	Apart []string `json:"apart,omitempty" maxItems:"20"`
 }
 
 // MostShare is the most of its plate output that a motor can be set to.
@@ -279,6 +283,16 @@ func (s *Site) Place(machine, motor string) Hung {
 		}
 	}
 	return place
+}
+
+// Runs is how the motors of a machine run: the one that starts first, and those with a switch of their own.
+func (s *Site) Runs(machine string) (first string, apart []string) {
+	for _, h := range s.Hung {
+		if h.ID == machine {
+			return h.First, h.Apart
+		}
+	}
+	return "", nil
 }
 
 // Idles says whether a machine is the idler of a converter.

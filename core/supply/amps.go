@@ -151,7 +151,7 @@ func (c Code) ConverterAmps(table float64) Carry {
 
 func ampsTables() (list []rule.Table) {
 	figure := func(v float64) string { return strconv.FormatFloat(v, 'g', 4, 64) }
-	for _, from := range []ratedAmps{onePhase, threePhase} {
+	for _, from := range []ratedAmps{onePhase, threePhase, onePhaseLocked, threePhaseLocked} {
 		t := rule.Table{
 			Name:   from.name,
 			Title:  from.title,

@@ -135,7 +135,7 @@ var (
 )
 
 var factors = map[string][]factor{
-	usFactors:  {forHours, oneMotor, converter, overload, served, quick, delayed, plain},
+	usFactors:  {forHours, oneMotor, converter, overload, served, quick, delayed, plain, isolates, converted},
 	iecFactors: {overloadIEC, opens, loop},
 }
 

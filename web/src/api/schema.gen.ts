@@ -1629,6 +1629,7 @@ export interface components {
         FloorMotorState: {
             /** Format: double */
             amps: number;
+            apart: boolean;
             /** Format: double */
             bears_celsius: number;
             /** Format: double */
@@ -2350,7 +2351,7 @@ export interface components {
             choices: components["schemas"]["SiteOption"][];
             hint: string;
             /** @enum {string} */
-            kind: "text" | "number" | "choice" | "switch" | "place" | "side";
+            kind: "text" | "number" | "choice" | "several" | "switch" | "place" | "side";
             more: boolean;
             name: string;
             numeric: boolean;
@@ -2368,9 +2369,11 @@ export interface components {
             service: components["schemas"]["SiteField"][];
         };
         SiteHung: {
+            apart?: string[] | null;
             /** Format: double */
             breaker_amps?: number;
             device?: string;
+            first?: string;
             id: string;
             on?: string;
             outlet?: string;

@@ -124,11 +124,13 @@ const Flip = memo(function Flip(props: {
   name: string;
   on: boolean;
   dead?: boolean;
+  small?: boolean;
   flip: Acts['flip'];
 }) {
   const all = [props.id, ...(props.within?.split(' ') ?? [])];
   return (
     <Switch
+      size={props.small ? 'small' : undefined}
       checked={props.on}
       aria-label={`${props.name}, on`}
       disabled={props.dead}
@@ -274,6 +276,7 @@ function MachineBox({ d }: { d: Drawn }) {
   if (!now) return null;
   const first = d.heads.find(h => h.id === now.motors[0]?.id);
   const many = now.motors.length > 1;
+  const together = now.motors.filter(m => !m.apart);
   return (
     <>
       <Head d={d} name={now.name}>
@@ -284,10 +287,10 @@ function MachineBox({ d }: { d: Drawn }) {
         )}
         <Flip
           id={d.id}
-          within={now.motors.map(m => m.id).join(' ')}
+          within={together.map(m => m.id).join(' ')}
           name={now.name}
           on={now.on}
-          dead={now.motors.every(m => !m.known)}
+          dead={together.every(m => !m.known)}
           flip={acts.flip}
         />
       </Head>
@@ -296,6 +299,9 @@ function MachineBox({ d }: { d: Drawn }) {
         return (
           <span key={m.id} className="motor">
             {many && <span className="motor-name">{name}</span>}
+            {m.apart && (
+              <Flip id={m.id} name={`${now.name}, ${name}`} on={m.on} dead={!m.known} flip={acts.flip} small />
+            )}
             <Load
               motor={m.id}
               name={`Load of ${now.name}${name && `, ${name}`}`}

@@ -37,16 +37,21 @@ export function ThingForm({
   useEffect(() => setSure(false), [id]);
   if (!thing) return null;
 
+  const motors = floor.picture?.machines.find(m => m.id === id)?.motors ?? [];
+  const several = (f: Field) => f.name === 'first' || f.kind === 'several'; // of its motors
   const options = (f: Field): Option[] => {
     if (f.kind === 'place')
       return page.places[kind as 'circuit' | 'converter' | 'machine' | 'load'].filter(o => o.value !== id);
+    if (several(f)) return [...f.choices, ...motors.map(m => ({ value: m.id, title: m.name || m.id }))];
     if (f.name === 'idler') return [...f.choices, ...page.spare.map(m => ({ value: m.name, title: m.title }))];
     return f.choices;
   };
   const on = String(thing.on ?? '');
   const shared = floor.site.circuits?.find(c => c.id === on)?.change_over;
   const holds = (c: Field['when'][number]) => String(valueAt(thing, c.name) ?? '') === c.value;
-  const seen = fields.filter(f => (f.kind !== 'side' || shared) && f.when.every(holds));
+  const seen = fields.filter(
+    f => (f.kind !== 'side' || shared) && (!several(f) || motors.length > 1) && f.when.every(holds),
+  );
   const set = (f: Field, value: Value) => floor.edit(changed(floor.site, kind, id, f.name, value));
   const fault = floor.fault;
   const begins = faultPlace(floor, kind, id);
@@ -198,6 +203,17 @@ function FieldInput({
     }
     case 'switch':
       return <Switch id={own} checked={value === true} onChange={change} />;
+    case 'several':
+      return (
+        <Select
+          id={own}
+          mode="multiple"
+          value={(value as string[] | undefined) ?? []}
+          options={options.map(o => ({ value: o.value, label: o.title }))}
+          onChange={change}
+          placeholder="none"
+        />
+      );
   }
   const shown = value === undefined || value === null ? (options[0]?.value ?? '') : String(value);
   return (

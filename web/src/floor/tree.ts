@@ -1,6 +1,6 @@
 import type { Site } from './useFloor';
 
-export type Value = string | number | boolean;
+export type Value = string | number | boolean | string[];
 type Thing = Record<string, unknown>;
 type Lists = Pick<Site, 'circuits' | 'converters' | 'loads' | 'hung'>;
 
