@@ -57,20 +57,3 @@ func TestInterlocksOfAMachine(t *testing.T) {
 	p.until("document.querySelector('.checklist')")
 	p.until("!document.querySelector('.interlocks')")
 }
-
-// A motor's circuit stands wire by wire beside what running it found; what is chosen of it is kept, and
-// mends what was found.
-func TestACircuitIsRunBeforeItIsBuilt(t *testing.T) {
-	p := open(t, "tarn-hollow.json")
-	p.visit("/machines/tarn-shaper/wire")
-	p.shows(".wire-list", "Q1:1")
-	p.shows(".wired-run", "K2 welded")
-	p.until("[...document.querySelectorAll('.wired-choices label')].some(l => l.innerText.includes('Backup'))")
-	eval[bool](p, "[...document.querySelectorAll('.wired-choices .ant-checkbox-wrapper')]"+
-		".find(l => l.innerText.includes('Backup')).click() ?? true")
-	p.shows(".wired-run", "It breaks no rule")
-	p.saved()
-	p.visit("/machines/tarn-shaper/wire")
-	p.shows(".wired-run", "It breaks no rule")
-	p.shows(".wire-list", "backup of the start contact")
-}

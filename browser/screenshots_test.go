@@ -42,9 +42,19 @@ func TestScreenshots(t *testing.T) {
 		{"size-drive", "/machines/tarn-borer/size", "[data-picture=ripple]", 1280, nil},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
-		{"wire", "/machines/tarn-shaper/wire", ".drawing", 1280, func() {
-			p.until("document.querySelector('.wire-list')")
-			eval[bool](p, "(document.querySelector('.wired-choices').scrollIntoView(), true)")
+		{"wire", "/machines/tarn-hobber/wire", ".timeline", 1280, func() {
+			p.press("S3 start")
+			p.until("document.querySelector('.run-log').innerText.includes('load permitted has run out')")
+			eval[bool](p, "(document.querySelector('.run-panel').scrollIntoView(), true)")
+		}},
+		{"phone-wires", "/machines/tarn-shaper/wire", ".wire-tabs", 390, func() {
+			p.opens("Wires")
+			p.until("document.querySelector('.landings li')")
+			eval[bool](p, "(document.querySelector('.wire-tabs').scrollIntoView(), true)")
+		}},
+		{"labels", "/machines/tarn-shaper/wire", ".wire-tabs", 1280, func() {
+			p.opens("Labels")
+			p.until("document.querySelector('.labels li')")
 		}},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},

@@ -294,19 +294,3 @@ func TestWorkingOpensForEveryHeadlineFigure(t *testing.T) {
 		)
 	}
 }
-
-func TestChecklistStandsBeforeTheDrawing(t *testing.T) {
-	p := open(t, "tarn-hollow.json")
-	p.visit("/machines/tarn-hobber/wire")
-	p.shows(".checklist", "Is this mine to do?")
-	p.shows(".caution-box", "licensed electrician")
-	assert.False(t, eval[bool](p, "!!document.querySelector('.drawing')"))
-	p.until("document.querySelector('.checklist input')") // the list has come
-	for i := range eval[int](p, "document.querySelectorAll('.checklist input').length") {
-		p.do(chromedp.Click(chromedp.CSS(".checklist .ant-checkbox-wrapper:not(.ant-checkbox-wrapper-checked)")))
-		p.until(fmt.Sprintf("document.querySelectorAll('.checklist .ant-checkbox-wrapper-checked').length === %d", i+1))
-	}
-	p.until("document.querySelector('.drawing')")
-	p.saved()
-	p.shows(".verdict", "Capacitors stay charged after switch-off")
-}

@@ -59,17 +59,19 @@ func TestEventsReachEveryWindow(t *testing.T) {
 	t.Cleanup(live.Close)
 	one, two := listen(t, live.URL, "", ""), listen(t, live.URL, "", "")
 	m := s.motor("tarn-shaper-m1")
-	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}}),
-		"X-Window", "phone").json(&server.MotorView{})
+	s.ask("PUT", "/api/motors/"+m.ID+"/built", text(t, map[string]any{"version": m.Versions.Built, "value": []string{}}),
+		"X-Window", "phone").
+		json(&server.MotorView{})
 	heard := <-one
 	assert.Equal(t, heard, <-two)
 	assert.Equal(t, "phone", heard.Actor)
-	assert.Equal(t, store.Kind("motor."+string(shop.MinePart)), heard.Kind)
+	assert.Equal(t, store.Kind("motor."+string(shop.BuiltPart)), heard.Kind)
 	assert.Equal(t, m.ID, heard.Motor)
 	// A name that is too long is no name.
 	m = s.motor(m.ID)
-	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}}),
-		"X-Window", strings.Repeat("x", 100)).json(&server.MotorView{})
+	s.ask("PUT", "/api/motors/"+m.ID+"/built", text(t, map[string]any{"version": m.Versions.Built, "value": []string{}}),
+		"X-Window", strings.Repeat("x", 100)).
+		json(&server.MotorView{})
 	assert.Empty(t, (<-one).Actor)
 	later := <-listen(t, live.URL, text(t, heard.ID), "")
 	assert.Equal(t, heard.ID+1, later.ID)
@@ -90,7 +92,7 @@ func TestEventsBehindAPassphrase(t *testing.T) {
 	t.Cleanup(live.Close)
 	heard := listen(t, live.URL, "", s.cookie)
 	m := s.motor("tarn-shaper-m1")
-	s.ask("PUT", "/api/motors/"+m.ID+"/mine", text(t, map[string]any{"version": m.Versions.Mine, "value": []string{}})).
+	s.ask("PUT", "/api/motors/"+m.ID+"/built", text(t, map[string]any{"version": m.Versions.Built, "value": []string{}})).
 		json(&server.MotorView{})
 	assert.Equal(t, m.ID, (<-heard).Motor)
 	require.NoError(t, s.store.SetSetting(ctx, "passphrase", passphrase.Hash("another horse battery", cheap)))

@@ -6,12 +6,14 @@ import (
 	"io"
 	"maps"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 
 	"brackmoor/core/rule"
+	"brackmoor/core/schematic"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
 	"brackmoor/core/wiring"
@@ -31,6 +33,11 @@ func (s *service) files(r chi.Router) {
 	r.Get("/motors/{id}/settings.csv", s.settingsCSV)
 	r.Get("/motors/{id}/box.svg", s.boxSVG)
 	r.Get("/motors/{id}/circuit.json", s.circuitJSON)
+	r.Get("/motors/{id}/circuit.pdf", s.building("application/pdf", "circuit.pdf", s.circuitPDF))
+	r.Get("/motors/{id}/labels.pdf", s.building("application/pdf", "labels.pdf", s.labelsPDF))
+	r.Get("/motors/{id}/wires.csv", s.building(csvType, "wires.csv", s.wiresCSV))
+	r.Get("/motors/{id}/parts.csv", s.building(csvType, "parts.csv", s.partsCSV))
+	r.Get("/motors/{id}/cabinet.svg", s.building("image/svg+xml", "cabinet.svg", s.cabinetSVG))
 	r.Get("/shops/{id}/floor.svg", s.floorSVG)
 	r.Get("/shops/{id}/tables/{table}", s.table)
 	r.Post("/shops/{id}/tables", s.readTable)
@@ -143,6 +150,7 @@ func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {
 	send(w, r, pdf)
 }
 
+// circuitSVG sends a sheet of a motor's circuit, the one asked for as ?sheet=power or control, with what stops.
 func (s *service) circuitSVG(w http.ResponseWriter, r *http.Request) {
 	p, st, err := s.studied(r.Context(), chi.URLParam(r, "id"))
 	if err != nil {
@@ -154,7 +162,8 @@ func (s *service) circuitSVG(w http.ResponseWriter, r *http.Request) {
 		refuse(w, err)
 		return
 	}
-	sendSVG(w, fileName(p.Machine.Name), made.Drawing)
+	on := max(slices.Index(schematic.Sheets, schematic.Sheet(r.URL.Query().Get("sheet"))), 0)
+	sendSVG(w, fileName(p.Machine.Name)+"-"+string(schematic.Sheets[on]), made.Drawings[on])
 }
 
 // boxSVG sends the terminal box, which needs no sound plate.

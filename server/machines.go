@@ -21,6 +21,7 @@ type MotorView struct {
 	shop.Driven
 	shop.Fed
 	Mine     []string       `json:"mine" nullable:"false"`
+	Built    []string       `json:"built" nullable:"false"`
 	Leads    winding.Typed  `json:"leads"`
 	Matters  feed.Matters   `json:"matters"`
 	Version  int            `json:"version"`  // of all its parts
@@ -44,9 +45,20 @@ type MachinePage struct {
 func (s *service) view(sh *shop.Shop, m shop.Motor) MotorView {
 	st := study.Of(sh.Supply, m, s.fit, sh.Own.Loads...)
 	return MotorView{
-		ID: m.ID, Name: m.Name, Plate: m.Plate, Driven: m.Driven, Fed: m.Fed, Mine: m.Mine, Leads: m.Leads,
-		Matters: m.Matters, Version: m.Version, Versions: m.Versions, Stage: st.Stage(m), Progress: st.Progress(m),
-		Reading: st.Reading,
+		ID:       m.ID,
+		Name:     m.Name,
+		Plate:    m.Plate,
+		Driven:   m.Driven,
+		Fed:      m.Fed,
+		Mine:     m.Mine,
+		Built:    append([]string{}, m.Built...),
+		Leads:    m.Leads,
+		Matters:  m.Matters,
+		Version:  m.Version,
+		Versions: m.Versions,
+		Stage:    st.Stage(m),
+		Progress: st.Progress(m),
+		Reading:  st.Reading,
 	}
 }
 

@@ -88,9 +88,13 @@ func (s *service) sheetOf(ctx context.Context, p store.Place, st study.Study) (s
 	if err != nil {
 		return sheet.Sheet{}, s.fault(ctx, err)
 	}
+	wired, err := s.wiredAs(ctx, p.Motor.ID)
+	if err != nil {
+		return sheet.Sheet{}, err
+	}
 	made, err := s.sheets.get(ctx, string(all), slotted(s.slots, func(stop halt.Sign) papered {
 		st.Machine.Stop = stop
-		made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st)
+		made, err := sheet.Of(p.Shop, p.Machine, p.Motor, st, wired.Wired)
 		return papered{made, err}
 	}))
 	switch {

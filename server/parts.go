@@ -131,12 +131,15 @@ func (s *service) parts(api huma.API) {
 	part(s, api, shop.MattersPart, "Change what matters for the choice of a motor's way",
 		func(*shop.Shop, feed.Matters) []fault { return nil }, func(m *shop.Motor, v feed.Matters) { m.Matters = v })
 
-	part(s, api, shop.MinePart, "Tick a motor's checklist", func(_ *shop.Shop, v []string) (faults []fault) {
-		for _, name := range v {
-			if !slices.ContainsFunc(shop.Checklist, func(i shop.CheckItem) bool { return i.Name == name }) {
-				return []fault{{"", "There is no such item on the checklist."}}
-			}
-		}
-		return nil
-	}, func(m *shop.Motor, v []string) { m.Mine = append([]string{}, v...) })
+	part(s, api, shop.BuiltPart, "Tick what of a motor's circuit is built and checked",
+		func(_ *shop.Shop, v []string) []fault { return tooManyTicks(v) },
+		func(m *shop.Motor, v []string) { m.Built = slices.Clone(v) })
+}
+
+// tooManyTicks holds ticks of building to the file's own limits.
+func tooManyTicks(ticks []string) []fault {
+	if len(ticks) > 3000 || slices.ContainsFunc(ticks, func(t string) bool { return len([]rune(t)) > 200 }) {
+		return []fault{{"", "There are no more than 3000 ticks, of 200 letters each."}}
+	}
+	return nil
 }

@@ -156,7 +156,7 @@ func (s *service) rulebook(api huma.API) {
 			if problems := in.Body.Own.Check(); len(problems) > 0 {
 				return nil, refusal("The shop’s own could not be kept.", "body.own.", problems)
 			}
-			sh, err := s.Store.ChangeOwn(ctx, in.ID, in.Body.Version, "loads and code figures changed",
+			sh, err := s.Store.ChangeOwn(ctx, in.ID, in.Body.Version, "loads, code figures or checklist changed",
 				func(sh *shop.Shop) { sh.Own = in.Body.Own })
 			return &body[ShopHead]{head(sh)}, s.fault(ctx, err)
 		},

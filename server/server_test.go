@@ -251,7 +251,7 @@ func TestTheMachinesPage(t *testing.T) {
 	assert.Equal(t, "3 hp", card.Title)
 	assert.Equal(t, "run 55 µF, start 290 µF", card.Answer)
 	assert.Equal(t, "on Rotary converter", card.Fed)
-	assert.Equal(t, "ready to wire", card.Stage)
+	assert.Equal(t, "wired", card.Stage)
 	assert.Empty(t, page.Machines[2].Motors[0].Fed)
 	assert.Equal(t, "idles in Rotary converter", page.Machines[6].Motors[0].Fed)
 	assert.Empty(t, page.Machines[6].Motors[0].Answer)
@@ -364,7 +364,7 @@ func TestAStaleChangeIsAConflict(t *testing.T) {
 	p := s.part(m, shop.PlatePart, server.Plated{Plate: m.Plate}).problem(http.StatusConflict)
 	assert.Contains(t, p["detail"], "changed in another window")
 	// What is another part has nothing to do with it.
-	s.part(m, shop.MinePart, []string{}).json(&server.MotorView{})
+	s.part(m, shop.BuiltPart, []string{}).json(&server.MotorView{})
 	assert.Equal(t, "1731", s.motor("tarn-shaper-m1").Plate.RPM)
 }
 
@@ -386,7 +386,7 @@ func TestBadInputIsNamedByPlace(t *testing.T) {
 		"a share over one":         {shop.ShaftPart, share, "body.value.load_share"},
 		"a negative capacitor":     {shop.WayPart, negative, "body.value.run_microfarad"},
 		"an unknown way":           {shop.WayPart, route, "body.value.way"},
-		"an unknown tick":          {shop.MinePart, []string{"all"}, "body.value"},
+		"a tick too long":          {shop.BuiltPart, []string{strings.Repeat("x", 201)}, "body.value"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			a := s.part(m, c.part, c.value)

@@ -96,7 +96,7 @@ func (s *service) question(ctx context.Context, id string) (asked, store.Place, 
 	}
 	key := asked{motor: id, shop: p.Shop.Version}
 	for _, m := range p.Machine.Motors {
-		key.motors += fmt.Sprint(m.ID, " ", m.Version, " ")
+		key.motors += fmt.Sprint(m.ID, " ", m.Computed(), " ")
 	}
 	q, err := s.questions.get(ctx, key, func(context.Context) (*feed.Question, error) {
 		st := study.Of(p.Shop.Supply, p.Motor, s.fit, p.Shop.Own.Loads...)
@@ -146,6 +146,7 @@ func (s *service) ways(api huma.API) {
 			// They are worked out once for a plate, a load and a supply; judging them anew is quick.
 			bare := p.Motor.Bare()
 			bare.Matters, bare.Mine, bare.Name, bare.Way.Kept = feed.Matters{}, nil, "", nil
+			bare.Built = nil
 			key, err := json.Marshal([]any{bare, p.Shop.Supply, p.Shop.Prices})
 			if err != nil {
 				return nil, s.fault(ctx, err)

@@ -3,6 +3,8 @@ package server
 import (
 	"context"
 	"encoding/json"
+	"errors"
+	"fmt"
 	"net/http"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -11,15 +13,36 @@ import (
 	"brackmoor/core/circuit"
 	"brackmoor/core/feed"
 	"brackmoor/core/halt"
+	"brackmoor/core/install"
 	"brackmoor/core/ladder"
+	"brackmoor/core/schematic"
+	"brackmoor/core/wiring"
+	"brackmoor/sheet"
+	"brackmoor/store"
 )
 
 // Wiring is a motor's power and control circuit by the way that is taken: what can be chosen of it, its
 // parts and wires, and what running it through all its states found.
 type Wiring struct {
 	Choices []circuit.Choice `json:"choices" nullable:"false"`
-	Circuit circuit.Circuit  `json:"circuit"`
-	Check   ladder.Check     `json:"check"`
+	Chosen  circuit.Choices  `json:"chosen"` // as they count, the usual where nothing was chosen
+	sheet.Wired
+	Drawings []wiring.Drawing `json:"drawings" nullable:"false"` // power and control, as it rests
+	Cabinet  wiring.Drawing   `json:"cabinet"`                   // to scale
+	Faults   []ladder.Fault   `json:"faults" nullable:"false"`   // single things that can be broken as it is played
+}
+
+// Playing is what is done to a circuit as it is played, with something broken or nothing, up to a moment.
+type Playing struct {
+	Broken  string          `json:"broken,omitempty" maxLength:"40"`
+	Actions []ladder.Action `json:"actions" maxItems:"500" nullable:"false"`
+	Now     int32           `json:"now_ms" minimum:"0" maximum:"3600000"`
+}
+
+// Played is how a circuit came to stand, and its drawings as it stands.
+type Played struct {
+	ladder.Played
+	Drawings []wiring.Drawing `json:"drawings" nullable:"false"`
 }
 
 func (s *service) wirings(api huma.API) {
@@ -35,25 +58,81 @@ func (s *service) wirings(api huma.API) {
 			return &body[Wiring]{made}, nil
 		},
 	)
+	huma.Register(
+		api,
+		operation("playWiring", "POST", "/motors/{id}/wiring/play",
+			"A motor's circuit after hands, time and the supply did something to it"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body Playing
+		}) (*body[Played], error) {
+			made, err := s.wiringOf(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			played, err := ladder.Play(&made.Circuit, in.Body.Broken, in.Body.Actions, in.Body.Now)
+			if err != nil {
+				return nil, huma.Error422UnprocessableEntity(
+					"That cannot be done to this circuit; it may have changed since.",
+				)
+			}
+			out := Played{Played: played, Drawings: []wiring.Drawing{}}
+			at := &schematic.Stance{Closed: played.Closed, In: played.In, Live: played.Live}
+			for _, on := range schematic.Sheets {
+				out.Drawings = append(out.Drawings, schematic.Draw(&made.Circuit, on, at))
+			}
+			return &body[Played]{out}, nil
+		},
+	)
 }
 
-// wiringOf is a motor's circuit, remembered.
+// wiringOf is a motor's circuit; an error where its way is not to be had.
 func (s *service) wiringOf(ctx context.Context, id string) (Wiring, error) {
-	key, _, q, err := s.question(ctx, id)
+	made, err := s.wiredAs(ctx, id)
+	if err == nil && len(made.Circuit.Parts) == 0 {
+		err = huma.Error409Conflict("This way is not to be had for the machine on its supply.")
+	}
+	return made, err
+}
+
+// wiredAs is a motor's circuit, remembered; one without parts where its way is not to be had.
+func (s *service) wiredAs(ctx context.Context, id string) (Wiring, error) {
+	key, place, q, err := s.question(ctx, id)
 	if err != nil {
 		return Wiring{}, err
 	}
-	w := q.Choice.Taken()
-	made, err := s.wired.get(ctx, sized{key, w.Info().Name}, slotted(s.slots, func(halt.Sign) Wiring {
-		own := Wiring{Choices: feed.Wirings(w), Circuit: w.Wire(q, q.Choice.Wiring)}
-		own.Check = ladder.Search(&own.Circuit)
-		return own
-	}))
+	if c := place.Shop.Site.Converter(place.Shop.Site.Place(place.Machine.ID, id).On); c != nil && c.Idler != "" {
+		idler, err := s.Store.Machine(ctx, c.Idler)
+		switch {
+		case err == nil:
+			place.Shop.Machines = append(place.Shop.Machines, idler.Machine)
+			for _, m := range idler.Machine.Motors {
+				key.motors += fmt.Sprint(m.ID, " ", m.Computed(), " ")
+			}
+		case !errors.Is(err, store.ErrNotFound):
+			return Wiring{}, s.fault(ctx, err)
+		}
+	}
+	as := place.Shop.WiredBy(place.Machine, id, q)
+	w := as.Choice.Taken()
+	made, err := s.wired.get(
+		ctx,
+		sized{key, w.Info().Name + " " + place.Machine.Name},
+		slotted(s.slots, func(halt.Sign) Wiring {
+			own := Wiring{
+				Choices: feed.Wirings(w, as.Choice.Wiring), Chosen: as.Choice.Wiring.Filled(),
+				Wired: sheet.WiredAs(q, &place.Shop, place.Machine, id),
+			}
+			own.Cabinet = install.Cabinet(&own.Circuit, install.Site{Choices: q.Choice.Wiring})
+			own.Faults = append([]ladder.Fault{}, ladder.Faults(&own.Circuit)...)
+			for _, on := range schematic.Sheets {
+				own.Drawings = append(own.Drawings, schematic.Draw(&own.Circuit, on, nil))
+			}
+			return own
+		}),
+	)
 	if err != nil {
 		return Wiring{}, s.fault(ctx, err)
-	}
-	if len(made.Circuit.Parts) == 0 {
-		return Wiring{}, huma.Error409Conflict("This way is not to be had for the machine on its supply.")
 	}
 	return made, nil
 }

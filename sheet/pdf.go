@@ -24,30 +24,50 @@ const (
 	footerLeading = 3.4
 )
 
-// PDF writes the job sheet. paper is "A4" or "Letter"; at is printed on it.
-func PDF(s Sheet, paper string, at time.Time) ([]byte, error) {
-	if paper != "Letter" {
-		paper = "A4"
+// paperOf is the paper of a name, A4 where it is none.
+func paperOf(name string) string {
+	if name != "Letter" {
+		return "A4"
 	}
-	p := &page{Fpdf: fpdf.New("P", "mm", paper, "")}
+	return name
+}
+
+// fonts gives a file the letters that carry µ and Ω.
+func fonts(p *page) {
 	p.AddUTF8FontFromBytes("go", "", goregular.TTF)
 	p.AddUTF8FontFromBytes("go", "B", gobold.TTF)
+}
+
+// newPage begins a file on a paper, with a title and what stands at the foot of every page.
+func newPage(paper, title, says string, at time.Time) *page {
+	p := &page{Fpdf: fpdf.New("P", "mm", paper, ""), paper: paper}
+	fonts(p)
 	p.SetMargins(margin, margin, margin)
 	p.font("", footerSize)
-	footer := fmt.Sprintf("%s   Page 00. Printed %s.", s.Footer, at.Format("2006-01-02 15:04"))
+	footer := fmt.Sprintf("%s   Page 00. Printed %s.", says, at.Format("2006-01-02 15:04"))
 	p.foot = float64(p.lines(footer, p.width()))*footerLeading + 8
 	p.SetAutoPageBreak(true, p.foot+1)
-	p.SetTitle("Job sheet: "+s.Machine, true)
+	p.SetTitle(title, true)
 	p.SetCreationDate(at)
 	p.SetModificationDate(at)
 	p.SetFooterFunc(func() {
 		p.SetY(1.5 - p.foot)
 		p.font("", footerSize)
-		footer := fmt.Sprintf("%s   Page %d. Printed %s.", s.Footer, p.PageNo(), at.Format("2006-01-02 15:04"))
+		footer := fmt.Sprintf("%s   Page %d. Printed %s.", says, p.PageNo(), at.Format("2006-01-02 15:04"))
 		p.MultiCell(0, footerLeading, footer, "", "L", false)
 	})
+	return p
+}
+
+// PDF writes the job sheet. paper is "A4" or "Letter"; at is printed on it.
+func PDF(s Sheet, paper string, at time.Time) ([]byte, error) {
+	p := newPage(paperOf(paper), "Job sheet: "+s.Machine, s.Footer, at)
 	p.AddPage()
 	p.sheet(s)
+	return p.bytes()
+}
+
+func (p *page) bytes() ([]byte, error) {
 	var out bytes.Buffer
 	err := p.Output(&out)
 	return out.Bytes(), err
@@ -57,7 +77,8 @@ func PDF(s Sheet, paper string, at time.Time) ([]byte, error) {
 // mm from the lower edge.
 type page struct {
 	*fpdf.Fpdf
-	foot float64
+	paper string
+	foot  float64
 }
 
 func (p *page) font(style string, size float64) { p.SetFont("go", style, size) }
@@ -87,11 +108,10 @@ func (p *page) sheet(s Sheet) {
 	p.font("B", 16)
 	p.MultiCell(0, 7, title, "", "L", false)
 	p.font("", body)
-	p.MultiCell(0, leading, "Job sheet: "+s.Route+". "+s.Shop+", "+s.Supply, "", "L", false)
+	p.MultiCell(0, leading, "Job sheet: "+s.Route+s.behind()+". "+s.Shop+", "+s.Supply, "", "L", false)
 	p.Ln(2)
 	p.headline(s.Headline)
 	// What is needed at the machine comes first, workings and comparisons after.
-	p.drawing(s.Drawing)
 	first := min(atMachine, len(s.Sections))
 	for _, section := range s.Sections[:first] {
 		p.section(section)
@@ -107,6 +127,9 @@ func (p *page) sheet(s Sheet) {
 	}
 	for _, t := range s.Tables {
 		p.table(t)
+	}
+	for _, d := range s.Drawings {
+		p.across(d)
 	}
 }
 
@@ -312,10 +335,27 @@ func (p *page) verdicts(title string, list []rule.Verdict) {
 // the same size of lettering.
 const fullWidth = 860
 
-// drawing renders a drawing.
+// across gives a drawing a page of its own, laid across.
+func (p *page) across(d wiring.Drawing) {
+	p.AddPageFormat("L", p.GetPageSizeStr(p.paper))
+	p.font("B", body+1)
+	p.MultiCell(0, leading, d.Title, "", "L", false)
+	p.Ln(1)
+	_, high := p.GetPageSize()
+	p.scaled(d, min(p.width()/d.Width, (high-p.GetY()-p.foot-2)/d.Height, mostScale))
+}
+
+// mostScale is how large a drawing's unit is at most, in mm.
+const mostScale = 0.3
+
+// drawing renders a drawing in the run of a page.
 func (p *page) drawing(d wiring.Drawing) {
 	scale := p.width() / max(d.Width, fullWidth)
 	p.room(d.Height * scale)
+	p.scaled(d, scale)
+}
+
+func (p *page) scaled(d wiring.Drawing, scale float64) {
 	x0, y0 := p.GetXY()
 	at := func(q wiring.Point) (float64, float64) { return x0 + q.X*scale, y0 + q.Y*scale }
 	for _, item := range d.Items {
@@ -359,6 +399,8 @@ func (p *page) label(item wiring.Item, at func(wiring.Point) (float64, float64),
 	switch item.Class {
 	case "small":
 		size, style = 11.5, ""
+	case "mark", "number":
+		size, style = 9.5, ""
 	case "caution", "stop":
 		size = 11.5
 		p.colour(severityColour[rule.Severity(item.Class)])

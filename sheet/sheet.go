@@ -18,22 +18,23 @@ import (
 
 // Sheet is the job sheet of one motor, ready to be shown or printed.
 type Sheet struct {
-	ShopID    string          `json:"shop_id"`
-	MachineID string          `json:"machine_id"`
-	Shop      string          `json:"shop"`
-	Machine   string          `json:"machine"`
-	Route     string          `json:"route"` // its title
-	Motor     string          `json:"motor"`
-	Supply    string          `json:"supply"`
-	Headline  []rule.Row      `json:"headline" nullable:"false"`
-	Sections  []rule.Section  `json:"sections" nullable:"false"`
-	Tables    []rule.Table    `json:"tables" nullable:"false"`
-	Verdicts  []rule.Verdict  `json:"verdicts" nullable:"false"`
-	Cautions  []rule.Verdict  `json:"cautions" nullable:"false"`
-	Drawing   wiring.Drawing  `json:"drawing"`
-	Box       *wiring.Drawing `json:"box"` // the terminal box, where the leads are known
-	Mine      []Tick          `json:"mine" nullable:"false"`
-	Footer    string          `json:"footer"`
+	ShopID    string           `json:"shop_id"`
+	MachineID string           `json:"machine_id"`
+	Shop      string           `json:"shop"`
+	Machine   string           `json:"machine"`
+	Route     string           `json:"route"`        // its title
+	On        string           `json:"on,omitempty"` // the converter that it hangs on, and is drawn behind
+	Motor     string           `json:"motor"`
+	Supply    string           `json:"supply"`
+	Headline  []rule.Row       `json:"headline" nullable:"false"`
+	Sections  []rule.Section   `json:"sections" nullable:"false"`
+	Tables    []rule.Table     `json:"tables" nullable:"false"`
+	Verdicts  []rule.Verdict   `json:"verdicts" nullable:"false"`
+	Cautions  []rule.Verdict   `json:"cautions" nullable:"false"`
+	Drawings  []wiring.Drawing `json:"drawings" nullable:"false"` // of its circuit: power, control
+	Box       *wiring.Drawing  `json:"box"`                       // the terminal box, where the leads are known
+	Mine      []Tick           `json:"mine" nullable:"false"`
+	Footer    string           `json:"footer"`
 }
 
 // Tick is an item of the checklist with its box.
@@ -45,7 +46,9 @@ type Tick struct {
 // Of makes the job sheet of a motor whose reading is sound, for the way it is to be fed.
 // What cannot be worked out of a way, such as a front end without a steady state, is an
 // error.
-func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, error) {
+//
+// Its circuit is drawn as it is wired, and what check found of it that stops stands on the drawing.
+func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study, wired Wired) (Sheet, error) {
 	q := st.Ask(s, m)
 	way := q.Choice.Taken()
 	paper, err := way.Paper(q)
@@ -68,16 +71,17 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 		),
 		Tables:   append([]rule.Table{}, paper.Tables...),
 		Verdicts: append(append([]rule.Verdict{}, st.Reading.Verdicts...), feed.Said(way, q, paper.Verdicts)...),
-		Drawing:  paper.Drawing,
+		Drawings: drawings(q, paper.Verdicts, wired),
 		Footer: "This is mains voltage. Local code, permit and inspection, and a licensed electrician where one " +
 			"is wanted, have the last word.",
 	}
 	if motor.Way.Route == "" {
 		sheet.Route = "not taken; would be " + rule.InSentence(sheet.Route)
 	}
+	sheet.On = wired.On
 	sheet.Cautions = feed.CautionsOf(way, q)
 	for _, item := range shop.Checklist {
-		sheet.Mine = append(sheet.Mine, Tick{item.Says, slices.Contains(motor.Mine, item.Name)})
+		sheet.Mine = append(sheet.Mine, Tick{item.Says, s.Ticked(&motor, item.Name)})
 	}
 	if _, ok := way.(feed.Driven); ok {
 		if err := settings(&sheet, q, s.Profiles); err != nil {
@@ -105,6 +109,14 @@ func Of(s shop.Shop, m shop.Machine, motor shop.Motor, st study.Study) (Sheet, e
 		return slices.ContainsFunc(sheet.Cautions, func(c rule.Verdict) bool { return c.Rule == v.Rule })
 	}))
 	return sheet, nil
+}
+
+// behind says what it hangs on, where that is a converter.
+func (s *Sheet) behind() string {
+	if s.On == "" {
+		return ""
+	}
+	return "; it hangs on " + s.On + " and is drawn behind it"
 }
 
 func plateSection(st study.Study, typed plate.Typed) rule.Section {

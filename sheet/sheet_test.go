@@ -35,10 +35,17 @@ func made(t *testing.T, file, machine string, way ...feed.Choice) (sheet.Sheet, 
 		if m.ID == machine {
 			if way != nil {
 				m.Motors[0].Way = way[0]
+				f.Shops[0].Site.Hung = nil // it is wired by its own way
 			}
 			st := study.Of(f.Shops[0].Supply, m.Motors[0], motor.FitCircuit)
 			require.True(t, st.Reading.Sound)
-			made, err := sheet.Of(f.Shops[0], m, m.Motors[0], st)
+			made, err := sheet.Of(
+				f.Shops[0],
+				m,
+				m.Motors[0],
+				st,
+				sheet.WiredAs(st.Ask(f.Shops[0], m), &f.Shops[0], m, m.Motors[0].ID),
+			)
 			require.NoError(t, err)
 			return made, st.Ask(f.Shops[0], m)
 		}
@@ -86,7 +93,13 @@ func TestTheRestOfThePlateIsPrinted(t *testing.T) {
 	f, _ := shop.ReadFile(text)
 	m := f.Shops[0].Machines[1]
 	st := study.Of(f.Shops[0].Supply, m.Motors[0], motor.FitCircuit)
-	made, err := sheet.Of(f.Shops[0], m, m.Motors[0], st)
+	made, err := sheet.Of(
+		f.Shops[0],
+		m,
+		m.Motors[0],
+		st,
+		sheet.WiredAs(st.Ask(f.Shops[0], m), &f.Shops[0], m, m.Motors[0].ID),
+	)
 	require.NoError(t, err)
 	assert.Contains(
 		t,
@@ -116,7 +129,7 @@ func TestStopsAreOnTheSheetFirst(t *testing.T) {
 	assert.Equal(t, rule.Stop, s.Verdicts[0].Severity)
 	planer, _ := made(t, "ferry-stairs.json", "ferry-planer")
 	assert.Equal(t, rule.Stop, planer.Verdicts[0].Severity)
-	assert.Contains(t, string(sheet.SVG(s.Drawing)), "STOP: Will not break the load away.")
+	assert.Contains(t, string(sheet.SVG(s.Drawings[0])), "STOP: Will not break the load away.")
 }
 
 // Assumed figures are marked wherever they stand.
@@ -227,8 +240,8 @@ func TestPDFIsReadBack(t *testing.T) {
 
 func TestSVGIsWellFormedAndEscaped(t *testing.T) {
 	s, _ := made(t, "tarn-hollow.json", "tarn-shaper")
-	s.Drawing.Title = `<script>"&`
-	text := sheet.SVG(s.Drawing)
+	s.Drawings[0].Title = `<script>"&`
+	text := sheet.SVG(s.Drawings[0])
 	assert.NotContains(t, string(text), "<script>")
 	d := xml.NewDecoder(bytes.NewReader(text))
 	for {
@@ -272,34 +285,27 @@ func TestTheSheetSaysWhatItIsFor(t *testing.T) {
 func TestEveryRouteHasItsSheet(t *testing.T) {
 	stops := map[string]string{"static": "capacitor.winding-at-load"}
 	for name, want := range map[string]struct {
-		title, headline, section, table string
-		not                             string
-		rule                            string
+		headline, section, table string
+		not                      string
+		rule                     string
 	}{
-		"run-capacitor": {"Circuit of the motor on its " +
-			"capacitors", "Run", "Parts", "", "Drive settings", "capacitor.no-start"},
-		"start-run-capacitor": {"Circuit of the motor on its " +
-			"capacitors", "Start", "Starting and heat", "", "The box", ""},
-		"static": {"Circuit of the motor on its " +
-			"capacitors", "Run", "The box", "Accepted by state", "Drive settings", "capacitor.winding-at-load"},
-		"phase-box": {"Circuit of the motor on its " +
-			"capacitors", "Run", "The box", "Accepted by state", "Drive settings", ""},
-		"rotary": {"Circuit of the machine behind a rotary " +
-			"converter", "Idler", "Parts of the idler", "Accepted by state", "Parts", "rotary.made-leg"},
-		"drive-single-phase": {"Circuit of the motor on a " +
-			"drive", "Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
-		"drive-derated": {"Circuit of the motor on a " +
-			"drive", "One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
-		"dc-bus": {"Circuit of the motor on a " +
-			"drive", "Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
-		"single-phase-motor": {"Circuit of a single-phase motor", "Motor", "Single-phase motor", "", "Parts", ""},
+		"run-capacitor":       {"Run", "Parts", "", "Drive settings", "capacitor.no-start"},
+		"start-run-capacitor": {"Start", "Starting and heat", "", "The box", ""},
+		"static":              {"Run", "The box", "Accepted by state", "Drive settings", "capacitor.winding-at-load"},
+		"phase-box":           {"Run", "The box", "Accepted by state", "Drive settings", ""},
+		"rotary":              {"Idler", "Parts of the idler", "Accepted by state", "Parts", "rotary.made-leg"},
+		"drive-single-phase":  {"Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
+		"drive-derated":       {"One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
+		"dc-bus":              {"Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
+		"single-phase-motor":  {"Motor", "Single-phase motor", "", "Parts", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s, q := made(t, "tarn-hollow.json", "tarn-shaper", feed.Choice{Route: name})
 			way := q.Choice.Taken()
 			assert.Equal(t, name, way.Info().Name)
 			assert.Equal(t, way.Info().Title, s.Route)
-			assert.Equal(t, want.title, s.Drawing.Title)
+			assert.Equal(t, "Power: "+way.Info().Title+", 3 hp", s.Drawings[0].Title)
+			assert.Equal(t, "Control: "+way.Info().Title+", 3 hp", s.Drawings[1].Title)
 			require.Len(t, s.Headline, 5)
 			labels, titles := []string{}, []string{}
 			for _, r := range s.Headline {
@@ -339,7 +345,7 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 				assert.Contains(t, ids, want.rule)
 			}
 			if stop := stops[name]; stop != "" {
-				assert.Contains(t, string(sheet.SVG(s.Drawing)), "STOP: ")
+				assert.Contains(t, string(sheet.SVG(s.Drawings[0])), "STOP: ")
 			}
 			_, err := sheet.PDF(s, "A4", noon)
 			require.NoError(t, err)
@@ -402,7 +408,7 @@ func TestWhereItHangs(t *testing.T) {
 	} {
 		m := sh.Machines[c.machine]
 		st := study.Of(sh.Supply, m.Motors[0], motor.FitCircuit)
-		s, err := sheet.Of(sh, m, m.Motors[0], st)
+		s, err := sheet.Of(sh, m, m.Motors[0], st, sheet.WiredAs(st.Ask(sh, m), &sh, m, m.Motors[0].ID))
 		require.NoError(t, err)
 		for _, want := range c.want {
 			assert.Contains(t, words(s), want, "%s", m.Name)

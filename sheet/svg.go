@@ -37,6 +37,13 @@ var pens = map[string]pen{
 	"wire-c": {"#6E3FA0", 2.4, []float64{2, 4, 9, 4}, ""},
 	"wire-n": {"#5B5F57", 1.8, []float64{1, 4}, ""},
 	"wire-d": {"#1D2522", 2.4, nil, ""},
+	"wire-e": {"#2E6B3A", 2, []float64{6, 3}, ""},
+	"wire-k": {"#1D2522", 1.5, nil, ""},
+	"wire-l": {"#3A6B82", 1.5, nil, ""},
+	"dot-d":  {"#1D2522", 1, nil, "#1D2522"},
+	"dot-e":  {"#2E6B3A", 1, nil, "#2E6B3A"},
+	"dot-k":  {"#1D2522", 1, nil, "#1D2522"},
+	"dot-l":  {"#3A6B82", 1, nil, "#3A6B82"},
 	"dot-a": {
 		"#1F5FA8",
 		1,
@@ -63,6 +70,7 @@ var pens = map[string]pen{
 	"post":     {"#1D2522", 2, nil, "#E4E1D8"},
 	"link-bar": {"#7A5210", 1.6, nil, "#E9D3A6"},
 	"nut":      {"#1D2522", 1.6, nil, ""},
+	"duct":     {"#B8B2A0", 1, nil, "#EDE9DF"},
 }
 
 // SVG writes a drawing as a file that stands alone.
@@ -123,6 +131,10 @@ func SVG(d wiring.Drawing) []byte {
 			switch item.Class {
 			case "small":
 				size, weight = 12, 400
+			case "mark":
+				size, weight = 10, 400
+			case "number":
+				size, weight, colour = 10, 400, "#5B5F57"
 			case "caution":
 				size, colour = 12, "#855800"
 			case "stop":

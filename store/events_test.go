@@ -43,8 +43,8 @@ func TestPartsAreChangedApart(t *testing.T) {
 		shop.MattersPart: {
 			func(m *shop.Motor) { m.Matters.Quiet = true }, func(m shop.Motor) bool { return m.Matters.Quiet },
 		},
-		shop.MinePart: {
-			func(m *shop.Motor) { m.Mine = nil }, func(m shop.Motor) bool { return len(m.Mine) == 0 },
+		shop.BuiltPart: {
+			func(m *shop.Motor) { m.Built = []string{"done"} }, func(m shop.Motor) bool { return len(m.Built) == 1 },
 		},
 	} {
 		// Each at the version that was read before any of them changed.

@@ -18,6 +18,7 @@ type choices struct {
 	shop.Driven
 	shop.Fed
 	Mine    []string      `json:"mine"`
+	Built   []string      `json:"built,omitempty"`
 	Leads   winding.Typed `json:"leads,omitzero"`
 	Matters feed.Matters  `json:"matters,omitzero"`
 }
@@ -44,6 +45,7 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 	err = errors.Join(json.Unmarshal([]byte(plate), &m.Plate), json.Unmarshal([]byte(chosen), &c),
 		json.Unmarshal([]byte(versions), &m.Versions))
 	m.Driven, m.Fed, m.Mine, m.Leads, m.Matters = c.Driven, c.Fed, c.Mine, c.Leads, c.Matters
+	m.Built = c.Built
 	return m.Filled(), err
 }
 
@@ -142,7 +144,7 @@ func insertMotor(ctx context.Context, tx *transaction, machineID string, m shop.
 		machineID,
 		m.Name,
 		encode(m.Plate),
-		encode(choices{m.Driven, m.Fed, m.Mine, m.Leads, m.Matters}),
+		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Leads, m.Matters}),
 		machineID,
 	)
 	if err != nil {
@@ -329,8 +331,8 @@ func partWords(part shop.Part, before, after shop.Motor) string {
 		return "shaft and duty changed"
 	case shop.MattersPart:
 		return "what matters changed"
-	case shop.MinePart:
-		return "checklist changed"
+	case shop.BuiltPart:
+		return "building ticked"
 	case shop.WayPart:
 		if after.Way.Route != "" && before.Way.Route != after.Way.Route {
 			return "route taken: " + rule.InSentence(after.Way.Taken().Info().Title)
@@ -347,7 +349,7 @@ func updateMotor(ctx context.Context, tx *transaction, m shop.Motor) error {
 			"deleted_at IS NULL",
 		m.Name,
 		encode(m.Plate),
-		encode(choices{m.Driven, m.Fed, m.Mine, m.Leads, m.Matters}),
+		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Leads, m.Matters}),
 		encode(m.Versions),
 		m.ID,
 	)

@@ -89,13 +89,6 @@ func (how *wiring) run(c *console, args, kinds, ways []string) error {
 	if how.check != "" {
 		return how.judge(c)
 	}
-	var choices circuit.Choices
-	for _, choice := range how.choices {
-		key, value, _ := strings.Cut(choice, "=")
-		if err := choices.Set(key, value); err != nil {
-			return bad("--choice %s: %s", choice, err)
-		}
-	}
 	var q *feed.Question
 	var err error
 	if how.shop != "" {
@@ -105,6 +98,13 @@ func (how *wiring) run(c *console, args, kinds, ways []string) error {
 	}
 	if err != nil {
 		return err
+	}
+	choices := q.Choice.Wiring // as they are kept with a shop's motor
+	for _, choice := range how.choices {
+		key, value, _ := strings.Cut(choice, "=")
+		if err := choices.Set(key, value); err != nil {
+			return bad("--choice %s: %s", choice, err)
+		}
 	}
 	w := q.Choice.Taken()
 	if how.route != "" {
@@ -162,7 +162,11 @@ func (how *wiring) ofShop(c *console) (*feed.Question, error) {
 				if !st.Reading.Sound {
 					return nil, bad("%s: its plate must be cleared up before anything can be wired from it", m.ID)
 				}
-				return st.Ask(sh, m), nil
+				q := st.Ask(sh, m)
+				if how.route == "" {
+					q = sh.WiredBy(m, o.ID, q)
+				}
+				return q, nil
 			}
 			return nil, bad("--motor: %s has no motor %q", m.ID, how.motor)
 		}

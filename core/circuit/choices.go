@@ -20,7 +20,20 @@ type Choices struct {
 	Backup   bool    `json:"backup,omitempty"`                            // against a start contact that welds
 	Lamp     bool    `json:"lamp,omitempty"`
 	Brake    bool    `json:"brake,omitempty"` // a resistor on a drive
+	// Place is what is in the air where its box hangs, and Away how many metres it is to the motor, 0 for a usual run.
+	// Temporary is a hook-up for a test bench.
+	Place     string  `json:"place,omitempty" enum:",dusty,dry,coolant,outside"`
+	Away      float64 `json:"away,omitempty" minimum:"0" maximum:"200"`
+	Temporary bool    `json:"temporary,omitempty"`
 }
+
+// Where a box hangs.
+const (
+	Dusty   = "dusty"
+	Dry     = "dry"
+	Coolant = "coolant"
+	Outside = "outside"
+)
 
 // The choices of starting.
 const (
@@ -95,7 +108,21 @@ var ChoiceList = []Choice{
 	{Name: "backup", Title: "Backup behind the start contact", Options: []string{}, Words: []string{}},
 	{Name: "lamp", Title: "Lamp while it runs", Options: []string{}, Words: []string{}},
 	{Name: "brake", Title: "Brake resistor", Options: []string{}, Words: []string{}},
+	{Name: "place", Title: "Its box hangs in", Options: []string{Dusty, Dry, Coolant, Outside},
+		Words: []string{"dust and chips", "dry, clean air", "coolant and splashes", "the open, rain"}},
+	{
+		Name:    "away",
+		Title:   "From the box to the motor",
+		Options: []string{},
+		Words:   []string{},
+		Most:    mostAway,
+		Unit:    "m",
+	},
+	{Name: "temporary", Title: "A hook-up for a test bench", Options: []string{}, Words: []string{}},
 }
+
+// mostAway is how far a motor is from its box at most, in metres.
+const mostAway = 200
 
 // mostStations is how many stations a circuit has at most.
 const mostStations = 4
@@ -125,6 +152,14 @@ func (c *Choices) Set(name, value string) error {
 			return fmt.Errorf("control is volts from 12 to 480")
 		}
 		c.Control = volts
+	case "place":
+		c.Place = value
+	case "away":
+		metre, err := strconv.ParseFloat(value, 64)
+		if err != nil || !(metre >= 0 && metre <= mostAway) {
+			return fmt.Errorf("away is metres up to %d", mostAway)
+		}
+		c.Away = metre
 	case "stations":
 		n, err := strconv.Atoi(value)
 		if err != nil || n < 1 || n > mostStations {
@@ -135,7 +170,7 @@ func (c *Choices) Set(name, value string) error {
 		if !yes && value != "no" {
 			return fmt.Errorf("%s is yes or no", name)
 		}
-		*map[string]*bool{"backup": &c.Backup, "lamp": &c.Lamp, "brake": &c.Brake}[name] = yes
+		*map[string]*bool{"backup": &c.Backup, "lamp": &c.Lamp, "brake": &c.Brake, "temporary": &c.Temporary}[name] = yes
 	}
 	return nil
 }
@@ -145,7 +180,7 @@ func (c Choices) Filled() Choices {
 	for _, f := range []struct {
 		to    *string
 		usual string
-	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable}} {
+	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable}, {&c.Place, Dusty}} {
 		if *f.to == "" {
 			*f.to = f.usual
 		}

@@ -15,7 +15,7 @@ func TestChoices(t *testing.T) {
 	for _, c := range circuit.ChoiceList {
 		good, bad := c.Options, "rope"
 		if len(good) == 0 {
-			good = map[string][]string{"control": {"24", "120"}, "stations": {"1", "4"}}[c.Name]
+			good = map[string][]string{"control": {"24", "120"}, "stations": {"1", "4"}, "away": {"3", "20.5"}}[c.Name]
 		}
 		if len(good) == 0 {
 			good = []string{"yes", "no"}
@@ -35,7 +35,7 @@ func TestChoices(t *testing.T) {
 		}
 	}
 	var own circuit.Choices
-	for _, c := range [][2]string{{"wish", "yes"}, {"control", "1000"}, {"control", "NaN"}, {"stations", "0"}} {
+	for _, c := range [][2]string{{"wish", "yes"}, {"control", "1000"}, {"control", "NaN"}, {"stations", "0"}, {"away", "-1"}} {
 		assert.Error(t, own.Set(c[0], c[1]), "%v", c)
 	}
 }

@@ -2,7 +2,11 @@
 // marks (EN 50005, IEC 60947), and the wires that join them.
 package circuit
 
-import "slices"
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
 
 // Format is the name of the open format of circuits.
 const Format = "brackmoor.circuit/1"
@@ -44,17 +48,23 @@ type Part struct {
 	// by its terminal's name.
 	Function string `json:"function,omitempty"`
 	// Stops are the motors and drives that a button, emergency stop or guard switch stops; none for all.
-	Stops        []string  `json:"stops,omitempty"`
-	Delay        string    `json:"delay,omitempty"`   // of a timer: on or off
-	Seconds      float64   `json:"seconds,omitempty"` // of a timer, and until an idler or pony is up
-	PickUpVolts  float64   `json:"pick_up_volts,omitempty"`
-	DropOutVolts float64   `json:"drop_out_volts,omitempty"`
-	Duty         string    `json:"duty,omitempty"` // of a capacitor: run or start
-	Microfarad   float64   `json:"microfarad,omitempty"`
-	Role         string    `json:"role,omitempty"`       // of a motor: machine, idler or pony
-	WithIdler    bool      `json:"with_idler,omitempty"` // a pony that stays in as the idler's lines close, on purpose
-	Secondary    float64   `json:"secondary_volts,omitempty"`
-	Inputs       []Command `json:"inputs,omitempty"` // of a drive
+	Stops        []string `json:"stops,omitempty"`
+	Delay        string   `json:"delay,omitempty"`   // of a timer: on or off
+	Seconds      float64  `json:"seconds,omitempty"` // of a timer, and until an idler or pony is up
+	PickUpVolts  float64  `json:"pick_up_volts,omitempty"`
+	DropOutVolts float64  `json:"drop_out_volts,omitempty"`
+	Duty         string   `json:"duty,omitempty"` // of a capacitor: run or start
+	Microfarad   float64  `json:"microfarad,omitempty"`
+	// Cans are those of a capacitor, each joined across its two terminals, as they are marked. A bleed's ohms and watts
+	// are those of each of its resistors, one at each can.
+	Cans      []string  `json:"cans,omitempty"`
+	Ohms      float64   `json:"ohms,omitempty"`
+	Watts     float64   `json:"watts,omitempty"`
+	Role      string    `json:"role,omitempty"`       // of a motor: machine, idler or pony
+	WithIdler bool      `json:"with_idler,omitempty"` // a pony that stays in as the idler's lines close, on purpose
+	Secondary float64   `json:"secondary_volts,omitempty"`
+	VA        float64   `json:"va,omitempty"`     // of a transformer
+	Inputs    []Command `json:"inputs,omitempty"` // of a drive
 }
 
 // Command is what an input of a drive is for: forward, reverse, run, stop, enable or preset.
@@ -114,4 +124,27 @@ func (c *Circuit) SupplyVolts() float64 {
 		return 230
 	}
 	return 240
+}
+
+// Owns says whether an end is a terminal of a part.
+func (p *Part) Owns(end string) bool {
+	return len(end) > len(p.ID) && end[:len(p.ID)] == p.ID && end[len(p.ID)] == ':'
+}
+
+// Made is what the cans of a capacitor are, those alike once with their number.
+func (p *Part) Made() string {
+	var list []string
+	for i := 0; i < len(p.Cans); {
+		n := 1
+		for i+n < len(p.Cans) && p.Cans[i+n] == p.Cans[i] {
+			n++
+		}
+		if n > 1 {
+			list = append(list, fmt.Sprintf("%d × %s", n, p.Cans[i]))
+		} else {
+			list = append(list, p.Cans[i])
+		}
+		i += n
+	}
+	return strings.Join(list, ", ")
 }

@@ -85,6 +85,15 @@ func (d *Draft) Feed(amps float64) Lines {
 	return Lines{b + ":2", b + ":4"}
 }
 
+// Step puts a transformer into lines, its case bonded; the ends behind it.
+func (d *Draft) Step(name string, lines Lines) Lines {
+	t := d.Add("T", Part{Kind: Transformer, Name: name}, "1 2 3 4 PE")
+	d.Wire(Power, lines.A, t+":1")
+	d.Wire(Power, lines.B, t+":3")
+	d.Wire(Protective, "PE", t+":PE")
+	return Lines{t + ":2", t + ":4"}
+}
+
 // Coils is the supply of coils: its hot end, the end that goes back, and its volts.
 type Coils struct {
 	Hot, Back string
@@ -95,7 +104,7 @@ type Coils struct {
 // other is a neutral, or from a transformer with one side earthed.
 func (d *Draft) Coils(from Lines) Coils {
 	fused := func(end string) string {
-		f := d.Add("F", Part{Kind: Fuse, Name: "control fuse"}, "1 2")
+		f := d.Add("F", Part{Kind: Fuse, Name: controlFuse}, "1 2")
 		d.Wire(Control, end, f+":1")
 		return f + ":2"
 	}
@@ -176,8 +185,11 @@ func (d *Draft) Motor(role, name string) string {
 	return m
 }
 
-// Done is the circuit, its neutral coloured as one as far as wires and the poles of its parts carry it.
+// Done is the circuit, its wires from terminal to terminal with no bunch at any, and its neutral coloured as one as
+// far as wires and the poles of its parts carry it.
 func (d *Draft) Done() Circuit {
+	d.Wires = d.chained()
+	d.sizeControl()
 	reached := map[string]bool{"N": true}
 	for grows := d.Region == UK; grows; {
 		grows = false

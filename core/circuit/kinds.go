@@ -23,6 +23,7 @@ const (
 	Selector           Kind = "selector"
 	GuardSwitch        Kind = "guard-switch"
 	ControlTransformer Kind = "control-transformer"
+	Transformer        Kind = "transformer" // ahead of a machine of other volts; its poles go through it
 	Lamp               Kind = "lamp"
 	Capacitor          Kind = "capacitor"
 	Bleed              Kind = "bleed"
@@ -39,13 +40,35 @@ const (
 // poles, "aux" the auxiliary contacts, "delayed" those of a timer, "any" whatever its maker marks, "n"
 // numbers.
 var marks = map[Kind][]string{
-	Isolator: {"pole", "aux"}, Breaker: {"pole", "aux"}, Fuse: {"1", "2"},
-	Contactor: {"pole", "aux", "A1", "A2"}, Overload: {"pole", "95", "96", "97", "98"},
-	Relay: {"aux", "A1", "A2"}, Timer: {"aux", "delayed", "A1", "A2"}, PotentialRelay: {"1", "2", "5"},
-	PushButton: {"aux"}, EmergencyStop: {"aux"}, Selector: {"aux"}, GuardSwitch: {"aux"},
-	ControlTransformer: {"H1", "H2", "X1", "X2"}, Lamp: {"X1", "X2"}, Capacitor: {"1", "2"}, Bleed: {"1", "2"},
-	Motor: {"U", "V", "W", "PE"}, SinglePhaseMotor: {"1", "2", "PE"}, Drive: {"any"},
-	StartBox: {"1", "2", "3"}, Receptacle: {"any"}, Strip: {"n"}, BrakeResistor: {"1", "2", "95", "96", "PE"},
+	Isolator:       {"pole", "aux"},
+	Breaker:        {"pole", "aux"},
+	Fuse:           {"1", "2"},
+	Contactor:      {"pole", "aux", "A1", "A2"},
+	Overload:       {"pole", "95", "96", "97", "98"},
+	Relay:          {"aux", "A1", "A2"},
+	Timer:          {"aux", "delayed", "A1", "A2"},
+	PotentialRelay: {"1", "2", "5"},
+	PushButton:     {"aux"},
+	EmergencyStop:  {"aux"},
+	Selector:       {"aux"},
+	GuardSwitch:    {"aux"},
+	ControlTransformer: {
+		"H1",
+		"H2",
+		"X1",
+		"X2",
+	},
+	Transformer:      {"1", "2", "3", "4", "PE"},
+	Lamp:             {"X1", "X2"},
+	Capacitor:        {"1", "2"},
+	Bleed:            {"1", "2"},
+	Motor:            {"U", "V", "W", "PE"},
+	SinglePhaseMotor: {"1", "2", "PE"},
+	Drive:            {"any"},
+	StartBox:         {"1", "2", "3"},
+	Receptacle:       {"any"},
+	Strip:            {"n"},
+	BrakeResistor:    {"1", "2", "95", "96", "PE"},
 }
 
 // mayHave says whether a kind may have a terminal of a mark.
@@ -97,6 +120,10 @@ func (p *Part) Contacts() (list []Contact) {
 	case Overload:
 		add("95", "96", Contact{Closed: true})
 		add("97", "98", Contact{})
+	case Transformer:
+		add("1", "2", Contact{Closed: true, Main: true})
+		add("3", "4", Contact{Closed: true, Main: true})
+		return list
 	case Isolator, Breaker, Contactor:
 	case Relay, Timer, PushButton, EmergencyStop, Selector, GuardSwitch:
 	default:
@@ -137,7 +164,7 @@ func (p *Part) Coil() (from, to string, ok bool) {
 // Exposed says whether a part's case must be bonded.
 func (p *Part) Exposed() bool {
 	switch p.Kind {
-	case Motor, SinglePhaseMotor, Drive, Receptacle:
+	case Motor, SinglePhaseMotor, Drive, Receptacle, Transformer, BrakeResistor:
 		return true
 	}
 	return false

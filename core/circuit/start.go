@@ -10,17 +10,17 @@ const (
 // own, which Leaves moves. From is the end behind the stops; where a backup is wished, what stands behind
 // it opens when the start contactor stays in. The contactor's id is empty for a potential relay, which
 // leaves by itself.
-func (d *Draft) StartCapacitor(c Part, near, made, from string, coils Coils) (contactor, end string) {
+func (d *Draft) StartCapacitor(b Bank, near, made, from string, coils Coils) (contactor, end string) {
 	if d.How.Start == ByRelay {
 		r := d.Add("K", Part{Kind: PotentialRelay, Name: "start"}, "1 2 5")
-		d.bled(c, near, r+":1")
+		d.Bank(b, near, r+":1")
 		d.Wire(Made, r+":2", made)
 		d.Wire(Power, near, r+":5")
 		return "", from
 	}
 	k := d.Add("K", Part{Kind: Contactor, Name: "start", CoilVolts: coils.Volts}, "1 2 A1 A2 13 14")
 	d.Wire(Power, near, k+":1")
-	d.bled(c, k+":2", made)
+	d.Bank(b, k+":2", made)
 	d.Wire(Control, k+":A2", coils.Back)
 	if !d.How.Backup {
 		return k, from
@@ -55,17 +55,24 @@ func (d *Draft) Leaves(contactor, coil string, buttons []string, coils Coils) {
 	}
 }
 
-// bled is a capacitor with its bleed between two ends.
-func (d *Draft) bled(c Part, a, b string) {
-	id := d.Add("C", c, "1 2")
-	r := d.Add("R", Part{Kind: Bleed}, "1 2")
-	d.Wire(Power, a, id+":1")
-	d.Wire(Made, b, id+":2")
-	d.Wire(Power, id+":1", r+":1")
-	d.Wire(Made, id+":2", r+":2")
+// Bank is a capacitor of one can or several, and the bleed at each.
+type Bank struct {
+	Duty       string
+	Microfarad float64
+	Volts      float64
+	Cans       []string
+	Ohms       float64 // of each bleed
+	Watts      float64
 }
 
-// Capacitor is a capacitor with its bleed between two ends, for a duty.
-func (d *Draft) Capacitor(duty string, microfarad, volts float64, a, b string) {
-	d.bled(Part{Kind: Capacitor, Duty: duty, Microfarad: microfarad, Volts: volts}, a, b)
+// Bank puts one between two ends.
+func (d *Draft) Bank(b Bank, from, to string) {
+	c := d.Add("C", Part{
+		Kind: Capacitor, Duty: b.Duty, Microfarad: b.Microfarad, Volts: b.Volts, Cans: b.Cans,
+	}, "1 2")
+	r := d.Add("R", Part{Kind: Bleed, Name: "bleed", Ohms: b.Ohms, Watts: b.Watts}, "1 2")
+	d.Wire(Power, from, c+":1")
+	d.Wire(Made, to, c+":2")
+	d.Wire(Power, c+":1", r+":1")
+	d.Wire(Made, c+":2", r+":2")
 }

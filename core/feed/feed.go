@@ -13,7 +13,6 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
-	"brackmoor/core/wiring"
 )
 
 // Info is what is known of a way without a machine. Order is that in which practitioners
@@ -187,5 +186,4 @@ type Paper struct {
 	Sections []rule.Section
 	Tables   []rule.Table
 	Verdicts []rule.Verdict
-	Drawing  wiring.Drawing
 }

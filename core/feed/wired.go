@@ -1,8 +1,10 @@
 package feed
 
 import (
+	"fmt"
 	"slices"
 
+	"brackmoor/core/capacitor"
 	"brackmoor/core/circuit"
 	"brackmoor/core/quantity"
 )
@@ -34,6 +36,44 @@ func Draft(q *Question, w Way, o *Outline, how circuit.Choices) (d *circuit.Draf
 	return circuit.NewDraft(region, w.Info().Title+", "+q.Title, q.Supply.Volts, how, size), breaker
 }
 
+// RunBank is a bank of motor-run capacitors for a circuit; StartBank one of motor-start ones.
+func RunBank(microfarad float64, b capacitor.Bank) circuit.Bank {
+	own := bank("run", microfarad, b)
+	for _, c := range b.Run {
+		own.Cans = append(own.Cans, quantity.Figures(c, 3)+" µF")
+	}
+	return own
+}
+
+// StartBank is a bank of motor-start capacitors for a circuit.
+func StartBank(microfarad float64, b capacitor.Bank) circuit.Bank {
+	own := bank("start", microfarad, b)
+	for _, c := range b.Start {
+		own.Cans = append(own.Cans, mark(c)+" µF")
+	}
+	return own
+}
+
+func bank(duty string, microfarad float64, b capacitor.Bank) circuit.Bank {
+	own := circuit.Bank{Duty: duty, Microfarad: microfarad, Volts: b.Volts.Rated}
+	for _, r := range b.Bleeds { // the most watts of the least ohms, one kind for all
+		if own.Ohms == 0 || r.Ohms < own.Ohms {
+			own.Ohms = r.Ohms
+		}
+		own.Watts = max(own.Watts, r.Watts)
+	}
+	return own
+}
+
+// Stepped is what lines are behind an autotransformer, where a machine stands behind one.
+func Stepped(d *circuit.Draft, q *Question, w Way, lines circuit.Lines) circuit.Lines {
+	t := q.Stepped().Step
+	if t == nil || w.Info().OwnVolts {
+		return lines
+	}
+	return d.Step(fmt.Sprintf("%.0f to %.0f V, %s kVA", t.FromVolts, t.ToVolts, quantity.Figures(t.VA/1000, 3)), lines)
+}
+
 // ThreePole is a contactor with the overload behind it, three poles, for a motor of amps with a coil of
 // volts; more are auxiliary contacts beside 13-14, by their marks.
 func ThreePole(d *circuit.Draft, name string, amps, coil float64, more string) (contactor, overload string) {
@@ -51,14 +91,15 @@ func ThreePole(d *circuit.Draft, name string, amps, coil float64, more string) (
 	return contactor, overload
 }
 
-// TwoPole is a contactor in both lines with the overload behind it, for a motor of amps; more are terminals of
-// the overload's third pole, where a lead runs through it.
+// TwoPole is a contactor in both lines with the overload behind it, for a motor of amps with a coil of volts; aux are
+// auxiliary contacts beside 13-14, and third the terminals of the overload's third pole, where a lead runs through it.
 func TwoPole(
-	d *circuit.Draft, lines circuit.Lines, amps, coil float64, more string,
+	d *circuit.Draft, name string, lines circuit.Lines, amps, coil float64, aux, third string,
 ) (contactor, overload string) {
-	contactor = d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: "main", Amps: amps, CoilVolts: coil},
-		"1 2 3 4 A1 A2 13 14")
-	overload = d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload", Amps: amps}, "1 2 3 4 "+more+"95 96")
+	contactor = d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: name, Amps: amps, CoilVolts: coil},
+		"1 2 3 4 A1 A2 13 14 "+aux)
+	overload = d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload of " + name, Amps: amps},
+		"1 2 3 4 "+third+" 95 96")
 	d.Wire(circuit.Power, lines.A, contactor+":1")
 	d.Wire(circuit.Power, lines.B, contactor+":3")
 	d.Wire(circuit.Power, contactor+":2", overload+":1")
@@ -73,8 +114,8 @@ func ToMotor(d *circuit.Draft, overload, motor string) {
 	d.Wire(circuit.Made, overload+":6", motor+":W")
 }
 
-// Wirings are the choices that make a difference to the circuit of a way.
-func Wirings(w Way) (list []circuit.Choice) {
+// Wirings are the choices that make a difference to the circuit of a way, as it is wired.
+func Wirings(w Way, how circuit.Choices) (list []circuit.Choice) {
 	names, without := []string{"start", "stop", "control", "stations", "backup", "lamp"}, []string{}
 	info := w.Info()
 	switch {
@@ -87,6 +128,11 @@ func Wirings(w Way) (list []circuit.Choice) {
 	default:
 		without = []string{circuit.ByPony, circuit.ByBox}
 	}
+	switch how.Filled().Start {
+	case circuit.ByRelay, circuit.ByPony, circuit.ByBox: // no start contactor that a backup could stand behind
+		names = slices.DeleteFunc(names, func(n string) bool { return n == "backup" })
+	}
+	names = append(names, "place", "away", "temporary")
 	for _, c := range circuit.ChoiceList {
 		if slices.Contains(names, c.Name) {
 			c.Options = slices.DeleteFunc(

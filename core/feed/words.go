@@ -5,10 +5,8 @@ import (
 	"strings"
 
 	"brackmoor/core/capacitor"
-	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
-	"brackmoor/core/wiring"
 )
 
 // Figure prints a value to so many figures with its unit.
@@ -139,36 +137,6 @@ func AcceptPaper(list []rule.Judged) rule.Table {
 		t.Rows = append(t.Rows, []string{j.State, j.Figure, expected, accepted, ""})
 	}
 	return t
-}
-
-// Supply words the supply, for a drawing; Joined how the motor is joined.
-func (q *Question) SupplyWords() string {
-	return fmt.Sprintf("%.0f V %.0f Hz single phase", q.Supply.Volts, q.Supply.Hertz)
-}
-
-// Joined words how the motor is joined, for a drawing.
-func (q *Question) Joined() string {
-	return fmt.Sprintf("joined for %s V", quantity.Figures(q.Plate.Volts.Value, 4))
-}
-
-// Fed is what every drawing of a way begins with, and what must not be passed.
-func (q *Question) Fed(w Way, verdicts []rule.Verdict) wiring.Fed {
-	step := ""
-	if t := q.Stepped().Step; t != nil && !w.Info().OwnVolts {
-		step = fmt.Sprintf(
-			"T1: autotransformer %.0f to %.0f V, %s kVA",
-			t.FromVolts,
-			t.ToVolts,
-			quantity.Figures(t.VA/1000, 3),
-		)
-	}
-	return wiring.Fed{
-		Step:    step,
-		Supply:  q.SupplyWords(),
-		Neutral: q.Supply.Earthing == network.EarthB,
-		Guards:  q.Matters.Controls.Interlocks,
-		Stops:   q.StopsWith(verdicts),
-	}
 }
 
 // StopsWith are the stops that stand beside the plate and those among verdicts, for a

@@ -99,12 +99,7 @@ func (p *plan) search(f *found, most int) (states int, whole bool) {
 			return
 		}
 		p.judge(f, s, x, trace(at))
-		if !p.out(s) && p.wanted(s) {
-			clear(s.dead)
-		}
-		for i, on := range p.runs(s, x) {
-			s.dead[i] = s.dead[i] || !on && p.dropped(s, i)
-		}
+		p.remember(s, x)
 		if after := s.key(); after != key {
 			if known[after] {
 				queue = append(queue, nil)
@@ -128,6 +123,16 @@ func (p *plan) search(f *found, most int) (states int, whole bool) {
 		}
 	}
 	return len(known), true
+}
+
+// remember notes what was dropped, and what somebody has started again since.
+func (p *plan) remember(s *state, x *looked) {
+	if !p.out(s) && p.wanted(s) {
+		clear(s.dead)
+	}
+	for i, on := range p.runs(s, x) {
+		s.dead[i] = s.dead[i] || !on && p.dropped(s, i)
+	}
 }
 
 // stops says whether a thing that a hand moves stops a part, while it is out of its rest.

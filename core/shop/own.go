@@ -1,21 +1,30 @@
 package shop
 
 import (
+	"fmt"
+	"slices"
+
 	"brackmoor/core/load"
 	"brackmoor/core/rule"
 	"brackmoor/core/supply"
 )
 
-// Own is what a shop's Rulebook has of its own: kinds of load beside the usual ones, and figures
-// in the place of those of a code's tables.
+// Own is what a shop has of its own: kinds of load beside the usual ones, figures in the place of those
+// of a code's tables, and whether wiring is theirs to do.
 type Own struct {
 	Loads []load.Kind     `json:"loads,omitempty" maxItems:"40"`
 	Code  []supply.Figure `json:"code,omitempty" maxItems:"400"`
+	Mine  []string        `json:"mine,omitempty" maxItems:"20"` // ticked items of the checklist
 }
 
 // Check says what is wrong with it, by JSON paths under its own.
 func (o Own) Check() (problems rule.Problems) {
 	problems = append(problems, load.CheckOwn(o.Loads).Under("loads")...)
+	for i, name := range o.Mine {
+		if !slices.ContainsFunc(Checklist, func(c CheckItem) bool { return c.Name == name }) {
+			problems.Say(fmt.Sprintf("mine[%d]", i), "there is no such item on the checklist")
+		}
+	}
 	return append(problems, supply.CheckFigures(o.Code).Under("code")...)
 }
 

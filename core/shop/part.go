@@ -10,7 +10,7 @@ const (
 	ShaftPart   Part = "shaft"   // what it drives and how it works: Driven
 	WayPart     Part = "way"     // how it is to be fed: Fed
 	MattersPart Part = "matters" // what matters for that choice
-	MinePart    Part = "mine"    // the checklist
+	BuiltPart   Part = "built"   // what of its circuit is built and checked; nothing is computed from it
 )
 
 // Versions are those of a motor's parts.
@@ -20,7 +20,7 @@ type Versions struct {
 	Shaft   int `json:"shaft"`
 	Way     int `json:"way"`
 	Matters int `json:"matters"`
-	Mine    int `json:"mine"`
+	Built   int `json:"built"`
 }
 
 // Of is the version of a part.
@@ -37,8 +37,11 @@ func (v *Versions) Of(p Part) *int {
 	case MattersPart:
 		return &v.Matters
 	}
-	return &v.Mine
+	return &v.Built
 }
 
 // Parts lists the parts.
-var Parts = []Part{PlatePart, LeadsPart, ShaftPart, WayPart, MattersPart, MinePart}
+var Parts = []Part{PlatePart, LeadsPart, ShaftPart, WayPart, MattersPart, BuiltPart}
+
+// WiredTick is the tick of building that says that all of it is wired and checked.
+const WiredTick = "done"

@@ -85,13 +85,18 @@ type Motor struct {
 	Plate plate.Typed `json:"plate"`
 	Driven
 	Fed
-	Mine    []string      `json:"mine" nullable:"false"` // ticked items of the checklist
+	Mine    []string      `json:"mine" nullable:"false"` // items of the checklist that were ticked for it alone, once
 	Leads   winding.Typed `json:"leads"`
 	Matters feed.Matters  `json:"matters"` // for the choice of its way
+	// Built are the keys of wires that are landed or pulled, and of checks that were passed: install.Landed.
+	Built []string `json:"built,omitempty"`
 	// Version counts every change, Versions those of each part.
 	Version  int      `json:"version,omitempty"`
 	Versions Versions `json:"-"`
 }
+
+// Computed is the version of what anything is computed from: it does not count ticks of building.
+func (m *Motor) Computed() int { return m.Version - m.Versions.Built }
 
 // Bare is the motor without versions.
 func (m Motor) Bare() Motor {
@@ -117,7 +122,13 @@ type CheckItem struct {
 	Says string `json:"says"`
 }
 
-// Checklist stands before any wiring. All of it ticked means yes; anything
+// Ticked says whether an item of the checklist is ticked for wiring a motor: for the shop, or, as it once was, for
+// the motor.
+func (s *Shop) Ticked(m *Motor, item string) bool {
+	return slices.Contains(s.Own.Mine, item) || slices.Contains(m.Mine, item)
+}
+
+// Checklist stands before any wire is marked as landed, once for a shop. All of it ticked means yes; anything
 // else means: get a licensed electrician.
 var Checklist = []CheckItem{
 	{"law", "The law where I am lets me do this work, and I have the permit if one is wanted."},

@@ -392,7 +392,7 @@ type Progress struct {
 	Leads bool `json:"leads"` // known, and their condition good
 	Route bool `json:"route"` // one is taken
 	Size  bool `json:"size"`  // a route taken, or capacitors chosen
-	Wire  bool `json:"wire"`  // the checklist ticked
+	Wire  bool `json:"wire"`  // marked as done
 }
 
 // Progress says how far a motor has come, step by step.
@@ -402,7 +402,7 @@ func (s Study) Progress(m shop.Motor) Progress {
 		Leads: s.found.Connectable && s.found.good,
 		Route: s.Reading.Sound && m.Way.Route != "",
 		Size:  s.Reading.Sound && (m.Way.Route != "" || m.RunMicrofarad != nil),
-		Wire:  s.Reading.Sound && len(m.Mine) == len(shop.Checklist),
+		Wire:  s.Reading.Sound && slices.Contains(m.Built, shop.WiredTick),
 	}
 }
 
@@ -420,5 +420,5 @@ func (s Study) Stage(m shop.Motor) string {
 	case !p.Wire:
 		return "route taken"
 	}
-	return "ready to wire"
+	return "wired"
 }

@@ -113,16 +113,12 @@ func TestUnmetStartingFiguresAreSaid(t *testing.T) {
 func TestStages(t *testing.T) {
 	run := 55.0
 	full := plate.Typed{Output: "3 hp", Volts: "230/460", Amps: "9.0/4.5", RPM: "1745"}
-	var all []string
-	for _, item := range shop.Checklist {
-		all = append(all, item.Name)
-	}
 	for want, m := range map[string]shop.Motor{
 		"blank plate":            {},
 		"plate to be cleared up": {Plate: plate.Typed{Output: "3"}},
 		"plate read":             {Plate: full},
 		"route taken":            {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}}},
-		"ready to wire":          {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}}, Mine: all},
+		"wired":                  {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}}, Built: []string{shop.WiredTick}},
 	} {
 		assert.Equal(t, want, study.Of(us, m, motor.FitCircuit).Stage(m))
 	}

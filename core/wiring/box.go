@@ -28,32 +28,32 @@ var lineNames = map[string]string{"a": "line a", "b": "line b", "c": "made leg c
 // above, the motor's leads from below, and what joins them.
 func Box(b TerminalBox) Drawing {
 	d := Drawing{Width: 520, Height: 246, Title: "Terminal box, joined " + b.Connection + " for " + b.Volts}
-	d.text("label", "start", 8, 18, "Joined "+b.Connection+" for "+b.Volts)
-	d.text("small", "end", 512, 18, "cover off")
-	d.rect("box", 8, 62, 504, 176)
+	d.Text("label", "start", 8, 18, "Joined "+b.Connection+" for "+b.Volts)
+	d.Text("small", "end", 512, 18, "cover off")
+	d.Rect("box", 8, 62, 504, 176)
 	if b.Posts {
 		b.posts(&d)
 	} else {
 		b.nuts(&d)
 	}
-	d.paragraph(
+	d.Paragraph(
 		"caution",
 		8,
 		"Isolate, lock, prove dead, discharge every capacitor. A star point goes to neither neutral nor earth. Every "+
 			"joint tight and insulated; cover on before it is live. Local code has the last word.",
 	)
-	d.stops(8, b.Stops)
+	d.Stops(8, b.Stops)
 	return d
 }
 
 // feed brings a supply line into the box from above.
 func (d *Drawing) feed(line string, x, to float64) {
-	d.line("wire-"+line, x, 30, x, to)
+	d.Line("wire-"+line, x, 30, x, to)
 	class := "label"
 	if line == "c" {
 		class = "caution"
 	}
-	d.text(class, "start", x+8, 46, lineNames[line])
+	d.Text(class, "start", x+8, 46, lineNames[line])
 }
 
 // posts draws the six posts in their usual two rows, so that upright links make a
@@ -76,29 +76,29 @@ func (b TerminalBox) posts(d *Drawing) {
 			d.feed(name, x, upper)
 		}
 		if joint[top[i]] == joint[bottom[i]] {
-			d.rect("link-bar", x-9, upper, 18, lower-upper)
+			d.Rect("link-bar", x-9, upper, 18, lower-upper)
 		}
 	}
 	if joint["T4"] == joint["T5"] {
-		d.rect("link-bar", columns[0], lower-9, columns[2]-columns[0], 18)
-		d.text("small", "middle", (columns[0]+columns[1])/2, lower-16, "star link")
+		d.Rect("link-bar", columns[0], lower-9, columns[2]-columns[0], 18)
+		d.Text("small", "middle", (columns[0]+columns[1])/2, lower-16, "star link")
 	}
 	for i, x := range columns {
 		for _, p := range []struct {
 			mark string
 			y    float64
 		}{{top[i], upper}, {bottom[i], lower}} {
-			d.circle("post", x, p.y, 12)
-			d.circle("part", x, p.y, 5)
+			d.Circle("post", x, p.y, 12)
+			d.Circle("part", x, p.y, 5)
 			l := lead[p.mark]
-			d.text("label", "start", x+20, p.y+2, l.IEC+" · "+l.NEMA)
+			d.Text("label", "start", x+20, p.y+2, l.IEC+" · "+l.NEMA)
 			if l.Name != "" {
-				d.text("small", "start", x+20, p.y+17, "lead "+l.Name)
+				d.Text("small", "start", x+20, p.y+17, "lead "+l.Name)
 			}
 		}
-		d.line("part", x, lower+12, x, 232)
+		d.Line("part", x, lower+12, x, 232)
 	}
-	d.text("small", "end", 504, 230, "to the windings")
+	d.Text("small", "end", 504, 230, "to the windings")
 }
 
 // nuts draws a row of wire nuts, those that the supply feeds first.
@@ -118,7 +118,7 @@ func (b TerminalBox) nuts(d *Drawing) {
 			d.feed(j.Line, middle, mouth)
 		}
 		if len(j.Leads) == 1 && j.Line == "" {
-			d.line(
+			d.Line(
 				"part",
 				middle-10,
 				mouth-8,
@@ -131,11 +131,11 @@ func (b TerminalBox) nuts(d *Drawing) {
 				middle-10,
 				mouth-8,
 			)
-			d.text("small", "middle", middle, mouth-16, "capped, alone")
+			d.Text("small", "middle", middle, mouth-16, "capped, alone")
 		} else {
-			d.line("nut", middle-13, cap, middle+13, cap, middle+20, mouth, middle-20, mouth, middle-13, cap)
+			d.Line("nut", middle-13, cap, middle+13, cap, middle+20, mouth, middle-20, mouth, middle-13, cap)
 			for _, dx := range []float64{-7, 0, 7} {
-				d.line("nut", middle+dx, cap+5, middle+dx*1.4, mouth-5)
+				d.Line("nut", middle+dx, cap+5, middle+dx*1.4, mouth-5)
 			}
 		}
 		for i, l := range j.Leads {
@@ -144,11 +144,11 @@ func (b TerminalBox) nuts(d *Drawing) {
 			if j.Line != "" {
 				class = "wire-" + j.Line
 			}
-			d.line(class, middle+(at-middle)*0.4, mouth+2, at, mouth+26, at, end)
-			d.text("label", "middle", at, end+15, l.NEMA)
-			d.text("small", "middle", at, end+30, l.IEC)
+			d.Line(class, middle+(at-middle)*0.4, mouth+2, at, mouth+26, at, end)
+			d.Text("label", "middle", at, end+15, l.NEMA)
+			d.Text("small", "middle", at, end+30, l.IEC)
 			if l.Name != "" {
-				d.text("small", "middle", at, end+45, fmt.Sprintf("(%s)", l.Name))
+				d.Text("small", "middle", at, end+45, fmt.Sprintf("(%s)", l.Name))
 			}
 		}
 		x += width + gap

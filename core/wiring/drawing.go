@@ -15,8 +15,9 @@ type Point struct {
 
 // Item is one shape. Kind is "line" (through Points), "rect" (two corners),
 // "circle" (one point and Radius) or "text" (one point, Text, Anchor start,
-// middle or end). Class says what it stands for: wire-a, wire-b, wire-c, earth,
-// part, link-bar, nut, post, box, label, small, caution, stop.
+// middle or end). Class says what it stands for: wire-a, wire-b, wire-c, wire-e of a
+// protective conductor, wire-k of control, wire-l of low volts, earth, part, link-bar, nut,
+// post, box, label, small, mark, caution, stop.
 type Item struct {
 	Kind   string  `json:"kind"`
 	Class  string  `json:"class"`
@@ -24,6 +25,8 @@ type Item struct {
 	Radius float64 `json:"radius"`
 	Text   string  `json:"text"`
 	Anchor string  `json:"anchor"`
+	Of     string  `json:"of,omitempty"`   // the part that it is drawn of
+	Live   bool    `json:"live,omitempty"` // it has volts, or conducts, as a circuit is run
 }
 
 // Drawing is a picture with its size and a title that says what is seen.
@@ -34,7 +37,8 @@ type Drawing struct {
 	Items  []Item  `json:"items" nullable:"false"`
 }
 
-func (d *Drawing) line(class string, xy ...float64) {
+// Line draws one through points, x and y by turns.
+func (d *Drawing) Line(class string, xy ...float64) {
 	item := Item{Kind: "line", Class: class}
 	for i := 0; i+1 < len(xy); i += 2 {
 		item.Points = append(item.Points, Point{xy[i], xy[i+1]})
@@ -42,33 +46,29 @@ func (d *Drawing) line(class string, xy ...float64) {
 	d.Items = append(d.Items, item)
 }
 
-func (d *Drawing) rect(class string, x, y, w, h float64) {
+// Rect draws one by its upper left corner, width and height.
+func (d *Drawing) Rect(class string, x, y, w, h float64) {
 	d.Items = append(d.Items, Item{Kind: "rect", Class: class, Points: []Point{{x, y}, {x + w, y + h}}})
 }
 
-func (d *Drawing) circle(class string, x, y, r float64) {
+// Circle draws one by its middle and radius.
+func (d *Drawing) Circle(class string, x, y, r float64) {
 	d.Items = append(d.Items, Item{Kind: "circle", Class: class, Points: []Point{{x, y}}, Radius: r})
 }
 
-func (d *Drawing) text(class, anchor string, x, y float64, text string) {
+// Text writes one at a point, anchored at its start, middle or end.
+func (d *Drawing) Text(class, anchor string, x, y float64, text string) {
 	d.Items = append(d.Items, Item{Kind: "text", Class: class, Anchor: anchor, Points: []Point{{x, y}}, Text: text})
 }
 
-// contact draws an open contact in a line from the left to the right end.
-func (d *Drawing) contact(class string, x1, x2, y float64) {
-	d.circle("part", x1, y, 3)
-	d.circle("part", x2, y, 3)
-	d.line("part", x1, y, x2-2, y-14)
-}
-
-// paragraph writes a text below what is drawn, on as many lines as it needs, and
+// Paragraph writes a text below what is drawn, on as many lines as it needs, and
 // makes the drawing so much higher.
-func (d *Drawing) paragraph(class string, x float64, text string) {
-	const pitch, letter = 17.0, 6.4
+func (d *Drawing) Paragraph(class string, x float64, text string) {
+	const pitch, letter = 17.0, 6.9
 	line := ""
 	end := func() {
 		d.Height += pitch
-		d.text(class, "start", x, d.Height-5, line)
+		d.Text(class, "start", x, d.Height-5, line)
 		line = ""
 	}
 	for _, word := range strings.Fields(text) {
@@ -80,22 +80,9 @@ func (d *Drawing) paragraph(class string, x float64, text string) {
 	end()
 }
 
-// stops writes what must not be passed below the drawing.
-func (d *Drawing) stops(x float64, stops []string) {
+// Stops writes what must not be passed below the drawing.
+func (d *Drawing) Stops(x float64, stops []string) {
 	for _, stop := range stops {
-		d.paragraph("stop", x, "STOP: "+stop)
+		d.Paragraph("stop", x, "STOP: "+stop)
 	}
-}
-
-// can draws a capacitor standing between two heights, with a bleed resistor
-// beside it; its leads belong to the lines above and below it.
-func (d *Drawing) can(above, below string, x, top, bottom float64) {
-	middle := (top + bottom) / 2
-	d.line(above, x, top, x, middle-5)
-	d.line(below, x, middle+5, x, bottom)
-	d.line("part", x-16, middle-5, x+16, middle-5)
-	d.line("part", x-16, middle+5, x+16, middle+5)
-	d.line("part", x, middle-22, x+28, middle-22, x+28, middle-11)
-	d.rect("part", x+24, middle-11, 8, 22)
-	d.line("part", x+28, middle+11, x+28, middle+22, x, middle+22)
 }

@@ -22,7 +22,6 @@ import (
 	"brackmoor/core/machine"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
-	"brackmoor/core/wiring"
 	"brackmoor/demo"
 	"brackmoor/server"
 	"brackmoor/sheet"
@@ -67,7 +66,6 @@ func (wheel) Brief(*feed.Question) (string, []rule.Verdict, error) { return says
 func (wheel) Paper(*feed.Question) (feed.Paper, error) {
 	return feed.Paper{
 		Headline: []rule.Row{{Label: "Wheel", Value: says}},
-		Drawing:  wiring.Drawing{Title: "A wheel"},
 	}, nil
 }
 
@@ -133,7 +131,7 @@ func TestAnyWayIsShownEverywhere(t *testing.T) {
 	var made sheet.Sheet
 	ask(t, h, "GET", motor+"/sheet", "", &made)
 	assert.Equal(t, "Water wheel", made.Route)
-	assert.Equal(t, "A wheel", made.Drawing.Title)
+	assert.Len(t, made.Drawings, 2)
 	assert.Contains(t, text(t, made.Cautions), "turn the river round")
 	assert.Contains(t, text(t, made.Sections), "Water wheel, this sheet")
 

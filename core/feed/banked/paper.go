@@ -8,13 +8,12 @@ import (
 	"brackmoor/core/feed"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
-	"brackmoor/core/wiring"
 )
 
 // Paper is what a sheet has of it.
 func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 	a := w.Solved(q)
-	p := feed.Paper{Headline: w.headline(q, a), Verdicts: a.Live.Verdicts, Drawing: w.circuit(q, a)}
+	p := feed.Paper{Headline: w.headline(q, a), Verdicts: a.Live.Verdicts}
 	parts := partsSection(a)
 	if t := w.input(q).Step; t != nil {
 		parts.Rows = append([]rule.Row{feed.TransformerRow(t)}, parts.Rows...)
@@ -33,24 +32,6 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		p.Verdicts = append(append([]rule.Verdict{}, p.Verdicts...), after.Verdicts...)
 	}
 	return p, nil
-}
-
-// circuit draws the motor on its capacitors.
-func (w *Way) circuit(q *feed.Question, a *capacitor.Answer) wiring.Drawing {
-	m := wiring.CapacitorMotor{
-		Fed: q.Fed(w, a.Live.Verdicts), Line: a.Direction.Line, Overload: "set " + feed.Figure(a.Overload.Amps, 3, "A"),
-		Motor: q.Title, Plate: q.Joined(),
-	}
-	if a.Live.RunMicrofarad > 0 {
-		m.Run = "Run " + feed.Run(a.RunParts.Parts) + " " + feed.Rated(a.RunVolts)
-		m.RunBleed = "bleed on each: " + feed.Bleeds(a.RunBleeds)
-	}
-	if a.Live.StartMicrofarad > 0 {
-		m.Start = "Start " + feed.Start(a.StartParts) + " " + feed.Rated(a.StartVolts)
-		m.StartBleed = "bleed on each: " + feed.Bleeds(a.StartBleeds)
-		m.CutOut = fmt.Sprintf("contact opens at %.0f rpm", a.Live.CutOutRPM)
-	}
-	return wiring.CapacitorCircuit(m)
 }
 
 // partsSection is what it is made of.

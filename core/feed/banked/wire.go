@@ -1,6 +1,7 @@
 package banked
 
 import (
+	"brackmoor/core/capacitor"
 	"brackmoor/core/circuit"
 	"brackmoor/core/feed"
 )
@@ -15,24 +16,26 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	d, breaker := feed.Draft(q, w, o, how)
 	lines := d.Feed(breaker)
 	coils := d.Coils(lines)
-	k, f := feed.TwoPole(d, lines, o.Value("overload_amps"), coils.Volts, "5 6 ")
+	lines = feed.Stepped(d, q, w, lines)
+	k, f := feed.TwoPole(d, "motor", lines, o.Value("overload_amps"), coils.Volts, "", "5 6")
 	feed.ToMotor(d, f, d.Motor(circuit.Machine, q.Title))
 	near, made := f+":1", f+":5"
 	if q.For(w).Bank.Reversed {
 		near = f + ":3"
 	}
-	if run := o.Value("run_microfarad"); run > 0 {
-		d.Capacitor("run", run, o.Value("run_capacitor_volts"), near, made)
+	a := w.Solved(q)
+	if run := a.Live.RunMicrofarad; run > 0 {
+		d.Bank(feed.RunBank(run, capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds}), near,
+			made)
 	}
 	d.Wire(circuit.Control, coils.Hot, f+":95")
 	from := d.Stops(f+":96", true)
 	help := ""
-	start := circuit.Part{
-		Kind: circuit.Capacitor, Duty: "start", Microfarad: o.Value("start_microfarad"),
-		Volts: o.Value("start_capacitor_volts"),
-	}
-	if start.Microfarad > 0 {
-		help, from = d.StartCapacitor(start, near, made, from, coils)
+	if start := a.Live.StartMicrofarad; start > 0 {
+		bank := feed.StartBank(start, capacitor.Bank{
+			Start: a.StartParts, Volts: a.StartVolts, Bleeds: a.StartBleeds,
+		})
+		help, from = d.StartCapacitor(bank, near, made, from, coils)
 	}
 	buttons := d.Starts(from, k+":A1", k, help != "" && d.How.Start == circuit.ByButton)
 	d.Wire(circuit.Control, k+":A2", coils.Back)

@@ -10,7 +10,6 @@ import (
 	"brackmoor/core/feed"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
-	"brackmoor/core/wiring"
 )
 
 // Paper is what a sheet has of it, but for the settings.
@@ -19,19 +18,11 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 	if err != nil {
 		return feed.Paper{}, err
 	}
-	m := wiring.DriveMotor{
-		Fed: q.Fed(w, a.Verdicts), Drive: drive.Rated(a.RatingWatts), Motor: q.Title, Plate: q.Joined(),
-	}
-	if w.Of == drive.Bus {
-		m.Bus = feed.Figure(a.Choke.MilliHenry, 2, "mH")
-	}
 	control := rule.Section{Title: "Controls on the drive"}
 	for _, c := range drive.Controls(q.Matters.Existing()) {
 		into := c.Input
 		if into == "" {
 			into = "–"
-		} else {
-			m.Inputs = append(m.Inputs, wiring.DriveInput{Has: c.Has, Input: c.Input, Opens: c.Opens})
 		}
 		control.Rows = append(control.Rows, rule.Row{Label: c.Has, Value: into, Remark: c.Becomes})
 	}
@@ -40,7 +31,6 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 			a,
 		),
 		Verdicts: slices.Concat(a.Verdicts, several(q).Verdicts),
-		Drawing:  wiring.DriveCircuit(m),
 		Sections: []rule.Section{{Title: "Drive", Rows: rows(a)}, control},
 	}, nil
 }

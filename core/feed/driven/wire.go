@@ -208,7 +208,8 @@ func (w *Way) motors(d *circuit.Draft, q *feed.Question, a, enable string) strin
 		pass(f+":95", f+":96")
 	}
 	if d.How.Brake {
-		r := d.Add("R", circuit.Part{Kind: circuit.BrakeResistor, Name: "brake resistor"}, "1 2 95 96")
+		r := d.Add("R", circuit.Part{Kind: circuit.BrakeResistor, Name: "brake resistor"}, "1 2 95 96 PE")
+		d.Wire(circuit.Protective, "PE", r+":PE")
 		d.Wire(circuit.Power, a+":dc+", r+":1")
 		d.Wire(circuit.Power, a+":dc-", r+":2")
 		pass(r+":95", r+":96")

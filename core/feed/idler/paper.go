@@ -12,7 +12,6 @@ import (
 	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
 	"brackmoor/core/waveform"
-	"brackmoor/core/wiring"
 )
 
 // Paper is what a sheet has of it.
@@ -22,7 +21,7 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 		return feed.Paper{}, w.err
 	}
 	a := &w.answer
-	p := feed.Paper{Headline: headline(q, a), Verdicts: a.Verdicts, Drawing: drawing(q, a)}
+	p := feed.Paper{Headline: headline(q, a), Verdicts: a.Verdicts}
 	starts := rule.Section{Title: "Bringing the idler up"}
 	for _, way := range a.Starts {
 		value := "–"
@@ -65,38 +64,6 @@ func ladderPaper(q *feed.Question, a *rotary.Answer) rule.Table {
 		t.Rows = append(t.Rows, cells)
 	}
 	return t
-}
-
-// circuit draws the machine behind its converter.
-func drawing(q *feed.Question, a *rotary.Answer) wiring.Drawing {
-	m := wiring.IdlerMotor{
-		Fed:      q.Fed(way{}, a.Verdicts),
-		Idler:    q.Power(a.IdlerWatts),
-		Overload: "set " + feed.Figure(q.Plate.Amps.Value, 3, "A"),
-		Motor:    q.Title,
-		Plate:    q.Joined(),
-	}
-	if a.BalanceAC > 0 {
-		m.BalanceAC = "balance " + feed.Run(a.Banks.AC.Run)
-	}
-	if a.BalanceBC > 0 {
-		m.BalanceBC = "balance " + feed.Run(a.Banks.BC.Run)
-	}
-	if s := a.Second; s != nil {
-		m.SecondAC, m.SecondBC = second(s.AC, a.Banks.SecondAC), second(s.BC, a.Banks.SecondBC)
-	}
-	if a.Idler.StartMicrofarad > 0 {
-		m.Start, m.CutOut = "Start "+feed.Start(a.Banks.Start.Start), fmt.Sprintf("out at %.0f rpm", a.Idler.CutOutRPM)
-	}
-	return wiring.IdlerCircuit(m)
-}
-
-// second words a part of the second bank for the drawing, "" where there is none.
-func second(microfarad float64, bank capacitor.Bank) string {
-	if microfarad <= 0 {
-		return ""
-	}
-	return feed.Run(bank.Run)
 }
 
 // secondRow is the bank that comes in with the load, and how it is to come and go.

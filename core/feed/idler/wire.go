@@ -1,8 +1,12 @@
 package idler
 
 import (
+	"fmt"
+
+	"brackmoor/core/capacitor"
 	"brackmoor/core/circuit"
 	"brackmoor/core/feed"
+	"brackmoor/core/rotary"
 )
 
 // Seconds before they were tried (shop practice): until a load is let on, of a pony motor, and of a box.
@@ -26,7 +30,7 @@ func (w way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	d, breaker := feed.Draft(q, w, o, how)
 	lines := d.Feed(breaker)
 	coils := d.Coils(lines)
-	r := rig{d: d, q: q, o: o, lines: lines, coils: coils}
+	r := rig{d: d, q: q, o: o, a: &watch(q).answer, lines: feed.Stepped(d, q, w, lines), coils: coils}
 	r.converter()
 	r.machine()
 	r.control()
@@ -38,6 +42,7 @@ type rig struct {
 	d     *circuit.Draft
 	q     *feed.Question
 	o     *feed.Outline
+	a     *rotary.Answer
 	lines circuit.Lines
 	coils circuit.Coils
 
@@ -48,26 +53,26 @@ type rig struct {
 	leg                   string
 }
 
-// converter is the idler with its contactor and overload, its balance capacitors and what starts it.
+// converter is the idler with its contactor, its balance capacitors and its overload, which stands in its own three
+// leads, behind what goes on to the machines: it sees what the idler's windings carry and nothing else.
 func (r *rig) converter() {
 	d := r.d
-	r.main = d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: "converter", CoilVolts: r.coils.Volts},
-		"1 2 3 4 A1 A2 13 14 43 44")
-	r.overload = d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload of the idler"}, "1 2 3 4 95 96")
-	d.Wire(circuit.Power, r.lines.A, r.main+":1")
-	d.Wire(circuit.Power, r.lines.B, r.main+":3")
-	d.Wire(circuit.Power, r.main+":2", r.overload+":1")
-	d.Wire(circuit.Power, r.main+":4", r.overload+":3")
-	r.idler = d.Motor(circuit.Idler, "idler")
-	d.Wire(circuit.Power, r.overload+":2", r.idler+":U")
-	d.Wire(circuit.Power, r.overload+":4", r.idler+":V")
-	r.made, r.leg = circuit.Lines{A: r.idler + ":U", B: r.idler + ":V"}, r.idler+":W"
-	volts := r.o.Value("balance_capacitor_volts")
-	if ac := r.o.Value("balance_ac_microfarad"); ac > 0 {
-		d.Capacitor("run", ac, volts, r.made.A, r.leg)
+	amps := 0.0
+	if usual, err := rotary.UsualIdler("idler", r.a.IdlerWatts, r.q.Supply.Volts, r.q.Supply.Hertz); err == nil {
+		amps = usual.Amps
 	}
-	if bc := r.o.Value("balance_bc_microfarad"); bc > 0 {
-		d.Capacitor("run", bc, volts, r.made.B, r.leg)
+	r.main, r.overload = feed.TwoPole(d, "converter", r.lines, amps, r.coils.Volts, "43 44", "5 6")
+	r.idler = d.Motor(circuit.Idler, "idler")
+	feed.ToMotor(d, r.overload, r.idler)
+	r.made, r.leg = circuit.Lines{A: r.overload + ":1", B: r.overload + ":3"}, r.overload+":5"
+	r.bank(r.a.BalanceAC, r.a.Banks.AC, r.made.A)
+	r.bank(r.a.BalanceBC, r.a.Banks.BC, r.made.B)
+}
+
+// bank is balance capacitors from an end to the made leg, where there are any.
+func (r *rig) bank(microfarad float64, b capacitor.Bank, from string) {
+	if microfarad > 0 {
+		r.d.Bank(feed.RunBank(microfarad, b), from, r.leg)
 	}
 }
 
@@ -106,10 +111,7 @@ func (r *rig) control() {
 		r.hold(from)
 		r.byBox(coil)
 	default:
-		start := circuit.Part{
-			Kind: circuit.Capacitor, Duty: "start", Microfarad: r.o.Value("idler_start_microfarad"),
-			Volts: r.o.Value("idler_start_capacitor_volts"),
-		}
+		start := feed.StartBank(r.a.Idler.StartMicrofarad, r.a.Banks.Start)
 		help := ""
 		help, from = d.StartCapacitor(start, r.made.A, r.leg, from, r.coils)
 		buttons := d.Starts(from, r.machineK+":21", "", help != "" && d.How.Start == circuit.ByButton)
@@ -143,23 +145,39 @@ func (r *rig) load(coil string) {
 	d.Starts(from, r.machineK+":A1", r.machineK, false)
 	d.Wire(circuit.Control, r.machineK+":A2", r.coils.Back)
 	d.Lamp(r.machineK, r.coils.Volts)
+	r.second()
+}
+
+// second is the bank that comes in with the load: a switch beside the machine brings it in while the machine's
+// contactor is.
+func (r *rig) second() {
+	s := r.a.Second
+	if s == nil {
+		return
+	}
+	d := r.d
+	k := d.Add("K", circuit.Part{Kind: circuit.Contactor, Name: "second bank", CoilVolts: r.coils.Volts},
+		"1 2 3 4 A1 A2")
+	by := d.Add("S", circuit.Part{Kind: circuit.Selector, Name: "cutting"}, "13 14")
+	d.Wire(circuit.Control, r.machineK+":A1", by+":13")
+	d.Wire(circuit.Control, by+":14", k+":A1")
+	d.Wire(circuit.Control, k+":A2", r.coils.Back)
+	for i, b := range []struct {
+		microfarad float64
+		bank       capacitor.Bank
+		from       string
+	}{{s.AC, r.a.Banks.SecondAC, r.made.A}, {s.BC, r.a.Banks.SecondBC, r.made.B}} {
+		d.Wire(circuit.Power, b.from, fmt.Sprintf("%s:%d", k, 2*i+1))
+		r.bank(b.microfarad, b.bank, fmt.Sprintf("%s:%d", k, 2*i+2))
+	}
 }
 
 // byPony brings the idler up by a pony motor, which a timer drops as the idler's lines close.
 func (r *rig) byPony(from string) {
 	d := r.d
-	pony := d.Add(
-		"K",
-		circuit.Part{Kind: circuit.Contactor, Name: "pony motor", CoilVolts: r.coils.Volts},
-		"1 2 3 4 A1 A2",
-	)
-	f := d.Add("F", circuit.Part{Kind: circuit.Overload, Name: "overload of the pony motor"}, "1 2 3 4 95 96")
+	pony, f := feed.TwoPole(d, "pony motor", r.lines, 0, r.coils.Volts, "", "")
 	m := d.Add("M", circuit.Part{Kind: circuit.SinglePhaseMotor, Role: circuit.Pony, Name: "pony motor"}, "1 2 PE")
 	d.Wire(circuit.Protective, "PE", m+":PE")
-	d.Wire(circuit.Power, r.lines.A, pony+":1")
-	d.Wire(circuit.Power, r.lines.B, pony+":3")
-	d.Wire(circuit.Power, pony+":2", f+":1")
-	d.Wire(circuit.Power, pony+":4", f+":3")
 	d.Wire(circuit.Power, f+":2", m+":1")
 	d.Wire(circuit.Power, f+":4", m+":2")
 	hold := d.Add("K", circuit.Part{Kind: circuit.Relay, Name: "control relay", CoilVolts: r.coils.Volts},

@@ -10,7 +10,6 @@ import (
 	"brackmoor/core/machine"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
-	"brackmoor/core/wiring"
 )
 
 type way struct{}
@@ -138,10 +137,6 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 	return feed.Paper{
 		Headline: headline(q), Verdicts: verdicts(q),
 		Sections: []rule.Section{{Title: "Single-phase motor", Rows: rows(q)}},
-		Drawing: wiring.SinglePhaseCircuit(wiring.SinglePhaseMotor{
-			Fed: q.Fed(way{}, verdicts(q)), Overload: "set " + feed.Figure(amps(q, 1), 3, "A"), Motor: q.Title,
-			Plate: quantity.Figures(q.Plate.RPM.Value, 4) + " rpm",
-		}),
 	}, nil
 }
 

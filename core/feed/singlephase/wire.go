@@ -14,7 +14,7 @@ func (w way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	d, breaker := feed.Draft(q, w, o, how)
 	lines := d.Feed(breaker)
 	coils := d.Coils(lines)
-	k, f := feed.TwoPole(d, lines, o.Value("motor_amps"), coils.Volts, "")
+	k, f := feed.TwoPole(d, "motor", lines, o.Value("motor_amps"), coils.Volts, "", "")
 	m := d.Add("M", circuit.Part{Kind: circuit.SinglePhaseMotor, Role: circuit.Machine, Name: q.Title}, "1 2 PE")
 	d.Wire(circuit.Protective, "PE", m+":PE")
 	d.Wire(circuit.Power, f+":2", m+":1")

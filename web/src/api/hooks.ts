@@ -57,13 +57,18 @@ export const readMachine = (queries: QueryClient, id: string) =>
   queries.fetchQuery({ ...machineQuery(id), staleTime: 0 });
 
 /** A motor's circuit, wire by wire, and what running it through its states found. */
-export const useWiring = (motor: string, stamp: number) =>
+export const useWiring = (motor: string, stamp: number, enabled = true) =>
   useQuery({
     queryKey: keys.wiring(motor, stamp),
+    enabled,
     staleTime: 0,
     ...standing(motor),
     queryFn: () => ask(client.GET('/motors/{id}/wiring', at(motor))),
   });
+
+/** A motor's circuit after something was done to it. */
+export const playWiring = (motor: string, body: Schemas['Playing']) =>
+  ask(client.POST('/motors/{id}/wiring/play', { ...at(motor), body }));
 
 export const useSheet = (motor: string, stamp: number, enabled = true) =>
   useQuery({

@@ -108,6 +108,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/built": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Tick what of a motor's circuit is built and checked */
+        put: operations["changeBuilt"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/leads": {
         parameters: {
             query?: never;
@@ -136,23 +153,6 @@ export interface paths {
         get?: never;
         /** Change what matters for the choice of a motor's way */
         put: operations["changeMatters"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/motors/{id}/mine": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Tick a motor's checklist */
-        put: operations["changeMine"];
         post?: never;
         delete?: never;
         options?: never;
@@ -392,6 +392,23 @@ export interface paths {
         get: operations["wiringOfMotor"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/wiring/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A motor's circuit after hands, time and the supply did something to it */
+        post: operations["playWiring"];
         delete?: never;
         options?: never;
         head?: never;
@@ -906,6 +923,8 @@ export interface components {
             words: string[];
         };
         CircuitChoices: {
+            /** Format: double */
+            away?: number;
             backup?: boolean;
             brake?: boolean;
             /** @enum {string} */
@@ -914,6 +933,8 @@ export interface components {
             control?: number;
             lamp?: boolean;
             /** @enum {string} */
+            place?: "" | "dusty" | "dry" | "coolant" | "outside";
+            /** @enum {string} */
             safe?: "" | "enable" | "sto" | "contactor";
             /** @enum {string} */
             start?: "" | "timer" | "potential-relay" | "button" | "pony" | "box";
@@ -921,6 +942,7 @@ export interface components {
             stations?: number;
             /** @enum {string} */
             stop?: "" | "emergency" | "button" | "guard";
+            temporary?: boolean;
         };
         CircuitCommand: {
             does: string;
@@ -929,6 +951,7 @@ export interface components {
         CircuitPart: {
             /** Format: double */
             amps?: number;
+            cans?: string[] | null;
             /** Format: double */
             coil_volts?: number;
             delay?: string;
@@ -943,6 +966,8 @@ export interface components {
             microfarad?: number;
             name?: string;
             /** Format: double */
+            ohms?: number;
+            /** Format: double */
             pick_up_volts?: number;
             role?: string;
             /** Format: double */
@@ -953,7 +978,11 @@ export interface components {
             stops?: string[] | null;
             terminals: string[];
             /** Format: double */
+            va?: number;
+            /** Format: double */
             volts?: number;
+            /** Format: double */
+            watts?: number;
             with_idler?: boolean;
         };
         CircuitSource: {
@@ -1743,11 +1772,121 @@ export interface components {
             path: components["schemas"]["WiringPoint"][];
             to: string;
         };
+        InstallCheck: {
+            from: string;
+            group: string;
+            key: string;
+            not: string;
+            says: string;
+            to: string;
+            while: string;
+        };
+        InstallEnclosure: {
+            /** Format: double */
+            depth_mm: number;
+            fan: boolean;
+            glands: string[];
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            kelvin: number;
+            protection: string;
+            /** Format: int64 */
+            rails: number;
+            rows: components["schemas"]["RuleRow"][];
+            size: string;
+            /** Format: double */
+            watts: number;
+            /** Format: double */
+            width_mm: number;
+            words: string;
+        };
+        InstallItem: {
+            /** Format: double */
+            count: number;
+            for: string;
+            says: string;
+            unit: string;
+            what: string;
+        };
+        InstallLabel: {
+            /** @enum {string} */
+            kind: "part" | "notice" | "caution" | "danger";
+            text: string;
+            title: string;
+            where: string;
+        };
+        InstallLanding: {
+            assumed: boolean;
+            class: string;
+            colour?: string;
+            ferrule: string;
+            from: string;
+            from_is: string;
+            key: string;
+            length: string;
+            /** Format: double */
+            metre: number;
+            number: string;
+            outside: boolean;
+            size?: string;
+            to: string;
+            to_is: string;
+            torque: string;
+        };
+        InstallWork: {
+            checks: components["schemas"]["InstallCheck"][];
+            enclosure: components["schemas"]["InstallEnclosure"];
+            labels: components["schemas"]["InstallLabel"][];
+            parts: components["schemas"]["InstallItem"][];
+            temporary: components["schemas"]["RuleRow"][];
+            wires: components["schemas"]["InstallLanding"][];
+        };
+        LadderAction: {
+            /** Format: int32 */
+            at_ms: number;
+            /** @enum {string} */
+            do: "move" | "trip" | "reset" | "lose" | "back";
+            part?: string;
+            /** Format: int32 */
+            to?: number;
+        };
         LadderCheck: {
             /** Format: int64 */
             states: number;
             violations: components["schemas"]["LadderViolation"][];
             whole: boolean;
+        };
+        LadderFault: {
+            name: string;
+            says: string;
+        };
+        LadderHand: {
+            /** Format: int64 */
+            at: number;
+            kind: string;
+            momentary: boolean;
+            name: string;
+            part: string;
+            /** Format: int64 */
+            positions: number;
+        };
+        LadderLevel: {
+            /** Format: int32 */
+            at_ms: number;
+            /** Format: double */
+            is: number;
+        };
+        LadderSaid: {
+            /** Format: int32 */
+            at_ms: number;
+            says: string;
+        };
+        LadderTrack: {
+            levels: components["schemas"]["LadderLevel"][];
+            name: string;
+            part: string;
+            ramps: boolean;
         };
         LadderViolation: {
             fault: string | null;
@@ -1890,6 +2029,7 @@ export interface components {
             target: number;
         };
         MotorView: {
+            built: string[];
             id: string;
             leads: components["schemas"]["WindingTyped"];
             load: string;
@@ -2034,6 +2174,24 @@ export interface components {
             name: string;
             plate: components["schemas"]["PlateTyped"];
         };
+        Played: {
+            broken: components["schemas"]["LadderViolation"][];
+            drawings: components["schemas"]["WiringDrawing"][];
+            /** Format: int32 */
+            due_ms: number | null;
+            hands: components["schemas"]["LadderHand"][];
+            log: components["schemas"]["LadderSaid"][];
+            /** Format: int32 */
+            now_ms: number;
+            supply: boolean;
+            tracks: components["schemas"]["LadderTrack"][];
+        };
+        Playing: {
+            actions: components["schemas"]["LadderAction"][];
+            broken?: string;
+            /** Format: int32 */
+            now_ms: number;
+        };
         Rule: {
             id: string;
             limits?: {
@@ -2145,13 +2303,14 @@ export interface components {
         Sheet: {
             box: components["schemas"]["WiringDrawing"];
             cautions: components["schemas"]["RuleVerdict"][];
-            drawing: components["schemas"]["WiringDrawing"];
+            drawings: components["schemas"]["WiringDrawing"][];
             footer: string;
             headline: components["schemas"]["RuleRow"][];
             machine: string;
             machine_id: string;
             mine: components["schemas"]["SheetTick"][];
             motor: string;
+            on?: string;
             route: string;
             sections: components["schemas"]["RuleSection"][];
             shop: string;
@@ -2209,6 +2368,7 @@ export interface components {
             version?: number;
         };
         ShopMotor: {
+            built?: string[] | null;
             id: string;
             leads: components["schemas"]["WindingTyped"];
             load: string;
@@ -2231,6 +2391,7 @@ export interface components {
         ShopOwn: {
             code?: components["schemas"]["SupplyFigure"][] | null;
             loads?: components["schemas"]["LoadKind"][] | null;
+            mine?: string[] | null;
         };
         ShopPage: {
             machines: components["schemas"]["MachineCard"][];
@@ -2239,11 +2400,11 @@ export interface components {
         };
         ShopVersions: {
             /** Format: int64 */
+            built: number;
+            /** Format: int64 */
             leads: number;
             /** Format: int64 */
             matters: number;
-            /** Format: int64 */
-            mine: number;
             /** Format: int64 */
             plate: number;
             /** Format: int64 */
@@ -2710,9 +2871,15 @@ export interface components {
             unit: string;
         };
         Wiring: {
+            cabinet: components["schemas"]["WiringDrawing"];
             check: components["schemas"]["LadderCheck"];
             choices: components["schemas"]["CircuitChoice"][];
+            chosen: components["schemas"]["CircuitChoices"];
             circuit: components["schemas"]["Circuit"];
+            drawings: components["schemas"]["WiringDrawing"][];
+            faults: components["schemas"]["LadderFault"][];
+            on?: string;
+            work: components["schemas"]["InstallWork"];
         };
         WiringDrawing: {
             /** Format: double */
@@ -2726,6 +2893,8 @@ export interface components {
             anchor: string;
             class: string;
             kind: string;
+            live?: boolean;
+            of?: string;
             points: components["schemas"]["WiringPoint"][];
             /** Format: double */
             radius: number;
@@ -3214,6 +3383,68 @@ export interface operations {
             };
         };
     };
+    changeBuilt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeListString"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     leadsOfMotor: {
         parameters: {
             query?: never;
@@ -3346,68 +3577,6 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PartChangeMatters"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MotorView"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ErrorModel"];
-                };
-            };
-        };
-    };
-    changeMine: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PartChangeListString"];
             };
         };
         responses: {
@@ -4262,6 +4431,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Wiring"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    playWiring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Playing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Played"];
                 };
             };
             /** @description Not Found */

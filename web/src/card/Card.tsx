@@ -88,7 +88,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
       ),
     [setQuery],
   );
-  const stamp = d.base.version;
+  const stamp = d.base.version - d.base.versions.built; // of what is computed from it
   const way = useWay(motor.id, seen, stamp, reading.sound);
   const whole = reading.sound ? way.data : undefined;
   // What is said of what is tried comes after the pictures of it.
@@ -236,14 +236,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
             <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}
           {step === 'wire' && (
-            <WireStep
-              machine={page.id}
-              motor={motor.id}
-              draft={d.draft}
-              sound={reading.sound}
-              stamp={stamp}
-              set={d.set}
-            />
+            <WireStep machine={page.id} motor={motor} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}
         </div>
       </div>

@@ -1,91 +1,72 @@
-import { Button, Checkbox } from 'antd';
+import { Checkbox, Segmented, Tabs } from 'antd';
 import { useContext, useState } from 'react';
-import { words } from '../api/client';
-import { useChoices, useSheet, useTogether } from '../api/hooks';
+import { useSearchParams } from 'react-router';
+import { words, type Schemas } from '../api/client';
+import { useChoices, useSheet, useTogether, useWiring } from '../api/hooks';
 import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
 import { SectionTable } from '../sheet/SectionTable';
+import { BoxTab, ChecksTab, LabelsTab, PartsTab, WiresTab } from './Building';
 import type { Draft, Set } from './parts';
-import { Wired } from './Wired';
+import { Chosen, Found } from './Wired';
+import { RunPanel } from './RunPanel';
+import { useOwn } from '../rulebook/useOwn';
 import { CardShop } from './shop';
+import { usePlay } from './usePlay';
 
-/** The checklist first, then the circuit with its parts and cautions. */
+type Wiring = Schemas['Wiring'];
+
+/** The circuit: drawn and run, wire by wire, and what it takes to build it. */
 export function WireStep({
   machine,
-  motor,
+  motor: own,
   draft,
   sound,
   stamp,
   set,
 }: {
   machine: string;
-  motor: string;
+  motor: Schemas['MotorView'];
   draft: Draft;
   sound: boolean;
   stamp: number;
   set: Set;
 }) {
-  const choices = useChoices();
-  const [shown, setShown] = useState(false);
+  const motor = own.id;
   const sheet = useSheet(motor, stamp, sound);
+  const wiring = useWiring(motor, stamp, sound);
+  const mine = useMine(own);
   if (!sound) return <p className="panel">The plate must be cleared up before anything can be wired from it.</p>;
-  const list = choices.data?.checklist ?? [];
-  const all = list.length > 0 && list.every(item => draft.mine.includes(item.name));
   return (
     <div className="wire-step">
-      <section className="panel checklist">
-        <details open={!all}>
-          <summary>
-            <h2>Is this mine to do?</h2>
-            {all && <span className="soft">All {list.length} are ticked.</span>}
-          </summary>
-          {list.map(item => (
-            <Checkbox
-              key={item.name}
-              checked={draft.mine.includes(item.name)}
-              onChange={e =>
-                set(`mine.${item.name}`, {
-                  mine: e.target.checked ? [...draft.mine, item.name] : draft.mine.filter(n => n !== item.name),
-                })
-              }
-            >
-              {item.says}
-            </Checkbox>
-          ))}
-        </details>
-        {!all && (
-          <p className="verdict caution-box">
-            <b>Not every line is true.</b> Then this is a licensed electrician’s work: hand over the job sheet, which
-            carries the drawing.
-          </p>
-        )}
-        {!all && !shown && <Button onClick={() => setShown(true)}>Show the drawing to talk it over</Button>}
-      </section>
-      {sheet.isError && (
+      {wiring.isError && !wiring.data && (
         <p className="problem" role="alert">
-          {words(sheet.error)}
+          {words(wiring.error)}
         </p>
       )}
-      {(all || shown) && sheet.data && (
-        <>
-          <section className="panel drawing-panel">
-            <header>
-              <h2>Circuit</h2>
-              <a href={`/api/motors/${motor}/circuit.svg`}>Drawing as SVG</a>
-            </header>
-            <DrawingView drawing={sheet.data.drawing} />
-          </section>
-          <Wired motor={motor} draft={draft} stamp={stamp} set={set} />
-          <div className="two">
-            {sheet.data.sections.slice(1).map(s => (
-              <section className="panel" key={s.title}>
-                <SectionTable section={s} />
-              </section>
-            ))}
-          </div>
-        </>
+      {wiring.isLoading && <p className="panel soft">Running the circuit through its states…</p>}
+      {wiring.data && (
+        <Made
+          motor={motor}
+          made={wiring.data}
+          draft={draft}
+          set={set}
+          may={mine.all}
+          stops={sheet.data?.verdicts ?? []}
+        />
       )}
       <Interlocks machine={machine} />
+      <Checklist motor={own} />
+      {sheet.data && (
+        <details className="panel">
+          <summary>
+            <h2>Parts and settings of the way</h2>
+          </summary>
+          {sheet.data.sections.slice(1).map(s => (
+            <SectionTable key={s.title} section={s} />
+          ))}
+        </details>
+      )}
       {sheet.data && (
         <section className="panel">
           <header>
@@ -95,6 +76,224 @@ export function WireStep({
         </section>
       )}
     </div>
+  );
+}
+
+function Made({
+  motor,
+  made,
+  draft,
+  set,
+  may,
+  stops,
+}: {
+  motor: string;
+  made: Wiring;
+  draft: Draft;
+  set: Set;
+  may: boolean;
+  stops: Schemas['RuleVerdict'][];
+}) {
+  const { work } = made;
+  const [query, setQuery] = useSearchParams();
+  const done = (prefix: string, keys: string[]) => keys.filter(k => draft.built.includes(prefix + k)).length;
+  const landed = done(
+    'land ',
+    work.wires.map(w => w.key),
+  );
+  const passed = done(
+    'pass ',
+    work.checks.map(c => c.key),
+  );
+  const tick = (key: string, on: boolean) =>
+    set('built', { built: on ? [...draft.built, key] : draft.built.filter(k => k !== key) });
+  return (
+    <section className="panel wire-tabs">
+      <Tabs
+        activeKey={query.get('tab') ?? 'circuit'}
+        onChange={tab =>
+          setQuery(
+            q => {
+              q.set('tab', tab);
+              return q;
+            },
+            { replace: true },
+          )
+        }
+        tabBarExtraContent={
+          <Checkbox
+            disabled={!may || landed < work.wires.length || passed < work.checks.length}
+            checked={draft.built.includes('done')}
+            onChange={e => tick('done', e.target.checked)}
+          >
+            Wired
+          </Checkbox>
+        }
+        items={[
+          {
+            key: 'circuit',
+            label: 'Power and control',
+            children: <CircuitTab motor={motor} made={made} draft={draft} set={set} stops={stops} />,
+          },
+          {
+            key: 'wires',
+            label: `Wires ${landed}/${work.wires.length}`,
+            children: <WiresTab motor={motor} work={work} built={draft.built} tick={tick} may={may} />,
+          },
+          {
+            key: 'checks',
+            label: `Before power ${passed}/${work.checks.length}`,
+            children: <ChecksTab work={work} built={draft.built} tick={tick} may={may} />,
+          },
+          { key: 'parts', label: `Parts ${work.parts.length}`, children: <PartsTab motor={motor} work={work} /> },
+          { key: 'box', label: 'Box', children: <BoxTab motor={motor} made={made} /> },
+          { key: 'labels', label: 'Labels', children: <LabelsTab motor={motor} work={work} /> },
+        ]}
+      />
+    </section>
+  );
+}
+
+/** The drawings as they rest or as they are run, what running found, and what is chosen. */
+function CircuitTab({
+  motor,
+  made,
+  draft,
+  set,
+  stops,
+}: {
+  motor: string;
+  made: Wiring;
+  draft: Draft;
+  set: Set;
+  stops: Schemas['RuleVerdict'][];
+}) {
+  const play = usePlay(motor, made);
+  const [looks, setLooks] = useState('1');
+  const chosen = draft.way.wiring ?? {};
+  const put = (name: string, value: string | number | boolean) =>
+    set(`wiring.${name}`, { way: { ...draft.way, wiring: { ...chosen, [name]: value } } });
+  const drawings = play.played?.drawings ?? made.drawings;
+  const both = looks === 'both';
+  return (
+    <>
+      <Found check={made.check} temporary={chosen.temporary === true} stops={stops} />
+      {made.on && (
+        <p className="soft">
+          It hangs on {made.on}: its circuit is that converter’s with this machine behind it, whatever way its Size step
+          looks at.
+        </p>
+      )}
+      <details className="how-wired">
+        <summary>How it is wired: what can be chosen</summary>
+        <div className="choices">
+          {made.choices.map(c => (
+            <Chosen
+              key={c.name}
+              choice={c}
+              value={{ ...made.chosen, ...chosen }[c.name as keyof typeof chosen]}
+              put={put}
+            />
+          ))}
+        </div>
+      </details>
+      <RunPanel play={play} faults={made.faults}>
+        <Segmented
+          aria-label="Sheets"
+          value={looks}
+          options={[
+            { value: '0', label: 'Power' },
+            { value: '1', label: 'Control' },
+            { value: 'both', label: 'Both' },
+          ]}
+          onChange={setLooks}
+        />
+        {drawings.map((d, i) =>
+          both || looks === String(i) ? (
+            <DrawingView key={i} drawing={d} runs={(play.played?.log.length ?? 0) > 1} />
+          ) : null,
+        )}
+      </RunPanel>
+      <p className="links">
+        <a href={`/api/motors/${motor}/circuit.svg`}>Power as SVG</a>
+        <a href={`/api/motors/${motor}/circuit.svg?sheet=control`}>Control as SVG</a>
+        <a href={`/api/motors/${motor}/circuit.pdf?paper=A4`}>All of it, PDF, A4</a>
+        <a href={`/api/motors/${motor}/circuit.pdf?paper=Letter`}>PDF, Letter</a>
+        <a href={`/api/motors/${motor}/circuit.json`}>Circuit as JSON</a>
+      </p>
+    </>
+  );
+}
+
+/** The checklist with what is ticked of it: for the shop, or, as it once was, for this motor. */
+function useMine(machine: Schemas['MotorView']) {
+  const shop = useContext(CardShop);
+  const list = useChoices().data?.checklist ?? [];
+  const ticked = (name: string) => [...(shop?.own.mine ?? []), ...machine.mine].includes(name);
+  return { list, ticked, all: list.length > 0 && list.every(item => ticked(item.name)) };
+}
+
+/** Whether wiring is one's own to do: asked once for a shop. It hides nothing, and stands before a wire is ticked. */
+function Checklist({ motor }: { motor: Schemas['MotorView'] }) {
+  const { list, ticked, all } = useMine(motor);
+  const shop = useContext(CardShop);
+  return (
+    <section className="panel checklist" id="mine">
+      <details open={!all}>
+        <summary>
+          <h2>Is this mine to do?</h2>
+          <span className="soft">
+            {all ? `All ${list.length} are ticked.` : `asked once for ${shop?.name ?? 'a shop'}`}
+          </span>
+        </summary>
+        {shop && <Items shop={shop} list={list} ticked={ticked} />}
+      </details>
+      {!all && (
+        <p className="verdict caution-box">
+          <b>Not every line is true.</b> Then this is a licensed electrician’s work: hand over the job sheet, which
+          carries the drawing. No wire is marked as landed until they are.
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Its items; one is kept after the other, since each makes a new version of the shop. */
+function Items({
+  shop,
+  list,
+  ticked,
+}: {
+  shop: Schemas['ShopHead'];
+  list: Schemas['ShopCheckItem'][];
+  ticked: (name: string) => boolean;
+}) {
+  const { keep, fault } = useOwn(shop);
+  const [busy, setBusy] = useState(false);
+  const put = async (name: string, on: boolean) => {
+    setBusy(true);
+    const had = shop.own.mine ?? [];
+    await keep({ mine: on ? [...had, name] : had.filter(n => n !== name) });
+    setBusy(false);
+  };
+  return (
+    <>
+      {list.map(item => (
+        <Checkbox
+          key={item.name}
+          disabled={busy}
+          checked={ticked(item.name)}
+          onChange={e => void put(item.name, e.target.checked)}
+        >
+          {item.says}
+        </Checkbox>
+      ))}
+      {fault && (
+        <p className="problem" role="alert">
+          {fault.message}
+        </p>
+      )}
+    </>
   );
 }
 

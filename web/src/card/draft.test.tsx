@@ -62,14 +62,14 @@ afterEach(async () => {
 
 test('each part is sent apart, once the hand rests', async () => {
   await type({ load: 'saw' });
-  await type({ mine: ['meter'] });
+  await type({ built: ['meter'] });
   await pass(299);
   expect(sent()).toEqual([]);
   expect(localStorage.getItem(shelf)).toContain('saw');
   await pass(1);
   expect(sent()).toEqual([
     ['shaft', 1],
-    ['mine', 1],
+    ['built', 1],
   ]);
   expect(localStorage.getItem(shelf)).toBeNull();
   expect(d.base.version).toBe(3);
@@ -107,12 +107,12 @@ test.each([
 
 test('a part that was saved elsewhere shows here, beside what is being typed', async () => {
   await type({ load: 'saw' });
-  kept = { ...kept, mine: ['meter'], version: 2, versions: { ...kept.versions, mine: 2 } };
+  kept = { ...kept, built: ['meter'], version: 2, versions: { ...kept.versions, built: 2 } };
   await show(kept);
-  expect(d.draft.mine).toEqual(['meter']);
+  expect(d.draft.built).toEqual(['meter']);
   await pass(300);
   expect(d.fault).toBeNull();
-  expect([kept.load, kept.mine]).toEqual(['saw', ['meter']]);
+  expect([kept.load, kept.built]).toEqual(['saw', ['meter']]);
 });
 
 test('leaving sends what still waits; where that fails it stays in this browser', async () => {

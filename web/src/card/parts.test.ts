@@ -13,7 +13,7 @@ test('a part that is typed waits, and no other', () => {
   const t = typingOf(motorOf());
   expect(waiting(t)).toEqual([]);
   expect(waiting(typed(t, { load: 'saw' }))).toEqual(['shaft']);
-  expect(waiting(typed(t, { name: 'Spindle', mine: ['meter'] }))).toEqual(['plate', 'mine']);
+  expect(waiting(typed(t, { name: 'Spindle', built: ['meter'] }))).toEqual(['plate', 'built']);
 });
 
 /** The motor as another window left it. */
@@ -27,11 +27,11 @@ const other = (m: Motor, change: Partial<Motor>, ...changed: (keyof Motor['versi
 test('what another window saved is taken over, but for what waits here', () => {
   const m = motorOf();
   const t = typed(typingOf(m), { load: 'saw' });
-  const next = adopt(t, other(m, { load: 'fan', mine: ['meter'] }, 'shaft', 'mine'));
-  expect(next.draft.mine).toEqual(['meter']);
+  const next = adopt(t, other(m, { load: 'fan', built: ['meter'] }, 'shaft', 'built'));
+  expect(next.draft.built).toEqual(['meter']);
   expect(next.draft.load).toBe('saw');
   expect(next.from.shaft.version).toBe(1); // so that sending it is a conflict
-  expect(next.from.mine.version).toBe(2);
+  expect(next.from.built.version).toBe(2);
   expect(adopt(t, m)).toBe(t);
 });
 

@@ -7,7 +7,7 @@ export type Draft = Schemas['Plated'] &
   Schemas['ShopFed'] & {
     leads: Schemas['WindingTyped'];
     matters: Schemas['FeedMatters'];
-    mine: string[];
+    built: string[];
   };
 export type Set = (field: string, patch: Partial<Draft>) => void;
 
@@ -29,7 +29,7 @@ const held: Record<Part, (d: Draft) => Partial<Draft>> = {
   shaft,
   way,
   matters: d => ({ matters: d.matters }),
-  mine: d => ({ mine: d.mine }),
+  built: d => ({ built: d.built }),
 };
 
 export const parts = Object.keys(held) as Part[];
@@ -49,8 +49,8 @@ export function save(id: string, part: Part, d: Draft, version: number): Promise
       return ask(client.PUT('/motors/{id}/way', put(way(d))));
     case 'matters':
       return ask(client.PUT('/motors/{id}/matters', put(d.matters)));
-    case 'mine':
-      return ask(client.PUT('/motors/{id}/mine', put(d.mine)));
+    case 'built':
+      return ask(client.PUT('/motors/{id}/built', put(d.built)));
   }
 }
 
@@ -70,7 +70,7 @@ export const draftOf = (m: Motor): Draft => ({
   ...way(m),
   leads: m.leads,
   matters: m.matters,
-  mine: m.mine,
+  built: m.built,
 });
 
 /** What a part was made from. */

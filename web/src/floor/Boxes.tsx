@@ -268,7 +268,7 @@ const steps = [
   ['plate', 'plate read'],
   ['leads', 'leads known'],
   ['route', 'way taken'],
-  ['wire', 'ready to wire'],
+  ['wire', 'wired'],
 ] as const;
 
 function MachineBox({ d }: { d: Drawn }) {

@@ -45,11 +45,14 @@ export function SheetPage() {
             {s.motor && ` · ${s.motor}`}
           </h1>
           <p>
-            Job sheet: {s.route}. {s.shop}, {s.supply}
+            Job sheet: {s.route}
+            {s.on && `; it hangs on ${s.on} and is drawn behind it`}. {s.shop}, {s.supply}
           </p>
         </header>
         <Band rows={s.headline} />
-        <DrawingView drawing={s.drawing} />
+        {s.drawings.map(d => (
+          <DrawingView key={d.title} drawing={d} />
+        ))}
         {s.box && <DrawingView drawing={s.box} />}
         <h2>Verdicts</h2>
         <Verdicts verdicts={s.verdicts} />

@@ -1,0 +1,230 @@
+package install_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/circuit"
+	"brackmoor/core/feed"
+	_ "brackmoor/core/feed/ways"
+	"brackmoor/core/install"
+	"brackmoor/core/motor"
+	"brackmoor/core/plate"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/supply"
+)
+
+// made are circuits of every way in both regions.
+func made(t testing.TB) map[string]circuit.Circuit {
+	list := map[string]circuit.Circuit{}
+	for _, region := range []struct {
+		name string
+		su   supply.Supply
+		p    plate.Typed
+	}{
+		{circuit.US, supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "usual"},
+			plate.Typed{Output: "2 hp", Volts: "230/460", Amps: "5.8/2.9", RPM: "1745", Hertz: "60"}},
+		{circuit.UK, supply.Supply{Kind: "line-neutral", Volts: 230, Hertz: 50, MainAmps: 63, Class: "usual"},
+			plate.Typed{Output: "1.5 kW", Volts: "230/400", Amps: "5.9/3.4", RPM: "1420", Hertz: "50"}},
+	} {
+		m := shop.Motor{Plate: region.p, Driven: shop.Driven{Load: "spindle"}}
+		st := study.Of(region.su, m, motor.FitCircuit)
+		require.True(t, st.Reading.Sound)
+		q := st.Ask(shop.Shop{Supply: region.su}, shop.Machine{Motors: []shop.Motor{m}})
+		for _, w := range feed.All() {
+			for _, how := range []circuit.Choices{{}, {Control: 24, Stations: 3, Lamp: true, Backup: true, Brake: true}} {
+				if c := w.Wire(q, how); len(c.Parts) > 0 {
+					list[fmt.Sprintf("%s %s %v", region.name, w.Info().Name, how.Lamp)] = c
+				}
+			}
+		}
+	}
+	require.Greater(t, len(list), 25)
+	return list
+}
+
+// The list of parts has every part of a circuit but the machine's own motor, every wire by its metres, two ferrules and
+// two markers for each, and a gland for every cable out of the box.
+func TestPartsAreComplete(t *testing.T) {
+	for name, c := range made(t) {
+		w := install.Of(&c, install.Site{Machine: "Lathe"})
+		named := map[string]bool{}
+		metres, ferrules, markers := 0.0, 0.0, 0.0
+		for _, i := range w.Parts {
+			assert.Positive(t, i.Count, "%s: %s", name, i.What)
+			assert.NotEmpty(t, i.Says)
+			for _, id := range strings.Split(i.For, ", ") {
+				named[id] = true
+			}
+			switch {
+			case strings.HasPrefix(i.What, "wire ") && i.Unit == "m" && !strings.HasPrefix(i.What, "wire duct"):
+				metres += i.Count
+			case strings.HasPrefix(i.What, "ferrule"):
+				ferrules += i.Count
+			case strings.HasPrefix(i.What, "wire markers"):
+				markers += i.Count
+			}
+		}
+		for _, p := range c.Parts {
+			assert.Equal(t, p.Role != circuit.Machine, named[p.ID], "%s: %s", name, p.ID)
+		}
+		sum, ends := 0.0, 0.0
+		for i, l := range w.Wires {
+			assert.Equal(t, c.Wires[i].From, l.From)
+			assert.Positive(t, l.Metre, "%s: wire %s", name, l.Number)
+			sum += l.Metre
+			if l.Ferrule != "none" && l.Ferrule != "" {
+				ends += 2
+			}
+			if l.Size != "" {
+				assert.NotEmpty(t, l.Torque, "%s: %s", name, l.Size)
+			}
+		}
+		assert.Greater(t, metres, sum, name)
+		assert.Less(t, metres, 1.1*sum+0.5*float64(len(c.Wires)), name)
+		assert.InDelta(t, ends, ferrules, 0, name)
+		assert.InDelta(t, float64(2*len(c.Wires)), markers, 0, name)
+	}
+}
+
+// A check that a hand changes reads otherwise while it is held, every exposed case is bonded, and keys are told apart.
+func TestChecksBeforePower(t *testing.T) {
+	for name, c := range made(t) {
+		w := install.Of(&c, install.Site{Machine: "Lathe", WindingOhms: 1.8})
+		keys := map[string]bool{}
+		rest := map[string]string{}
+		for _, k := range w.Checks {
+			assert.False(t, keys[k.Key], "%s: %s", name, k.Key)
+			keys[k.Key] = true
+			assert.NotEmpty(t, k.Says)
+			pair := k.Group + k.From + k.To
+			if strings.Contains(k.While, "press") || strings.Contains(k.While, "strike") ||
+				strings.Contains(k.While, "trip") || strings.Contains(k.While, "turn") {
+				assert.NotEqual(t, rest[pair], k.Says, "%s: %s to %s", name, k.From, k.To)
+			} else {
+				rest[pair] = k.Says
+			}
+		}
+		bonded := 0
+		for i := range c.Parts {
+			if c.Parts[i].Exposed() {
+				bonded++
+			}
+		}
+		assert.Equal(t, bonded, slices.IndexFunc(append(groupOf(w, "Protective conductor"), ""),
+			func(s string) bool { return s == "" }), name)
+	}
+}
+
+func groupOf(w install.Work, group string) (says []string) {
+	for _, k := range w.Checks {
+		if k.Group == group {
+			says = append(says, k.Says)
+		}
+	}
+	return says
+}
+
+// Two lines are never one with nothing pressed, and a winding is read through its overload.
+func TestWhatTheMeterSays(t *testing.T) {
+	for name, c := range made(t) {
+		w := install.Of(&c, install.Site{WindingOhms: 1.8})
+		for _, k := range w.Checks {
+			switch {
+			case k.Group == "Apart from one another" && (k.From == "L1" || k.From == "L"):
+				assert.NotEqual(t, "under 1 Ω", k.Says, name)
+			case k.Group == "Apart from one another" && strings.HasPrefix(k.While, "press K"):
+				assert.Equal(t, "under 1 Ω", k.Says, "%s: %s", name, k.From)
+			case strings.HasSuffix(k.To, ":V") && c.Part(strings.Split(k.To, ":")[0]).Role == circuit.Machine &&
+				k.Group == "Coils and windings" && strings.HasSuffix(k.From, ":U"):
+				assert.Contains(t, k.Says, "1.8 Ω", name)
+			}
+		}
+	}
+}
+
+// Parts stand in their box beside one another, within it, with a duct above each row, and it stays cool or says so.
+func TestTheBoxHoldsItsParts(t *testing.T) {
+	for name, c := range made(t) {
+		at := install.Site{Choices: circuit.Choices{Place: circuit.Coolant}}
+		w, d := install.Of(&c, at), install.Cabinet(&c, at)
+		e := w.Enclosure
+		assert.Equal(t, e.Kelvin > 20, e.Fan, name)
+		assert.Equal(t, map[string]string{circuit.US: "type 13", circuit.UK: "IP65"}[c.Region], e.Protection)
+		type box struct{ left, top, right, bottom float64 }
+		var spots, ducts []box
+		var outer box
+		for _, i := range d.Items {
+			if i.Kind != "rect" {
+				continue
+			}
+			b := box{i.Points[0].X, i.Points[0].Y, i.Points[1].X, i.Points[1].Y}
+			switch i.Class {
+			case "box":
+				outer = b
+			case "duct":
+				ducts = append(ducts, b)
+			default:
+				spots = append(spots, b)
+			}
+		}
+		assert.Greater(t, len(ducts), 1)
+		for i, a := range spots {
+			assert.True(
+				t,
+				a.left >= outer.left && a.right <= outer.right && a.top >= outer.top && a.bottom <= outer.bottom,
+				"%s: out of the box",
+				name,
+			)
+			for _, b := range append(append([]box{}, spots[:i]...), ducts...) {
+				apart := a.right <= b.left+0.01 || b.right <= a.left+0.01 || a.bottom <= b.top+0.01 ||
+					b.bottom <= a.top+0.01
+				assert.True(t, apart, "%s: %v over %v", name, a, b)
+			}
+		}
+	}
+}
+
+// Labels name every part that is not a bleed, warn of what is there and of nothing else, in the region's words.
+func TestLabels(t *testing.T) {
+	for name, c := range made(t) {
+		w := install.Of(&c, install.Site{Machine: "Lathe"})
+		text, ids := "", map[string]bool{}
+		for _, l := range w.Labels {
+			text += l.Title + ": " + l.Text + "\n"
+			ids[l.Title] = true
+		}
+		kinds := map[circuit.Kind]bool{}
+		idler := false
+		for _, p := range c.Parts {
+			kinds[p.Kind] = true
+			idler = idler || p.Role == circuit.Idler
+			assert.Equal(t, p.Kind != circuit.Bleed, ids[p.ID], "%s: %s", name, p.ID)
+		}
+		assert.Equal(t, kinds[circuit.Capacitor], strings.Contains(text, "Capacitors hold a charge"), name)
+		assert.Equal(t, kinds[circuit.Drive], strings.Contains(text, "bus stays charged"), name)
+		assert.Equal(t, idler, strings.Contains(text, "Machines off before the converter starts"), name)
+		assert.Equal(t, c.Region == circuit.US, strings.Contains(text, "DANGER"), name)
+		assert.Contains(t, text, "Isolator of Lathe. Lock here.")
+	}
+}
+
+// A larger box is cooler, by its surface; a drive in a small shut one gets a fan.
+func TestHeatOfABox(t *testing.T) {
+	c := circuit.Circuit{Region: circuit.UK, Parts: []circuit.Part{{ID: "A1", Kind: circuit.Drive, Amps: 10}}}
+	small := install.Of(&c, install.Site{}).Enclosure
+	c.Parts[0].Amps = 60
+	large := install.Of(&c, install.Site{}).Enclosure
+	assert.Greater(t, large.Watts, 4*small.Watts)
+	assert.True(t, large.Fan || large.Kelvin <= 20)
+	// IEC TR 60890, on a wall: 1.4·w·(h + d) + 1.8·d·h square metres, 5.5 W each and kelvin.
+	wide, high, deep := small.WidthMM/1000, small.HeightMM/1000, small.DepthMM/1000
+	surface := 1.4*wide*(high+deep) + 1.8*deep*high
+	assert.InEpsilon(t, small.Watts/(5.5*surface), small.Kelvin, 1e-9)
+}

@@ -1,0 +1,63 @@
+package shop
+
+import (
+	"brackmoor/core/circuit"
+	"brackmoor/core/drive"
+	"brackmoor/core/feed"
+	"brackmoor/core/plate"
+	"brackmoor/core/site"
+)
+
+// WiredBy is the question of a motor as it is wired: one that hangs on a converter of the shop is fed by that,
+// whatever its own way would be.
+func (s *Shop) WiredBy(m Machine, motor string, q *feed.Question) *feed.Question {
+	c := s.Site.Converter(s.Site.Place(m.ID, motor).On)
+	if c == nil {
+		return q
+	}
+	return q.With(func(q *feed.Question) {
+		if c.Kind == site.BusKind {
+			q.Choice.Route = way(func(w feed.Way) bool {
+				driven, ok := w.(feed.Driven)
+				return ok && driven.Kind() == drive.Bus
+			})
+			return
+		}
+		q.Choice.Route = way(func(w feed.Way) bool { return w.Info().FeedsMore })
+		if watts := s.idlerWatts(c); watts > 0 {
+			q.Choice.IdlerWatts = &watts
+		}
+		q.Choice.BalanceAC, q.Choice.BalanceBC = &c.BalanceAC, &c.BalanceBC
+		q.Choice.SecondAC, q.Choice.SecondBC = nil, nil
+		if q.Choice.Wiring.Start == "" {
+			q.Choice.Wiring.Start = startsBy[c.StartBy]
+		}
+	})
+}
+
+// way is the name of the first way that is as is wanted.
+func way(is func(feed.Way) bool) string {
+	for _, w := range feed.All() {
+		if is(w) {
+			return w.Info().Name
+		}
+	}
+	return ""
+}
+
+// startsBy is how an idler's start part leaves, as circuits have it.
+var startsBy = map[string]string{
+	"": circuit.ByRelay, site.ByTimer: circuit.ByTimer, site.ByBox: circuit.ByBox, site.ByPony: circuit.ByPony,
+}
+
+// idlerWatts are those of a converter's idler: by its plate, or as they were put in.
+func (s *Shop) idlerWatts(c *site.Converter) float64 {
+	for _, m := range s.Machines {
+		if m.ID == c.Idler && len(m.Motors) > 0 {
+			if p, _ := plate.Read(m.Motors[0].Plate); p.OutputWatts > 0 {
+				return p.OutputWatts
+			}
+		}
+	}
+	return c.IdlerWatts
+}

@@ -1,0 +1,197 @@
+import { Checkbox, Input } from 'antd';
+import { useState } from 'react';
+import type { Schemas } from '../api/client';
+import { DrawingView } from '../parts/DrawingView';
+import { SectionTable } from '../sheet/SectionTable';
+
+type Work = Schemas['InstallWork'];
+type Tick = (key: string, on: boolean) => void;
+
+const notYet = 'Go through “Is this mine to do?” below first: nothing is marked as done before.';
+
+/** Every wire from terminal to terminal, to be ticked at the box with one hand. */
+export function WiresTab({
+  motor,
+  work,
+  built,
+  tick,
+  may,
+}: {
+  motor: string;
+  work: Work;
+  built: string[];
+  tick: Tick;
+  may: boolean;
+}) {
+  const [part, setPart] = useState('');
+  const wanted = part.trim().toLowerCase();
+  const shown = work.wires.filter(
+    w =>
+      !wanted ||
+      [w.number, w.from, w.to, w.from_is, w.to_is, w.colour ?? ''].some(t => t.toLowerCase().includes(wanted)),
+  );
+  return (
+    <div className="wire-list">
+      <div className="wire-tools">
+        <Input
+          aria-label="Wires of a part"
+          placeholder="Of a part: K1, motor, 12 …"
+          value={part}
+          allowClear
+          onChange={e => setPart(e.target.value)}
+        />
+        <span className="soft">
+          {shown.length} of {work.wires.length} wires
+        </span>
+        <a href={`/api/motors/${motor}/wires.csv`}>CSV</a>
+      </div>
+      {!may && <p className="soft">{notYet}</p>}
+      <ul className="landings">
+        {shown.map(w => (
+          <li key={w.key} className={w.class}>
+            <b className="number figures">{w.number}</b>
+            <span className="ends">
+              <span>
+                <b className="figures">{w.from}</b> <span className="soft">{w.from_is}</span>
+              </span>
+              <span>
+                <b className="figures">{w.to}</b> <span className="soft">{w.to_is}</span>
+              </span>
+            </span>
+            <span className="how">
+              {w.size} {w.colour} · {w.length}
+              {w.assumed && <em className="assumed"> assumed</em>}
+              <br />
+              <span className="soft">
+                {w.ferrule && w.ferrule !== 'none' && <>ferrule {w.ferrule} · </>}
+                {w.torque}
+              </span>
+            </span>
+            <Checkbox
+              disabled={!may}
+              checked={built.includes(`land ${w.key}`)}
+              aria-label={`Wire ${w.number} landed`}
+              onChange={e => tick(`land ${w.key}`, e.target.checked)}
+            >
+              landed
+            </Checkbox>
+            <Checkbox
+              disabled={!may || !built.includes(`land ${w.key}`)}
+              checked={built.includes(`pull ${w.key}`)}
+              aria-label={`Wire ${w.number} pulled at`}
+              onChange={e => tick(`pull ${w.key}`, e.target.checked)}
+            >
+              pulled
+            </Checkbox>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+/** What a meter must say before the first power, group by group. */
+export function ChecksTab({ work, built, tick, may }: { work: Work; built: string[]; tick: Tick; may: boolean }) {
+  const groups = [...new Set(work.checks.map(c => c.group))];
+  return (
+    <div className="checks">
+      {!may && <p className="soft">{notYet}</p>}
+      {groups.map(g => (
+        <section key={g}>
+          <h3>{g}</h3>
+          <ul>
+            {work.checks
+              .filter(c => c.group === g)
+              .map(c => (
+                <li key={c.key}>
+                  <Checkbox
+                    disabled={!may}
+                    checked={built.includes(`pass ${c.key}`)}
+                    onChange={e => tick(`pass ${c.key}`, e.target.checked)}
+                  >
+                    {c.from && (
+                      <b className="figures">
+                        {c.from} – {c.to}
+                      </b>
+                    )}
+                    {c.while && <span className="while"> {c.while}</span>} {c.says}
+                    {c.not && <span className="soft"> Otherwise: {c.not}</span>}
+                  </Checkbox>
+                </li>
+              ))}
+          </ul>
+        </section>
+      ))}
+    </div>
+  );
+}
+
+/** Everything to the last gland, ferrule and spare fuse. */
+export function PartsTab({ motor, work }: { motor: string; work: Work }) {
+  return (
+    <div>
+      <table className="facts parts-list">
+        <thead>
+          <tr>
+            <th scope="col">How many</th>
+            <th scope="col">What</th>
+            <th scope="col">For</th>
+          </tr>
+        </thead>
+        <tbody>
+          {work.parts.map(p => (
+            <tr key={p.what + p.unit}>
+              <td className="figures">{p.says}</td>
+              <th scope="row">{p.what}</th>
+              <td className="soft">{p.for}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="links">
+        <a href={`/api/motors/${motor}/parts.csv`}>Parts as CSV</a>
+      </p>
+    </div>
+  );
+}
+
+/** The box to scale, how large and how warm it is, and a hook-up for a test bench. */
+export function BoxTab({ motor, made }: { motor: string; made: Schemas['Wiring'] }) {
+  const { enclosure, temporary } = made.work;
+  return (
+    <div className="box-tab">
+      <div>
+        <DrawingView drawing={made.cabinet} />
+        <p className="links">
+          <a href={`/api/motors/${motor}/cabinet.svg`}>Box as SVG, a unit a millimetre</a>
+        </p>
+      </div>
+      <div>
+        <SectionTable section={{ title: 'Box', rows: enclosure.rows }} />
+        <SectionTable section={{ title: 'A hook-up for a test bench', rows: temporary }} />
+      </div>
+    </div>
+  );
+}
+
+/** Labels as they are printed, and where each goes. */
+export function LabelsTab({ motor, work }: { motor: string; work: Work }) {
+  return (
+    <div>
+      <p className="links">
+        <a href={`/api/motors/${motor}/labels.pdf?paper=A4`}>Print them, A4</a>
+        <a href={`/api/motors/${motor}/labels.pdf?paper=Letter`}>Letter</a>
+        <span className="soft">with a pair of markers for every wire</span>
+      </p>
+      <ul className="labels">
+        {work.labels.map((l, i) => (
+          <li key={i} className={l.kind}>
+            <b>{l.title}</b>
+            <span>{l.text}</span>
+            <span className="soft small">{l.where}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
