@@ -22,8 +22,8 @@ func (p *page) told(words string) {
 	p.until(fmt.Sprintf("document.querySelector('.run-log')?.innerText.includes(%q)", words))
 }
 
-// A converter's circuit is run on its drawing: it comes up, lets its load on, drops with the volts and stays off; broken
-// on purpose it says what comes of it, and a choice mends what the search found.
+// A converter's circuit is run on its drawing: it comes up, lets its load on, drops with the volts and stays off;
+// broken on purpose it says what comes of it, and a choice mends what the search found.
 func TestACircuitIsRunBeforeItIsBuilt(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.visit("/machines/tarn-hobber/wire")

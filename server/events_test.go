@@ -59,7 +59,7 @@ func TestEventsReachEveryWindow(t *testing.T) {
 	t.Cleanup(live.Close)
 	one, two := listen(t, live.URL, "", ""), listen(t, live.URL, "", "")
 	m := s.motor("tarn-shaper-m1")
-	s.ask("PUT", "/api/motors/"+m.ID+"/built", text(t, map[string]any{"version": m.Versions.Built, "value": []string{}}),
+	s.ask("PUT", "/api/motors/"+m.ID+"/built", ticked(t, m),
 		"X-Window", "phone").
 		json(&server.MotorView{})
 	heard := <-one
@@ -69,7 +69,7 @@ func TestEventsReachEveryWindow(t *testing.T) {
 	assert.Equal(t, m.ID, heard.Motor)
 	// A name that is too long is no name.
 	m = s.motor(m.ID)
-	s.ask("PUT", "/api/motors/"+m.ID+"/built", text(t, map[string]any{"version": m.Versions.Built, "value": []string{}}),
+	s.ask("PUT", "/api/motors/"+m.ID+"/built", ticked(t, m),
 		"X-Window", strings.Repeat("x", 100)).
 		json(&server.MotorView{})
 	assert.Empty(t, (<-one).Actor)
@@ -92,7 +92,7 @@ func TestEventsBehindAPassphrase(t *testing.T) {
 	t.Cleanup(live.Close)
 	heard := listen(t, live.URL, "", s.cookie)
 	m := s.motor("tarn-shaper-m1")
-	s.ask("PUT", "/api/motors/"+m.ID+"/built", text(t, map[string]any{"version": m.Versions.Built, "value": []string{}})).
+	s.ask("PUT", "/api/motors/"+m.ID+"/built", ticked(t, m)).
 		json(&server.MotorView{})
 	assert.Equal(t, m.ID, (<-heard).Motor)
 	require.NoError(t, s.store.SetSetting(ctx, "passphrase", passphrase.Hash("another horse battery", cheap)))
@@ -127,4 +127,9 @@ func TestADatabaseThatIsTakenAway(t *testing.T) {
 	require.NoError(t, os.Rename(s.path+".away", s.path))
 	assert.Equal(t, `""`, next())
 	assert.Equal(t, 200, s.ask("POST", "/api/shops/tarn-hollow/machines", `{"name": "Saw"}`).Code)
+}
+
+// ticked is a change of a motor's ticks of building, made from the version that it has.
+func ticked(t *testing.T, m server.MotorView) string {
+	return text(t, map[string]any{"version": m.Versions.Built, "value": []string{}})
 }

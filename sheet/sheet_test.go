@@ -295,9 +295,10 @@ func TestEveryRouteHasItsSheet(t *testing.T) {
 		"phase-box":           {"Run", "The box", "Accepted by state", "Drive settings", ""},
 		"rotary":              {"Idler", "Parts of the idler", "Accepted by state", "Parts", "rotary.made-leg"},
 		"drive-single-phase":  {"Drive", "Controls on the drive", "Drive settings", "Parts", "drive.bus-charged"},
-		"drive-derated":       {"One phase leaves", "Controls on the drive", "Drive settings", "Parts", "drive.one-phase-unknown"},
-		"dc-bus":              {"Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
-		"single-phase-motor":  {"Motor", "Single-phase motor", "", "Parts", ""},
+		"drive-derated": {"One phase leaves", "Controls on the drive", "Drive settings", "Parts",
+			"drive.one-phase-unknown"},
+		"dc-bus":             {"Choke", "Controls on the drive", "Drive settings", "Parts", "drive.no-contactor"},
+		"single-phase-motor": {"Motor", "Single-phase motor", "", "Parts", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			s, q := made(t, "tarn-hollow.json", "tarn-shaper", feed.Choice{Route: name})

@@ -78,8 +78,8 @@ func TestWireMakesACircuit(t *testing.T) {
 	}{
 		{"", []string{"--shop", tarn, "--machine", "tarn-shaper", "--choice", "backup=yes", "--choice",
 			"start=timer"}, `"role": "idler"`}, // it hangs on the converter
-		{"", []string{"--shop", tarn, "--machine", "tarn-shaper", "--way", "start-run-capacitor", "--choice", "backup=yes",
-			"--choice", "start=timer"}, `"duty": "start"`},
+		{"", []string{"--shop", tarn, "--machine", "tarn-shaper", "--way", "start-run-capacitor",
+			"--choice", "backup=yes", "--choice", "start=timer"}, `"duty": "start"`},
 		{"", []string{"--shop", tarn, "--machine", "tarn-hobber", "--way", "rotary", "--choice", "start=box",
 			"--choice", "control=24"}, `"secondary_volts": 24`},
 		{"", []string{"--shop", tarn, "--machine", "tarn-borer", "--choice", "command=drum"}, `"does": "reverse"`},

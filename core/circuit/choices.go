@@ -170,7 +170,9 @@ func (c *Choices) Set(name, value string) error {
 		if !yes && value != "no" {
 			return fmt.Errorf("%s is yes or no", name)
 		}
-		*map[string]*bool{"backup": &c.Backup, "lamp": &c.Lamp, "brake": &c.Brake, "temporary": &c.Temporary}[name] = yes
+		*map[string]*bool{
+			"backup": &c.Backup, "lamp": &c.Lamp, "brake": &c.Brake, "temporary": &c.Temporary,
+		}[name] = yes
 	}
 	return nil
 }
@@ -180,7 +182,8 @@ func (c Choices) Filled() Choices {
 	for _, f := range []struct {
 		to    *string
 		usual string
-	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable}, {&c.Place, Dusty}} {
+	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable},
+		{&c.Place, Dusty}} {
 		if *f.to == "" {
 			*f.to = f.usual
 		}

@@ -35,7 +35,8 @@ func TestChoices(t *testing.T) {
 		}
 	}
 	var own circuit.Choices
-	for _, c := range [][2]string{{"wish", "yes"}, {"control", "1000"}, {"control", "NaN"}, {"stations", "0"}, {"away", "-1"}} {
+	for _, c := range [][2]string{{"wish", "yes"}, {"control", "1000"}, {"control", "NaN"}, {"stations", "0"},
+		{"away", "-1"}} {
 		assert.Error(t, own.Set(c[0], c[1]), "%v", c)
 	}
 }

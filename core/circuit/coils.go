@@ -1,7 +1,7 @@
 package circuit
 
-// What coils take, in volt-amperes: held, and while they pull in (shop practice; catalogues of small gear agree within a
-// third).
+// What coils take, in volt-amperes: held, and while they pull in (shop practice; catalogues of small gear agree
+// within a third).
 var coilVA = map[Kind][2]float64{
 	Contactor: {9, 70}, Relay: {2, 5}, Timer: {2, 2}, Lamp: {2, 2},
 }
@@ -12,7 +12,8 @@ const (
 	largeTimes = 2
 )
 
-// Takes are what coils take together in volt-amperes: all of them held, and the largest pulling in with the others held.
+// Takes are what coils take together in volt-amperes: all of them held, and the largest pulling in with the others
+// held.
 func (c *Circuit) Takes() (held, pulling float64) {
 	most := 0.0
 	for i := range c.Parts {
@@ -37,8 +38,8 @@ var (
 )
 
 // Control circuits (NEC 430.72, 450.3(B), US, 2023; NFPA 79, 7.2; IEC 60204-1, 7.2.4): a transformer bears this many
-// times its size for a coil's moment, its secondary's fuse is this many times its amps, and one ahead of it this many of
-// the primary's, for its inrush. A fuse of coils alone bears this many times what they take held.
+// times its size for a coil's moment, its secondary's fuse is this many times its amps, and one ahead of it this many
+// of the primary's, for its inrush. A fuse of coils alone bears this many times what they take held.
 const (
 	bearsTimes     = 1.5
 	secondaryTimes = 1.25

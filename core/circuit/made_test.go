@@ -22,8 +22,8 @@ func groups(c *circuit.Circuit) (list []string) {
 	return list
 }
 
-// Whatever is wired in a bunch is wired from terminal to terminal: what is joined stays so, and no terminal has more than
-// two wires of a class, but a bar.
+// Whatever is wired in a bunch is wired from terminal to terminal: what is joined stays so, and no terminal has more
+// than two wires of a class, but a bar.
 func TestNoBunches(t *testing.T) {
 	rapid.Check(t, func(r *rapid.T) {
 		d := circuit.NewDraft(circuit.US, "any", 240, circuit.Choices{}, "10 AWG")

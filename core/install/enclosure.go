@@ -162,7 +162,7 @@ func (e *Enclosure) rows(at Site) {
 		{
 			Label:  "Cables",
 			Value:  fmt.Sprintf("%d glands", len(e.Glands)),
-			Remark: "each of the cable’s size, from below; every other hole closed; strain taken before the first terminal",
+			Remark: "each of the cable’s size, from below; every other hole closed; strain taken first",
 		},
 		{Label: "It stands", Value: "out of chips and coolant", Remark: "its door opens fully; the isolator’s handle " +
 			"between 0.6 and 1.9 m: IEC 60204-1, 5.3.4"},

@@ -37,8 +37,9 @@ func made(t testing.TB) map[string]circuit.Circuit {
 		st := study.Of(region.su, m, motor.FitCircuit)
 		require.True(t, st.Reading.Sound)
 		q := st.Ask(shop.Shop{Supply: region.su}, shop.Machine{Motors: []shop.Motor{m}})
+		more := circuit.Choices{Control: 24, Stations: 3, Lamp: true, Backup: true, Brake: true}
 		for _, w := range feed.All() {
-			for _, how := range []circuit.Choices{{}, {Control: 24, Stations: 3, Lamp: true, Backup: true, Brake: true}} {
+			for _, how := range []circuit.Choices{{}, more} {
 				if c := w.Wire(q, how); len(c.Parts) > 0 {
 					list[fmt.Sprintf("%s %s %v", region.name, w.Info().Name, how.Lamp)] = c
 				}

@@ -9,8 +9,8 @@ import (
 	"brackmoor/core/quantity"
 )
 
-// Landing is a wire as it is laid: where it goes, how long it is, and how it ends. Key is what it is ticked by, the same
-// however wires are numbered.
+// Landing is a wire as it is laid: where it goes, how long it is, and how it ends. Key is what it is ticked by, the
+// same however wires are numbered.
 type Landing struct {
 	circuit.Wire
 	Key     string  `json:"key"`

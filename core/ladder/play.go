@@ -118,7 +118,7 @@ func Play(c *circuit.Circuit, broken string, actions []Action, now int32) (Playe
 		if a.At < own.now {
 			return Played{}, fmt.Errorf("what is done at %d ms is told after %d ms", a.At, own.now)
 		}
-		x = own.until(a.At, x)
+		own.until(a.At, x)
 		e, err := p.event(a)
 		if err != nil {
 			return Played{}, err

@@ -112,8 +112,8 @@ func TestPlayWithSomethingBroken(t *testing.T) {
 	assert.Error(t, err)
 }
 
-// Whatever hands do to a circuit in whatever order, more of them at once than the search looks at too, it breaks no rule
-// and passes no state where two potentials meet.
+// Whatever hands do to a circuit in whatever order, more of them at once than the search looks at too, it breaks no
+// rule and passes no state where two potentials meet.
 func TestPlayAnything(t *testing.T) {
 	type case_ struct {
 		name string

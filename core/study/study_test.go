@@ -118,7 +118,8 @@ func TestStages(t *testing.T) {
 		"plate to be cleared up": {Plate: plate.Typed{Output: "3"}},
 		"plate read":             {Plate: full},
 		"route taken":            {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}}},
-		"wired":                  {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}}, Built: []string{shop.WiredTick}},
+		"wired": {Plate: full, Fed: shop.Fed{Bank: feed.Bank{RunMicrofarad: &run}},
+			Built: []string{shop.WiredTick}},
 	} {
 		assert.Equal(t, want, study.Of(us, m, motor.FitCircuit).Stage(m))
 	}

@@ -68,7 +68,7 @@ export function Found({
         <b className="figures">{states.toLocaleString('en').replaceAll(',', ' ')} states</b> of hands, time and volts,
         sound and with each single thing broken{!whole && '; more there are than were looked at'}:{' '}
         {violations.length === 0
-          ? 'nothing restarts by itself, every stop stops, no load comes on before its lines are up, and no two potentials meet.'
+          ? 'nothing restarts by itself, every stop stops, no load comes before its lines, no potentials meet.'
           : `${violations.length} found.`}
       </p>
       {temporary && (
