@@ -140,3 +140,23 @@ func TestWhatItTakesToBuildIt(t *testing.T) {
 			"').then(r => r.status + ' ' + r.headers.get('content-type'))"), path)
 	}
 }
+
+// What a machine has of its own controls is written down at its cabinet; on a drive its drum becomes two inputs.
+func TestOwnControlsBecomeInputs(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-borer/wire")
+	p.opens("Machine’s own")
+	p.press("Write down a terminal")
+	p.until("document.querySelector('.own-controls input')")
+	eval[bool](p, "document.querySelector('.own-controls input').focus() ?? true")
+	p.keys("S7")
+	p.until("document.querySelector('[aria-label=\"What terminal S7 is for\"]')")
+	p.click("[aria-label='What terminal S7 is for']")
+	p.until("document.querySelector('.ant-select-item-option[title=\"Forward-off-reverse switch\"]')")
+	p.click(".ant-select-item-option[title='Forward-off-reverse switch']")
+	p.shows(".becomes", "di1: forward")
+	p.shows(".own-controls", "0.5 hours")
+	p.saved()
+	p.visit("/machines/tarn-borer/wire?tab=own")
+	p.shows(".becomes", "two inputs and the common")
+}

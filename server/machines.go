@@ -5,6 +5,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/controls"
 	"brackmoor/core/feed"
 	"brackmoor/core/plate"
 	"brackmoor/core/shop"
@@ -20,15 +21,16 @@ type MotorView struct {
 	Plate plate.Typed `json:"plate"`
 	shop.Driven
 	shop.Fed
-	Mine     []string       `json:"mine" nullable:"false"`
-	Built    []string       `json:"built" nullable:"false"`
-	Leads    winding.Typed  `json:"leads"`
-	Matters  feed.Matters   `json:"matters"`
-	Version  int            `json:"version"`  // of all its parts
-	Versions shop.Versions  `json:"versions"` // of each
-	Stage    string         `json:"stage"`
-	Progress study.Progress `json:"progress"`
-	Reading  study.Reading  `json:"reading"`
+	Mine     []string            `json:"mine" nullable:"false"`
+	Built    []string            `json:"built" nullable:"false"`
+	Own      []controls.Terminal `json:"controls" nullable:"false"`
+	Leads    winding.Typed       `json:"leads"`
+	Matters  feed.Matters        `json:"matters"`
+	Version  int                 `json:"version"`  // of all its parts
+	Versions shop.Versions       `json:"versions"` // of each
+	Stage    string              `json:"stage"`
+	Progress study.Progress      `json:"progress"`
+	Reading  study.Reading       `json:"reading"`
 }
 
 // MachinePage is a machine with its motors and the shop it stands in.
@@ -45,13 +47,13 @@ type MachinePage struct {
 func (s *service) view(sh *shop.Shop, m shop.Motor) MotorView {
 	st := study.Of(sh.Supply, m, s.fit, sh.Own.Loads...)
 	return MotorView{
-		ID:       m.ID,
-		Name:     m.Name,
-		Plate:    m.Plate,
-		Driven:   m.Driven,
-		Fed:      m.Fed,
-		Mine:     m.Mine,
-		Built:    append([]string{}, m.Built...),
+		ID:     m.ID,
+		Name:   m.Name,
+		Plate:  m.Plate,
+		Driven: m.Driven,
+		Fed:    m.Fed,
+		Mine:   m.Mine,
+		Built:  append([]string{}, m.Built...), Own: append([]controls.Terminal{}, m.Own...),
 		Leads:    m.Leads,
 		Matters:  m.Matters,
 		Version:  m.Version,

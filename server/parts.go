@@ -8,6 +8,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/controls"
 	"brackmoor/core/feed"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
@@ -131,10 +132,24 @@ func (s *service) parts(api huma.API) {
 	part(s, api, shop.MattersPart, "Change what matters for the choice of a motor's way",
 		func(*shop.Shop, feed.Matters) []fault { return nil }, func(m *shop.Motor, v feed.Matters) { m.Matters = v })
 
+	part(s, api, shop.OwnPart, "Write down what a machine has of its own controls",
+		func(_ *shop.Shop, v []controls.Terminal) (faults []fault) {
+			for _, p := range controls.Check(v) {
+				faults = append(faults, fault{p.Path, p.Says})
+			}
+			if len(v) > mostTerminals {
+				faults = append(faults, fault{"", "There is room for 200 terminals."})
+			}
+			return faults
+		}, func(m *shop.Motor, v []controls.Terminal) { m.Own = slices.Clone(v) })
+
 	part(s, api, shop.BuiltPart, "Tick what of a motor's circuit is built and checked",
 		func(_ *shop.Shop, v []string) []fault { return tooManyTicks(v) },
 		func(m *shop.Motor, v []string) { m.Built = slices.Clone(v) })
 }
+
+// mostTerminals is how many of its own controls a machine may have written down.
+const mostTerminals = 200
 
 // tooManyTicks holds ticks of building to the file's own limits.
 func tooManyTicks(ticks []string) []fault {

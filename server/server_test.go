@@ -25,6 +25,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/controls"
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/load"
@@ -365,6 +366,7 @@ func TestAStaleChangeIsAConflict(t *testing.T) {
 	assert.Contains(t, p["detail"], "changed in another window")
 	// What is another part has nothing to do with it.
 	s.part(m, shop.BuiltPart, []string{}).json(&server.MotorView{})
+	s.part(m, shop.OwnPart, []controls.Terminal{{Mark: "7", Function: "drum"}}).json(&server.MotorView{})
 	assert.Equal(t, "1731", s.motor("tarn-shaper-m1").Plate.RPM)
 }
 
@@ -386,6 +388,7 @@ func TestBadInputIsNamedByPlace(t *testing.T) {
 		"a share over one":         {shop.ShaftPart, share, "body.value.load_share"},
 		"a negative capacitor":     {shop.WayPart, negative, "body.value.run_microfarad"},
 		"an unknown way":           {shop.WayPart, route, "body.value.way"},
+		"an unknown function":      {shop.OwnPart, []controls.Terminal{{Function: "rope"}}, "body.value[0].function"},
 		"a tick too long":          {shop.BuiltPart, []string{strings.Repeat("x", 201)}, "body.value"},
 	} {
 		t.Run(name, func(t *testing.T) {

@@ -12,6 +12,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/controls"
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/halt"
@@ -107,18 +108,19 @@ type ShopPage struct {
 
 // Choices are the fixed lists that the interface offers.
 type Choices struct {
-	Supplies  []supply.Kind     `json:"supplies" nullable:"false"`
-	Classes   []supply.Class    `json:"classes" nullable:"false"`
-	Earthings []supply.Earthing `json:"earthings" nullable:"false"`
-	Wires     []Wires           `json:"wires" nullable:"false"`
-	Loads     []load.Kind       `json:"loads" nullable:"false"`
-	Checklist []shop.CheckItem  `json:"checklist" nullable:"false"`
-	Rest      []plate.RestField `json:"rest" nullable:"false"`      // further plate fields
-	Condition []winding.Item    `json:"condition" nullable:"false"` // what is looked at before leads are joined
-	Routes    []feed.Info       `json:"routes" nullable:"false"`
-	Route     string            `json:"route"` // taken while none is
-	Wishes    []feed.Wish       `json:"wishes" nullable:"false"`
-	Switches  []Choice          `json:"switches" nullable:"false"` // of a machine's controls
+	Supplies  []supply.Kind       `json:"supplies" nullable:"false"`
+	Classes   []supply.Class      `json:"classes" nullable:"false"`
+	Earthings []supply.Earthing   `json:"earthings" nullable:"false"`
+	Wires     []Wires             `json:"wires" nullable:"false"`
+	Loads     []load.Kind         `json:"loads" nullable:"false"`
+	Checklist []shop.CheckItem    `json:"checklist" nullable:"false"`
+	Rest      []plate.RestField   `json:"rest" nullable:"false"`      // further plate fields
+	Condition []winding.Item      `json:"condition" nullable:"false"` // what is looked at before leads are joined
+	Routes    []feed.Info         `json:"routes" nullable:"false"`
+	Route     string              `json:"route"` // taken while none is
+	Wishes    []feed.Wish         `json:"wishes" nullable:"false"`
+	Switches  []Choice            `json:"switches" nullable:"false"`  // of a machine's controls
+	Functions []controls.Function `json:"functions" nullable:"false"` // of its own controls, terminal by terminal
 }
 
 // Wires are the sizes of conductors in a country, by its hertz, and the unit of their length with how
@@ -250,6 +252,7 @@ func (s *service) shops(api huma.API) {
 				Condition: winding.Conditions,
 				Route:     feed.Default().Info().Name,
 				Wishes:    feed.WishList,
+				Functions: controls.Functions,
 			}
 			for _, w := range feed.All() {
 				c.Routes = append(c.Routes, w.Info())

@@ -146,7 +146,7 @@ func (s *service) ways(api huma.API) {
 			// They are worked out once for a plate, a load and a supply; judging them anew is quick.
 			bare := p.Motor.Bare()
 			bare.Matters, bare.Mine, bare.Name, bare.Way.Kept = feed.Matters{}, nil, "", nil
-			bare.Built = nil
+			bare.Built, bare.Own = nil, nil
 			key, err := json.Marshal([]any{bare, p.Shop.Supply, p.Shop.Prices})
 			if err != nil {
 				return nil, s.fault(ctx, err)

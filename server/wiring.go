@@ -11,6 +11,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"brackmoor/core/circuit"
+	"brackmoor/core/controls"
 	"brackmoor/core/feed"
 	"brackmoor/core/halt"
 	"brackmoor/core/install"
@@ -27,9 +28,11 @@ type Wiring struct {
 	Choices []circuit.Choice `json:"choices" nullable:"false"`
 	Chosen  circuit.Choices  `json:"chosen"` // as they count, the usual where nothing was chosen
 	sheet.Wired
-	Drawings []wiring.Drawing `json:"drawings" nullable:"false"` // power and control, as it rests
-	Cabinet  wiring.Drawing   `json:"cabinet"`                   // to scale
-	Faults   []ladder.Fault   `json:"faults" nullable:"false"`   // single things that can be broken as it is played
+	Drawings []wiring.Drawing   `json:"drawings" nullable:"false"` // power and control, as it rests
+	Own      []controls.Becomes `json:"controls" nullable:"false"` // what becomes of the machine's own controls
+	Hours    float64            `json:"control_hours"`
+	Cabinet  wiring.Drawing     `json:"cabinet"`                 // to scale
+	Faults   []ladder.Fault     `json:"faults" nullable:"false"` // single things that can be broken as it is played
 }
 
 // Playing is what is done to a circuit as it is played, with something broken or nothing, up to a moment.
@@ -123,6 +126,9 @@ func (s *service) wiredAs(ctx context.Context, id string) (Wiring, error) {
 				Choices: feed.Wirings(w, as.Choice.Wiring), Chosen: as.Choice.Wiring.Filled(),
 				Wired: sheet.WiredAs(q, &place.Shop, place.Machine, id),
 			}
+			_, driven := w.(feed.Driven)
+			own.Own = controls.Plan(place.Motor.Own, driven)
+			own.Hours = controls.Total(own.Own)
 			own.Cabinet = install.Cabinet(&own.Circuit, install.Site{Choices: q.Choice.Wiring})
 			own.Faults = append([]ladder.Fault{}, ladder.Faults(&own.Circuit)...)
 			for _, on := range schematic.Sheets {

@@ -21,6 +21,10 @@ func CircuitPDF(s Sheet, w Wired, box wiring.Drawing, paper string, at time.Time
 	p.AddPage()
 	p.table(wireTable(w.Work.Wires))
 	p.table(checkTable(w.Work.Checks))
+	p.table(stepTable("The first power, stage by stage", w.Work.Powering))
+	if len(w.Work.Volts) > 0 {
+		p.table(stepTable("To other input volts", w.Work.Volts))
+	}
 	return p.bytes()
 }
 
@@ -44,7 +48,7 @@ func wireTable(list []install.Landing) rule.Table {
 	}
 	for _, l := range list {
 		t.Rows = append(t.Rows, []string{
-			l.Number, l.From, l.To, l.Size, l.Colour, l.Length, l.Ferrule, "", "",
+			l.Number, l.FromAt, l.ToAt, l.Size, l.Colour, l.Length, l.Ferrule, "", "",
 		})
 	}
 	return t
@@ -58,6 +62,20 @@ func checkTable(list []install.Check) rule.Table {
 	}
 	for _, c := range list {
 		t.Rows = append(t.Rows, []string{c.Group, c.From, c.To, c.While, c.Says, ""})
+	}
+	return t
+}
+
+// stepTable is steps in print.
+func stepTable(title string, list []install.Step) rule.Table {
+	t := rule.Table{
+		Title:  title,
+		Source: "in this order; one that fails stays open",
+		Head:   []string{"", "Do", "See", "If not", "Done"},
+		Rows:   [][]string{},
+	}
+	for i, s := range list {
+		t.Rows = append(t.Rows, []string{fmt.Sprint(i + 1), s.Do, s.See, s.Not, ""})
 	}
 	return t
 }

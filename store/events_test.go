@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"brackmoor/core/controls"
 	"brackmoor/core/feed"
 	"brackmoor/core/plate"
 	"brackmoor/core/shop"
@@ -42,6 +43,10 @@ func TestPartsAreChangedApart(t *testing.T) {
 		},
 		shop.MattersPart: {
 			func(m *shop.Motor) { m.Matters.Quiet = true }, func(m shop.Motor) bool { return m.Matters.Quiet },
+		},
+		shop.OwnPart: {
+			func(m *shop.Motor) { m.Own = []controls.Terminal{{Mark: "7"}} },
+			func(m shop.Motor) bool { return len(m.Own) == 1 },
 		},
 		shop.BuiltPart: {
 			func(m *shop.Motor) { m.Built = []string{"done"} }, func(m shop.Motor) bool { return len(m.Built) == 1 },

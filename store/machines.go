@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 
+	"brackmoor/core/controls"
 	"brackmoor/core/feed"
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
@@ -17,10 +18,11 @@ import (
 type choices struct {
 	shop.Driven
 	shop.Fed
-	Mine    []string      `json:"mine"`
-	Built   []string      `json:"built,omitempty"`
-	Leads   winding.Typed `json:"leads,omitzero"`
-	Matters feed.Matters  `json:"matters,omitzero"`
+	Mine    []string            `json:"mine"`
+	Built   []string            `json:"built,omitempty"`
+	Own     []controls.Terminal `json:"controls,omitempty"`
+	Leads   winding.Typed       `json:"leads,omitzero"`
+	Matters feed.Matters        `json:"matters,omitzero"`
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
@@ -45,7 +47,7 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 	err = errors.Join(json.Unmarshal([]byte(plate), &m.Plate), json.Unmarshal([]byte(chosen), &c),
 		json.Unmarshal([]byte(versions), &m.Versions))
 	m.Driven, m.Fed, m.Mine, m.Leads, m.Matters = c.Driven, c.Fed, c.Mine, c.Leads, c.Matters
-	m.Built = c.Built
+	m.Built, m.Own = c.Built, c.Own
 	return m.Filled(), err
 }
 
@@ -144,7 +146,7 @@ func insertMotor(ctx context.Context, tx *transaction, machineID string, m shop.
 		machineID,
 		m.Name,
 		encode(m.Plate),
-		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Leads, m.Matters}),
+		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Own, m.Leads, m.Matters}),
 		machineID,
 	)
 	if err != nil {
@@ -331,6 +333,8 @@ func partWords(part shop.Part, before, after shop.Motor) string {
 		return "shaft and duty changed"
 	case shop.MattersPart:
 		return "what matters changed"
+	case shop.OwnPart:
+		return "its own controls changed"
 	case shop.BuiltPart:
 		return "building ticked"
 	case shop.WayPart:
@@ -349,7 +353,7 @@ func updateMotor(ctx context.Context, tx *transaction, m shop.Motor) error {
 			"deleted_at IS NULL",
 		m.Name,
 		encode(m.Plate),
-		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Leads, m.Matters}),
+		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Own, m.Leads, m.Matters}),
 		encode(m.Versions),
 		m.ID,
 	)

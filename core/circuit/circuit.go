@@ -148,3 +148,21 @@ func (p *Part) Made() string {
 	}
 	return strings.Join(list, ", ")
 }
+
+// Mark is what a terminal of a part is marked with in the circuit's region: a motor's T1, T2 and T3 in the US (NEMA
+// MG 1, 2.2), U, V and W elsewhere (IEC 60034-8).
+func (c *Circuit) Mark(p *Part, terminal string) string {
+	if i := strings.Index("UVW", terminal); p.Kind == Motor && c.Region == US && i >= 0 {
+		return fmt.Sprintf("T%d", i+1)
+	}
+	return terminal
+}
+
+// Marked is an end by the marks of the circuit's region.
+func (c *Circuit) Marked(end string) string {
+	id, terminal, of := strings.Cut(end, ":")
+	if p := c.Part(id); of && p != nil {
+		return id + ":" + c.Mark(p, terminal)
+	}
+	return end
+}

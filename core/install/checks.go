@@ -237,7 +237,7 @@ type list struct {
 
 func (l *list) say(group, from, to, while, says, not string) {
 	l.checks = append(l.checks, Check{
-		strings.Join([]string{group, from, to, while}, "|"), group, from, to, while, says, not,
+		strings.Join([]string{group, from, to, while}, "|"), group, l.c.Marked(from), l.c.Marked(to), while, says, not,
 	})
 }
 

@@ -25,6 +25,8 @@ const (
 type Work struct {
 	Wires     []Landing  `json:"wires" nullable:"false"`
 	Checks    []Check    `json:"checks" nullable:"false"`
+	Powering  []Step     `json:"powering" nullable:"false"`
+	Volts     []Step     `json:"other_volts" nullable:"false"` // of a drive, to other input volts
 	Parts     []Item     `json:"parts" nullable:"false"`
 	Labels    []Label    `json:"labels" nullable:"false"`
 	Enclosure Enclosure  `json:"enclosure"`
@@ -35,7 +37,8 @@ type Work struct {
 func Of(c *circuit.Circuit, at Site) Work {
 	at.Choices = at.Filled()
 	box := boxOf(c)
-	w := Work{Wires: landings(c, at, box), Checks: checks(c, at), Labels: labels(c, at), Temporary: temporary()}
+	w := Work{Wires: landings(c, at, box), Checks: checks(c, at), Powering: powering(c),
+		Volts: append([]Step{}, otherVolts(c)...), Labels: labels(c, at), Temporary: temporary()}
 	w.Enclosure = enclosure(c, at, box)
 	w.Parts = items(c, w)
 	return w

@@ -14,6 +14,8 @@ import (
 type Landing struct {
 	circuit.Wire
 	Key     string  `json:"key"`
+	FromAt  string  `json:"from_at"` // by the marks of the region
+	ToAt    string  `json:"to_at"`
 	FromIs  string  `json:"from_is"` // what stands there
 	ToIs    string  `json:"to_is"`
 	Metre   float64 `json:"metre"`
@@ -37,7 +39,8 @@ const (
 func landings(c *circuit.Circuit, at Site, b box) []Landing {
 	list := []Landing{}
 	for _, w := range c.Wires {
-		l := Landing{Wire: w, Key: w.From + ">" + w.To, FromIs: stood(c, w.From), ToIs: stood(c, w.To)}
+		l := Landing{Wire: w, Key: w.From + ">" + w.To, FromAt: c.Marked(w.From), ToAt: c.Marked(w.To),
+			FromIs: stood(c, w.From), ToIs: stood(c, w.To)}
 		l.Metre, l.Assumed, l.Outside = lengthOf(w, at, &b)
 		l.Length = quantity.Run(l.Metre, hertz(c))
 		l.Ferrule, l.Torque = ends(w.Size)

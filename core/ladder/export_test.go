@@ -12,3 +12,12 @@ func Reach(c *circuit.Circuit) (states int, restless bool) {
 	}
 	return states, restless
 }
+
+// Sound is what is found in a circuit with nothing broken.
+func Sound(c *circuit.Circuit) Check {
+	p := newPlan(c, fault{})
+	f := &found{p: p, seen: map[string]bool{}}
+	p.static(f)
+	states, whole := p.search(f, mostStates)
+	return Check{States: states, Whole: whole, Violations: f.list}
+}

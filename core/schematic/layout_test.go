@@ -205,7 +205,13 @@ func joined(t failing, name string, c *circuit.Circuit, d wiring.Drawing) map[st
 		if i.Anchor == "end" {
 			x = i.Points[0].X + 3
 		}
-		end, p := i.Of+":"+i.Text, at(wiring.Point{X: x, Y: i.Points[0].Y + 4})
+		text := i.Text
+		if part := c.Part(i.Of); part.Kind == circuit.Motor && c.Region == circuit.US {
+			if k := slices.Index([]string{"T1", "T2", "T3"}, text); k >= 0 {
+				text = []string{"U", "V", "W"}[k]
+			}
+		}
+		end, p := i.Of+":"+text, at(wiring.Point{X: x, Y: i.Points[0].Y + 4})
 		if was, twice := ends[end]; twice { // the common terminal of a change-over contact
 			assert.Equal(t, find(was), find(p), "%s: %s is drawn twice, and not joined", name, end)
 			continue

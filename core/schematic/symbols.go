@@ -95,7 +95,7 @@ func (d *canvas) marks(e *element, p pin, right bool) {
 	if right {
 		x, anchor = d.left[e.col]+cell-3, "end"
 	}
-	d.Text("mark", anchor, x, y-4, p.mark)
+	d.Text("mark", anchor, x, y-4, d.p.c.Mark(e.part, p.mark))
 	d.Text("number", anchor, x, y+11, d.p.numbers(e.part.ID+":"+p.mark))
 }
 

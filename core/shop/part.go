@@ -5,12 +5,13 @@ type Part string
 
 // The parts of a motor.
 const (
-	PlatePart   Part = "plate"   // name and plate
-	LeadsPart   Part = "leads"   // what was noted of its leads
-	ShaftPart   Part = "shaft"   // what it drives and how it works: Driven
-	WayPart     Part = "way"     // how it is to be fed: Fed
-	MattersPart Part = "matters" // what matters for that choice
-	BuiltPart   Part = "built"   // what of its circuit is built and checked; nothing is computed from it
+	PlatePart   Part = "plate"    // name and plate
+	LeadsPart   Part = "leads"    // what was noted of its leads
+	ShaftPart   Part = "shaft"    // what it drives and how it works: Driven
+	WayPart     Part = "way"      // how it is to be fed: Fed
+	MattersPart Part = "matters"  // what matters for that choice
+	OwnPart     Part = "controls" // what it has of its own controls
+	BuiltPart   Part = "built"    // what of its circuit is built and checked; nothing is computed from it
 )
 
 // Versions are those of a motor's parts.
@@ -20,6 +21,7 @@ type Versions struct {
 	Shaft   int `json:"shaft"`
 	Way     int `json:"way"`
 	Matters int `json:"matters"`
+	Own     int `json:"controls"`
 	Built   int `json:"built"`
 }
 
@@ -36,12 +38,14 @@ func (v *Versions) Of(p Part) *int {
 		return &v.Way
 	case MattersPart:
 		return &v.Matters
+	case OwnPart:
+		return &v.Own
 	}
 	return &v.Built
 }
 
 // Parts lists the parts.
-var Parts = []Part{PlatePart, LeadsPart, ShaftPart, WayPart, MattersPart, BuiltPart}
+var Parts = []Part{PlatePart, LeadsPart, ShaftPart, WayPart, MattersPart, OwnPart, BuiltPart}
 
 // WiredTick is the tick of building that says that all of it is wired and checked.
 const WiredTick = "done"

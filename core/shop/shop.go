@@ -5,6 +5,7 @@ package shop
 import (
 	"slices"
 
+	"brackmoor/core/controls"
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/load"
@@ -88,6 +89,8 @@ type Motor struct {
 	Mine    []string      `json:"mine" nullable:"false"` // items of the checklist that were ticked for it alone, once
 	Leads   winding.Typed `json:"leads"`
 	Matters feed.Matters  `json:"matters"` // for the choice of its way
+	// Own is what the machine has of its own controls, as it was written down at its open cabinet.
+	Own []controls.Terminal `json:"controls,omitempty" maxItems:"200"`
 	// Built are the keys of wires that are landed or pulled, and of checks that were passed: install.Landed.
 	Built []string `json:"built,omitempty"`
 	// Version counts every change, Versions those of each part.

@@ -399,6 +399,8 @@ func (s Study) Box(m shop.Motor) *wiring.Drawing {
 		leads += len(joint.Leads)
 	}
 	b.Posts = leads == 6
+	info := m.Way.Taken().Info()
+	b.Capacitors = m.Way.Route != "" && !info.TurnsSpeed && !info.FeedsMore && !info.OwnVolts
 	for _, verdict := range s.LeadVerdicts() {
 		if verdict.Severity == rule.Stop {
 			b.Stops = append(b.Stops, verdict.Title+". "+verdict.Says)

@@ -19,6 +19,7 @@ type TerminalBox struct {
 	Volts, Connection string
 	Joints            []BoxJoint
 	Posts             bool
+	Capacitors        bool // their lead comes to the made leg, and no line of a supply
 	Stops             []string
 }
 
@@ -47,13 +48,16 @@ func Box(b TerminalBox) Drawing {
 }
 
 // feed brings a supply line into the box from above.
-func (d *Drawing) feed(line string, x, to float64) {
+func (b TerminalBox) feed(d *Drawing, line string, x, to float64) {
 	d.Line("wire-"+line, x, 30, x, to)
 	class := "label"
 	if line == "c" {
 		class = "caution"
 	}
-	d.Text(class, "start", x+8, 46, lineNames[line])
+	d.Text(class, "start", x+8, 44, lineNames[line])
+	if line == "c" && b.Capacitors {
+		d.Text("small", "start", x+8, 57, "the capacitors’ lead")
+	}
 }
 
 // posts draws the six posts in their usual two rows, so that upright links make a
@@ -73,7 +77,7 @@ func (b TerminalBox) posts(d *Drawing) {
 	const upper, lower = 112.0, 184.0
 	for i, x := range columns {
 		if name := line[joint[top[i]]]; name != "" {
-			d.feed(name, x, upper)
+			b.feed(d, name, x, upper)
 		}
 		if joint[top[i]] == joint[bottom[i]] {
 			d.Rect("link-bar", x-9, upper, 18, lower-upper)
@@ -115,7 +119,7 @@ func (b TerminalBox) nuts(d *Drawing) {
 		middle := x + width/2
 		const cap, mouth, end = 84.0, 122.0, 184.0
 		if j.Line != "" {
-			d.feed(j.Line, middle, mouth)
+			b.feed(d, j.Line, middle, mouth)
 		}
 		if len(j.Leads) == 1 && j.Line == "" {
 			d.Line(

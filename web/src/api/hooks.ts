@@ -66,6 +66,13 @@ export const useWiring = (motor: string, stamp: number, enabled = true) =>
     queryFn: () => ask(client.GET('/motors/{id}/wiring', at(motor))),
   });
 
+/** The photos of a motor. */
+export const usePhotos = (motor: string) =>
+  useQuery({
+    queryKey: keys.photos(motor),
+    queryFn: () => ask(client.GET('/motors/{id}/photos', at(motor))),
+  });
+
 /** A motor's circuit after something was done to it. */
 export const playWiring = (motor: string, body: Schemas['Playing']) =>
   ask(client.POST('/motors/{id}/wiring/play', { ...at(motor), body }));

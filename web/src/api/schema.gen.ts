@@ -125,6 +125,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/controls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Write down what a machine has of its own controls */
+        put: operations["changeControls"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/leads": {
         parameters: {
             query?: never;
@@ -892,6 +909,7 @@ export interface components {
             classes: components["schemas"]["SupplyClass"][];
             condition: components["schemas"]["WindingItem"][];
             earthings: components["schemas"]["SupplyEarthing"][];
+            functions: components["schemas"]["ControlsFunction"][];
             loads: components["schemas"]["LoadKind"][];
             rest: components["schemas"]["PlateRestField"][];
             route: string;
@@ -1046,6 +1064,30 @@ export interface components {
             verdicts: components["schemas"]["RuleVerdict"][];
             why: string[];
             workings: components["schemas"]["RuleWorking"][];
+        };
+        ControlsBecomes: {
+            caution: string;
+            fate: string;
+            /** Format: double */
+            hours: number;
+            inputs: string[];
+            mark: string;
+            says: string;
+        };
+        ControlsFunction: {
+            name: string;
+            title: string;
+        };
+        ControlsTerminal: {
+            /** @enum {string} */
+            fate?: "" | "keep" | "bypass" | "reuse";
+            function?: string;
+            mark: string;
+            photo?: string;
+            to?: string;
+            /** Format: double */
+            volts?: number;
+            wire?: string;
         };
         DriveCut: {
             gear: string;
@@ -1822,6 +1864,7 @@ export interface components {
             colour?: string;
             ferrule: string;
             from: string;
+            from_at: string;
             from_is: string;
             key: string;
             length: string;
@@ -1831,14 +1874,22 @@ export interface components {
             outside: boolean;
             size?: string;
             to: string;
+            to_at: string;
             to_is: string;
             torque: string;
+        };
+        InstallStep: {
+            do: string;
+            not: string;
+            see: string;
         };
         InstallWork: {
             checks: components["schemas"]["InstallCheck"][];
             enclosure: components["schemas"]["InstallEnclosure"];
             labels: components["schemas"]["InstallLabel"][];
+            other_volts: components["schemas"]["InstallStep"][];
             parts: components["schemas"]["InstallItem"][];
+            powering: components["schemas"]["InstallStep"][];
             temporary: components["schemas"]["RuleRow"][];
             wires: components["schemas"]["InstallLanding"][];
         };
@@ -2030,6 +2081,7 @@ export interface components {
         };
         MotorView: {
             built: string[];
+            controls: components["schemas"]["ControlsTerminal"][];
             id: string;
             leads: components["schemas"]["WindingTyped"];
             load: string;
@@ -2076,6 +2128,11 @@ export interface components {
         };
         PartChangeListString: {
             value: string[] | null;
+            /** Format: int64 */
+            version: number;
+        };
+        PartChangeListTerminal: {
+            value: components["schemas"]["ControlsTerminal"][] | null;
             /** Format: int64 */
             version: number;
         };
@@ -2369,6 +2426,7 @@ export interface components {
         };
         ShopMotor: {
             built?: string[] | null;
+            controls?: components["schemas"]["ControlsTerminal"][] | null;
             id: string;
             leads: components["schemas"]["WindingTyped"];
             load: string;
@@ -2401,6 +2459,8 @@ export interface components {
         ShopVersions: {
             /** Format: int64 */
             built: number;
+            /** Format: int64 */
+            controls: number;
             /** Format: int64 */
             leads: number;
             /** Format: int64 */
@@ -2876,6 +2936,9 @@ export interface components {
             choices: components["schemas"]["CircuitChoice"][];
             chosen: components["schemas"]["CircuitChoices"];
             circuit: components["schemas"]["Circuit"];
+            /** Format: double */
+            control_hours: number;
+            controls: components["schemas"]["ControlsBecomes"][];
             drawings: components["schemas"]["WiringDrawing"][];
             faults: components["schemas"]["LadderFault"][];
             on?: string;
@@ -3395,6 +3458,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PartChangeListString"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    changeControls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartChangeListTerminal"];
             };
         };
         responses: {

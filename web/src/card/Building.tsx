@@ -28,7 +28,7 @@ export function WiresTab({
   const shown = work.wires.filter(
     w =>
       !wanted ||
-      [w.number, w.from, w.to, w.from_is, w.to_is, w.colour ?? ''].some(t => t.toLowerCase().includes(wanted)),
+      [w.number, w.from_at, w.to_at, w.from_is, w.to_is, w.colour ?? ''].some(t => t.toLowerCase().includes(wanted)),
   );
   return (
     <div className="wire-list">
@@ -52,10 +52,10 @@ export function WiresTab({
             <b className="number figures">{w.number}</b>
             <span className="ends">
               <span>
-                <b className="figures">{w.from}</b> <span className="soft">{w.from_is}</span>
+                <b className="figures">{w.from_at}</b> <span className="soft">{w.from_is}</span>
               </span>
               <span>
-                <b className="figures">{w.to}</b> <span className="soft">{w.to_is}</span>
+                <b className="figures">{w.to_at}</b> <span className="soft">{w.to_is}</span>
               </span>
             </span>
             <span className="how">
@@ -122,7 +122,26 @@ export function ChecksTab({ work, built, tick, may }: { work: Work; built: strin
           </ul>
         </section>
       ))}
+      <Steps title="The first power, stage by stage" steps={work.powering} />
+      <Steps title="To other input volts" steps={work.other_volts} />
     </div>
+  );
+}
+
+/** Steps in their order, with what is seen at each. */
+function Steps({ title, steps }: { title: string; steps: Schemas['InstallStep'][] }) {
+  if (steps.length === 0) return null;
+  return (
+    <section>
+      <h3>{title}</h3>
+      <ol className="building-steps">
+        {steps.map(s => (
+          <li key={s.do}>
+            {s.do} {s.see && <b>{s.see}.</b>} {s.not && <span className="soft">Otherwise: {s.not}</span>}
+          </li>
+        ))}
+      </ol>
+    </section>
   );
 }
 

@@ -1,8 +1,8 @@
 import { App, Button, Slider } from 'antd';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { ask, client, problemOf, words, type Schemas } from '../api/client';
-import { at } from '../api/hooks';
+import { at, usePhotos } from '../api/hooks';
 import { keys } from '../api/keys';
 import './photos.css';
 
@@ -22,10 +22,7 @@ async function send(motor: string, file: File): Promise<void> {
 export function Photos({ motor }: { motor: string }) {
   const queries = useQueryClient();
   const { notification } = App.useApp();
-  const list = useQuery({
-    queryKey: keys.photos(motor),
-    queryFn: () => ask(client.GET('/motors/{id}/photos', at(motor))),
-  });
+  const list = usePhotos(motor);
   const [shown, setShown] = useState('');
   const [fault, setFault] = useState('');
   const [busy, setBusy] = useState(false);

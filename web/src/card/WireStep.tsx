@@ -7,6 +7,7 @@ import { DrawingView } from '../parts/DrawingView';
 import { Verdicts } from '../parts/Verdicts';
 import { SectionTable } from '../sheet/SectionTable';
 import { BoxTab, ChecksTab, LabelsTab, PartsTab, WiresTab } from './Building';
+import { OwnControls } from './OwnControls';
 import type { Draft, Set } from './parts';
 import { Chosen, Found } from './Wired';
 import { RunPanel } from './RunPanel';
@@ -147,6 +148,11 @@ function Made({
           },
           { key: 'parts', label: `Parts ${work.parts.length}`, children: <PartsTab motor={motor} work={work} /> },
           { key: 'box', label: 'Box', children: <BoxTab motor={motor} made={made} /> },
+          {
+            key: 'own',
+            label: `Machine’s own${draft.controls.length ? ` ${draft.controls.length}` : ''}`,
+            children: <OwnControls motor={motor} draft={draft} made={made} set={set} />,
+          },
           { key: 'labels', label: 'Labels', children: <LabelsTab motor={motor} work={work} /> },
         ]}
       />

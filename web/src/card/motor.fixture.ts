@@ -7,7 +7,7 @@ export const motorOf = (): Motor =>
     id: 'm1',
     name: '',
     version: 1,
-    versions: { plate: 1, leads: 1, shaft: 1, way: 1, matters: 1, built: 1 },
+    versions: { plate: 1, leads: 1, shaft: 1, way: 1, matters: 1, controls: 1, built: 1 },
     plate: { output: '3 hp', volts: '230', rpm: '1745' },
     load: 'spindle',
     load_share: null,
@@ -19,6 +19,7 @@ export const motorOf = (): Motor =>
     leads: { leads: [] },
     matters: { speed: false },
     mine: [],
+    controls: [],
     built: [],
     reading: { problems: [] },
   }) as unknown as Motor;

@@ -7,6 +7,7 @@ export type Draft = Schemas['Plated'] &
   Schemas['ShopFed'] & {
     leads: Schemas['WindingTyped'];
     matters: Schemas['FeedMatters'];
+    controls: Schemas['ControlsTerminal'][];
     built: string[];
   };
 export type Set = (field: string, patch: Partial<Draft>) => void;
@@ -29,6 +30,7 @@ const held: Record<Part, (d: Draft) => Partial<Draft>> = {
   shaft,
   way,
   matters: d => ({ matters: d.matters }),
+  controls: d => ({ controls: d.controls }),
   built: d => ({ built: d.built }),
 };
 
@@ -49,6 +51,8 @@ export function save(id: string, part: Part, d: Draft, version: number): Promise
       return ask(client.PUT('/motors/{id}/way', put(way(d))));
     case 'matters':
       return ask(client.PUT('/motors/{id}/matters', put(d.matters)));
+    case 'controls':
+      return ask(client.PUT('/motors/{id}/controls', put(d.controls)));
     case 'built':
       return ask(client.PUT('/motors/{id}/built', put(d.built)));
   }
@@ -70,6 +74,7 @@ export const draftOf = (m: Motor): Draft => ({
   ...way(m),
   leads: m.leads,
   matters: m.matters,
+  controls: m.controls,
   built: m.built,
 });
 

@@ -1,0 +1,168 @@
+package install
+
+import (
+	"fmt"
+
+	"brackmoor/core/circuit"
+	"brackmoor/core/quantity"
+)
+
+// Step is one of what is done in order: what to do, what is seen, and what it means where it is not.
+type Step struct {
+	Do  string `json:"do"`
+	See string `json:"see"`
+	Not string `json:"not"`
+}
+
+// powering are the steps of the first power, stage by stage: the supply alone, the control, what makes lines, and only
+// then a motor with nothing on it.
+func powering(c *circuit.Circuit) []Step {
+	s := &steps{}
+	volts := c.SupplyVolts()
+	earth := fmt.Sprintf("%.0f V between the lines, %.0f V from each to earth", volts, volts/2)
+	if c.Region == circuit.UK {
+		earth = fmt.Sprintf(
+			"%.0f V between line and neutral, the same from line to earth, under 5 V from neutral to earth",
+			volts,
+		)
+	}
+	s.say("Every check above is passed. Covers on, guards on, nobody at the machine, a hand at the isolator.", "", "")
+	s.say("Control fuses out. Isolator on.", earth, "Isolator off. Another service, or a line is missing.")
+	control, timers := "the coils’ volts at their fuses; nothing pulls in", ""
+	for i := range c.Parts {
+		switch p := &c.Parts[i]; {
+		case p.Kind == circuit.ControlTransformer:
+			control = fmt.Sprintf("%.0f V on %s:X1 to X2; nothing pulls in", p.Secondary, p.ID)
+		case p.Kind == circuit.Timer && p.Seconds > 0:
+			timers += fmt.Sprintf(", %s %s s", p.ID, quantity.Figures(p.Seconds, 2))
+		}
+	}
+	drive := firstOf(c, circuit.Drive)
+	if firstOf(c, circuit.Fuse) != nil && drive == nil {
+		s.say(
+			"Isolator off, control fuses in, isolator on.",
+			control,
+			"Something pulls in by itself: off, and look for it.",
+		)
+	}
+	switch {
+	case drive != nil:
+		s.drive(drive)
+	default:
+		s.contactors(c, timers)
+	}
+	s.say(
+		"Motor with nothing on it: belt off, or gearbox in neutral. A moment’s start.",
+		"it turns the right way, evenly, without a hum",
+		"Stop at once. Wrong way: isolate, prove dead, exchange the two "+
+			"leads that the way allows.",
+	)
+	s.say(
+		"Now coupled, and a part of the load, then all of it.",
+		"amps of each line within its overload’s setting; no "+
+			"winding, lug or can hotter than a hand bears",
+		"Stop, isolate, and read the amps of all lines again.",
+	)
+	s.say(
+		"Stop. Isolator off.",
+		"it stands; no volts are left on any terminal after a minute",
+		"What still has volts is a "+
+			"capacitor or a bus: wait, measure, find why its bleed does not discharge it.",
+	)
+	return s.list
+}
+
+type steps struct{ list []Step }
+
+func (s *steps) say(do, see, not string) { s.list = append(s.list, Step{do, see, not}) }
+
+// drive are the steps of a drive alone, its motor's leads off and capped.
+func (s *steps) drive(p *circuit.Part) {
+	s.say("Isolator off, wait for the bus, motor leads off "+p.ID+" and capped. Isolator on.", "its display comes on, "+
+		"without a fault", "A fault for its input: it is set for three lines, or for other volts.")
+	s.say("Settings as the Settings step lists them, one by one, read back.", "each is kept after off and on again",
+		"It has gone back to its maker’s: its supply is too weak, or it is locked.")
+	s.say(
+		"Enable open, then a start.",
+		"it does not run",
+		"Its enable is not looked at: set it, before the motor is on.",
+	)
+	s.say("Enable shut, a start, 5 Hz.", "it runs; the display shows 5 Hz; stop and emergency stop stop it",
+		"An input at the wrong terminal, or set to something else.")
+	s.say(
+		"Isolator off, wait for the bus, motor leads on. Isolator on.",
+		"no fault",
+		"An earth fault: a lead or a winding "+
+			"touches the frame.",
+	)
+}
+
+// contactors are the steps of what contactors switch: control alone, then what makes the third line.
+func (s *steps) contactors(c *circuit.Circuit, timers string) {
+	s.say("Power breaker off behind the control’s fuses, or the load’s leads off. Start, stop, emergency stop, each "+
+		"overload’s test.", "contactors pull in at start and hold, drop at each of the others"+timers,
+		"A contact at the wrong mark, or a wire: look at the run on the drawing beside it.")
+	idler := false
+	for i := range c.Parts {
+		idler = idler || c.Parts[i].Role == circuit.Idler
+	}
+	if idler {
+		s.say(
+			"Machines off. Idler alone: a large unknown one first at reduced volts, in steps.",
+			"it comes up in its seconds and the start part leaves; it hums evenly",
+			"It hums and stands: off within three "+
+				"seconds. Start capacitor, its contact, or one lead.",
+		)
+		s.say("Made leg to each line, nothing on it.", "within ten percent of the supply’s volts", "Far off: balance "+
+			"capacitors, or the leg’s lead.")
+	}
+}
+
+// firstOf is the first part of a kind, nil for none.
+func firstOf(c *circuit.Circuit, kind circuit.Kind) *circuit.Part {
+	for i := range c.Parts {
+		if c.Parts[i].Kind == kind {
+			return &c.Parts[i]
+		}
+	}
+	return nil
+}
+
+// otherVolts are the steps by which a drive is changed to other input volts, up or down; none for what is no drive.
+func otherVolts(c *circuit.Circuit) []Step {
+	p := firstOf(c, circuit.Drive)
+	if p == nil {
+		return nil
+	}
+	s := &steps{}
+	line := fmt.Sprintf("%.0f V", c.SupplyVolts())
+	s.say("Off, plug out or isolator locked, and wait the minutes of its label.", "under 50 V on its bus, by a meter",
+		"Wait longer: never short a bus.")
+	s.say("Line cord and protective conductor off its input, the strain relief first.", "", "")
+	s.say("Its selector, or its link, to the new volts: 115 or 230. A drive that doubles 115 V has a link for it; one "+
+		"without either is for one of them alone.", "the label at its terminals names them", "It is not for these volts: "+
+		"another drive.")
+	s.say(
+		"A cord for the new amps: at half the volts it takes twice as many.",
+		"its size by the Size step’s circuit for "+
+			"the new volts; its breaker too",
+		"",
+	)
+	s.say(
+		"The plug that fits the new volts and amps, and no other: the old one comes off.",
+		"it goes into no outlet of "+
+			"other volts in the shop",
+		"",
+	)
+	s.say(
+		"A white or blue core that is live now is marked at both ends, black or brown.",
+		"no white or blue core is at a "+
+			"line without its mark",
+		"",
+	)
+	s.say("Motor left joined as it was, for "+line+" or what the drive gives.", "plate volts and base hertz in its "+
+		"settings are still true", "At 115 V in, a doubling drive still gives 230 V; another gives 115 V at most.")
+	s.say("Protective conductor first, then lines, strain relief, cover. Power on, motor’s leads still off.",
+		"its bus shows √2 times the new volts, or twice that where it doubles", "Off: the selector is wrong.")
+	return s.list
+}
