@@ -39,7 +39,8 @@ var (
 
 // Control circuits (NEC 430.72, 450.3(B), US, 2023; NFPA 79, 7.2; IEC 60204-1, 7.2.4): a transformer bears this many
 // times its size for a coil's moment, its secondary's fuse is this many times its amps, and one ahead of it this many
-// of the primary's, for its inrush. A fuse of coils alone bears this many times what they take held.
+// of the primary's, for its inrush. A fuse of coils alone bears this many times what they take
+// pulling in.
 const (
 	bearsTimes     = 1.5
 	secondaryTimes = 1.25
@@ -76,7 +77,7 @@ func (d *Draft) sizeControl() {
 	}
 	for i := range d.Parts {
 		if p := &d.Parts[i]; p.Kind == Fuse && p.Name == controlFuse {
-			fuse(p.ID, coilTimes*held/d.SupplyVolts())
+			fuse(p.ID, coilTimes*pulling/d.SupplyVolts())
 		}
 	}
 }

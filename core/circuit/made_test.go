@@ -79,7 +79,8 @@ func TestWhatFeedsTheCoils(t *testing.T) {
 		{"three", 24, 3, 9, 63, 4, 1},
 		// a large one, 18 held and 140
 		{"a large one at 120 V", 120, 1, 50, 100, 2, 2},
-		{"none, straight from the lines", 0, 2, 9, 0, 0, 0.5},
+		// two held are 18, with one pulling in 79: twice that at 240 V is 0.66 A
+		{"none, straight from the lines", 0, 2, 9, 0, 0, 1},
 	} {
 		d := circuit.NewDraft(circuit.US, c.name, 240, circuit.Choices{Control: c.control}, "")
 		coils := d.Coils(d.Lines())

@@ -142,7 +142,7 @@ func Plan(list []Terminal, driven bool) []Becomes {
 			b.Caution = "An emergency stop is never bridged: another one takes its place first."
 		}
 		if driven && t.Function == "contactor" && b.Fate == Keep {
-			b.Caution = "Opened behind a running drive it draws an arc, closed it trips or kills it: only ahead of the drive."
+			b.Caution = "Behind a running drive its arc, or its closing, kills the drive: only ahead of the drive."
 		}
 		out = append(out, b)
 	}

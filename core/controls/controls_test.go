@@ -9,8 +9,8 @@ import (
 	"brackmoor/core/controls"
 )
 
-// Operating switches become inputs on a drive and stay on three lines; what switched the motor comes out behind a drive;
-// an emergency stop is never bridged without a word.
+// Operating switches become inputs on a drive and stay on three lines; what switched the motor comes out behind a
+// drive; an emergency stop is never bridged without a word.
 func TestWhatBecomesOfControls(t *testing.T) {
 	list := []controls.Terminal{
 		{Mark: "3", Function: "drum", Volts: 400}, {Mark: "7", Function: "emergency", Fate: controls.Bypass},

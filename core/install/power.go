@@ -140,7 +140,7 @@ func otherVolts(c *circuit.Circuit) []Step {
 		"Wait longer: never short a bus.")
 	s.say("Line cord and protective conductor off its input, the strain relief first.", "", "")
 	s.say("Its selector, or its link, to the new volts: 115 or 230. A drive that doubles 115 V has a link for it; one "+
-		"without either is for one of them alone.", "the label at its terminals names them", "It is not for these volts: "+
+		"without either is for one of them alone.", "the label at its terminals names them", "It is not for them: "+
 		"another drive.")
 	s.say(
 		"A cord for the new amps: at half the volts it takes twice as many.",

@@ -133,7 +133,8 @@ func (p *plan) bands() {
 			for _, pins := range [][]pin{band[i].right, band[i].left} {
 				for _, x := range pins {
 					for _, f := range p.elements {
-						if !placed[f] && slices.ContainsFunc(f.left, func(y pin) bool { return y.net == x.net }) {
+						hangs := slices.ContainsFunc(f.left, func(y pin) bool { return y.net == x.net })
+						if !placed[f] && hangs && p.fed(f, placed) {
 							chain(f)
 						}
 					}
@@ -148,6 +149,19 @@ func (p *plan) bands() {
 			}
 		}
 	}
+}
+
+// fed says whether all that feeds an element is placed, so that it does not begin a band of its own before what it
+// hangs on.
+func (p *plan) fed(f *element, placed map[*element]bool) bool {
+	for _, y := range f.left {
+		for _, e := range p.elements {
+			if e != f && !placed[e] && slices.ContainsFunc(e.right, func(x pin) bool { return x.net == y.net }) {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // feeds is how many nets an element feeds of another.

@@ -9,10 +9,12 @@ import type { Played, usePlay } from './usePlay';
 export function RunPanel({
   play,
   faults,
+  looks,
   children,
 }: {
   play: ReturnType<typeof usePlay>;
   faults: Schemas['LadderFault'][];
+  looks: ReactNode;
   children: ReactNode;
 }) {
   const { played, act, anew, broken, fault } = play;
@@ -59,6 +61,8 @@ export function RunPanel({
         <Button type="text" onClick={() => anew(broken)}>
           Begin anew
         </Button>
+        <span className="gap" />
+        {looks}
       </div>
       {played.broken.map(v => (
         <p key={v.rule + v.parts.join()} className={`verdict ${v.severity}`} role="alert">

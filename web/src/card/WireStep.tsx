@@ -190,6 +190,28 @@ function CircuitTab({
           looks at.
         </p>
       )}
+      <RunPanel
+        play={play}
+        faults={made.faults}
+        looks={
+          <Segmented
+            aria-label="Sheets"
+            value={looks}
+            options={[
+              { value: '0', label: 'Power' },
+              { value: '1', label: 'Control' },
+              { value: 'both', label: 'Both' },
+            ]}
+            onChange={setLooks}
+          />
+        }
+      >
+        {drawings.map((d, i) =>
+          both || looks === String(i) ? (
+            <DrawingView key={i} drawing={d} runs={(play.played?.log.length ?? 0) > 1} />
+          ) : null,
+        )}
+      </RunPanel>
       <details className="how-wired">
         <summary>How it is wired: what can be chosen</summary>
         <div className="choices">
@@ -203,23 +225,6 @@ function CircuitTab({
           ))}
         </div>
       </details>
-      <RunPanel play={play} faults={made.faults}>
-        <Segmented
-          aria-label="Sheets"
-          value={looks}
-          options={[
-            { value: '0', label: 'Power' },
-            { value: '1', label: 'Control' },
-            { value: 'both', label: 'Both' },
-          ]}
-          onChange={setLooks}
-        />
-        {drawings.map((d, i) =>
-          both || looks === String(i) ? (
-            <DrawingView key={i} drawing={d} runs={(play.played?.log.length ?? 0) > 1} />
-          ) : null,
-        )}
-      </RunPanel>
       <p className="links">
         <a href={`/api/motors/${motor}/circuit.svg`}>Power as SVG</a>
         <a href={`/api/motors/${motor}/circuit.svg?sheet=control`}>Control as SVG</a>
