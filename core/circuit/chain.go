@@ -3,6 +3,7 @@ package circuit
 import (
 	"slices"
 	"strconv"
+	"strings"
 )
 
 // chained are the wires with no more than one coming and one going of a class at a terminal: what one
@@ -50,13 +51,7 @@ func (c *Circuit) chained() (wires []Wire) {
 				}
 			}
 		}
-		shared := func(end string) int { // where wires of another class are too the chain begins
-			if len(classes[end]) > 1 {
-				return 0
-			}
-			return 1
-		}
-		slices.SortStableFunc(ends, func(a, b string) int { return shared(a) - shared(b) })
+		slices.SortStableFunc(ends, func(a, b string) int { return c.along(a, classes) - c.along(b, classes) })
 		for k := 1; k < len(ends); k++ {
 			next := w
 			next.From, next.To = ends[k-1], ends[k]
@@ -67,4 +62,18 @@ func (c *Circuit) chained() (wires []Wire) {
 		wires[i].Number = strconv.Itoa(i + 1)
 	}
 	return wires
+}
+
+// along orders what stands on one chain: where wires of another class are too it begins, then what passes power on, and
+// last capacitors with their bleeds, through which nothing goes on to anything else.
+func (c *Circuit) along(end string, classes map[string][]Class) int {
+	id, _, _ := strings.Cut(end, ":")
+	p := c.Part(id)
+	switch {
+	case len(classes[end]) > 1:
+		return 0
+	case p != nil && (p.Kind == Capacitor || p.Kind == Bleed):
+		return 2
+	}
+	return 1
 }

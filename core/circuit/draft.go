@@ -32,6 +32,15 @@ func NewDraft(region, title string, volts float64, how Choices, power string) *D
 	return d
 }
 
+// Sized sizes the power wires that are put in from now on, and gives the size before; "" leaves them.
+func (d *Draft) Sized(size string) (before string) {
+	before = d.sizes[Power]
+	if size != "" {
+		d.sizes[Power], d.sizes[Made] = size, size
+	}
+	return before
+}
+
 // Lines are the ends of two lines, the second of them a neutral in the UK.
 type Lines struct{ A, B string }
 

@@ -156,6 +156,13 @@ func (m *Matters) Existing() drive.Existing {
 	return drive.Existing{Switch: c.Switch, Reversing: c.Reversing, Interlocks: c.Interlocks, Brake: c.Brake}
 }
 
+// Hung is what a motor hangs on in its shop, as its circuit shows it: breaker and conductor of the circuit that
+// feeds it or its converter, and its own breaker behind a converter. Zero or empty is sized by the code.
+type Hung struct {
+	BreakerAmps, OwnAmps float64
+	Size                 string
+}
+
 // Question is one machine, the site it stands on, what matters and what was chosen. Make
 // it by Ask.
 type Question struct {
@@ -172,6 +179,7 @@ type Question struct {
 	Motors   []drive.Driven // of the whole machine
 	Stops    []string       // that stand beside the plate already, for the drawing
 	Line     []rule.Verdict // of the motor across the supply's lines
+	Fed      Hung           // by what it hangs on in its shop, for its circuit
 
 	shared *shared
 	base   *Question

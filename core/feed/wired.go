@@ -33,6 +33,12 @@ func Draft(q *Question, w Way, o *Outline, how circuit.Choices) (d *circuit.Draf
 			size = c.Run.Size
 		}
 	}
+	if q.Fed.BreakerAmps > 0 {
+		breaker = q.Fed.BreakerAmps
+	}
+	if q.Fed.Size != "" {
+		size = q.Fed.Size
+	}
 	return circuit.NewDraft(region, w.Info().Title+", "+q.Title, q.Supply.Volts, how, size), breaker
 }
 

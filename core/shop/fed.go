@@ -8,14 +8,22 @@ import (
 	"brackmoor/core/site"
 )
 
-// WiredBy is the question of a motor as it is wired: one that hangs on a converter of the shop is fed by that,
-// whatever its own way would be.
+// WiredBy is the question of a motor as it is wired, with breaker and conductors of the circuit that it hangs on: one
+// that hangs on a converter of the shop is fed by that, whatever its own way would be.
 func (s *Shop) WiredBy(m Machine, motor string, q *feed.Question) *feed.Question {
 	c := s.Site.Converter(s.Site.Place(m.ID, motor).On)
 	if c == nil {
-		return q
+		on := s.Site.Circuit(s.Site.Place(m.ID, motor).On)
+		if on == nil {
+			return q
+		}
+		return q.With(func(q *feed.Question) { q.Fed = feed.Hung{BreakerAmps: on.BreakerAmps, Size: on.Size} })
 	}
 	return q.With(func(q *feed.Question) {
+		q.Fed = feed.Hung{OwnAmps: s.Site.Place(m.ID, motor).BreakerAmps}
+		if on := s.Site.Circuit(c.On); on != nil {
+			q.Fed.BreakerAmps, q.Fed.Size = on.BreakerAmps, on.Size
+		}
 		if c.Kind == site.BusKind {
 			q.Choice.Route = way(func(w feed.Way) bool {
 				driven, ok := w.(feed.Driven)

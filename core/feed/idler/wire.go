@@ -79,22 +79,35 @@ func (r *rig) bank(microfarad float64, b capacitor.Bank, from string) {
 // machine is the three-pole panel behind the converter, the machine's contactor and overload, and its motor.
 func (r *rig) machine() {
 	d := r.d
-	panel := d.Add("Q", circuit.Part{Kind: circuit.Breaker, Name: "panel behind the converter"}, "1 2 3 4 5 6")
+	own := r.q.Plate.Amps.Value
+	breaker := r.q.Fed.OwnAmps
+	if breaker == 0 { // by its table's amps, or by those of its wires
+		if table, ok := r.q.Code().ThreePhaseTableAmps(r.q.Watts(), r.q.Supply.Volts); ok {
+			breaker, _ = r.q.Code().MostFor("", table)
+		} else {
+			breaker, _ = r.q.Code().Next(own)
+		}
+	}
+	panel := d.Add("Q", circuit.Part{
+		Kind: circuit.Breaker, Name: "panel behind the converter", Amps: breaker,
+	}, "1 2 3 4 5 6")
 	off := d.Add("Q", circuit.Part{Kind: circuit.Isolator, Name: "isolator of the machine"}, "1 2 3 4 5 6")
 	amps := r.o.Value("overload_amps")
-	r.machineK, r.machineF = feed.ThreePole(d, "machine", amps, r.coils.Volts, "21 22")
+	class := []circuit.Class{circuit.Power, circuit.Power, circuit.Made}
+	in, out := []string{":1", ":3", ":5"}, []string{":2", ":4", ":6"}
 	for i, end := range []string{r.made.A, r.made.B, r.leg} {
-		class := circuit.Power
-		if i == 2 {
-			class = circuit.Made
-		}
-		in, out := []string{":1", ":3", ":5"}[i], []string{":2", ":4", ":6"}[i]
-		d.Wire(class, end, panel+in)
-		d.Wire(class, panel+out, off+in)
-		d.Wire(class, off+out, r.machineK+in)
+		d.Wire(class[i], end, panel+in[i])
+	}
+	run, _ := r.q.Code().Over(0, r.q.Code().Spare()*own, r.q.Supply.Volts, [2]float64{}, [2]float64{1, 1})
+	before := d.Sized(run.Size) // behind the panel the machine's own
+	r.machineK, r.machineF = feed.ThreePole(d, "machine", amps, r.coils.Volts, "21 22")
+	for i := range in {
+		d.Wire(class[i], panel+out[i], off+in[i])
+		d.Wire(class[i], off+out[i], r.machineK+in[i])
 	}
 	r.motor = d.Motor(circuit.Machine, r.q.Title)
 	feed.ToMotor(d, r.machineF, r.motor)
+	d.Sized(before)
 }
 
 // control starts and stops the converter and the machine.
