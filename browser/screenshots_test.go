@@ -32,12 +32,6 @@ func TestScreenshots(t *testing.T) {
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"route", "/machines/tarn-hobber/route", ".routes table", 1280, nil},
 		{"settings", "/machines/tarn-borer/settings", ".settings-table td", 1280, nil},
-		{"size-scope", "/machines/tarn-shaper/size", ".band", 1280, func() {
-			p.press("Scope")
-			p.until("document.querySelector('.scope-place canvas')")
-			eval[bool](p, "document.querySelector('.scope-place').focus() ?? true")
-			p.keys("..")
-		}},
 		{"size-idler", "/machines/tarn-hobber/size", "[data-panel=states] td", 1280, nil},
 		{"size-drive", "/machines/tarn-borer/size", "[data-picture=ripple]", 1280, nil},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
@@ -51,10 +45,6 @@ func TestScreenshots(t *testing.T) {
 			p.opens("Wires")
 			p.until("document.querySelector('.landings li')")
 			eval[bool](p, "(document.querySelector('.wire-tabs').scrollIntoView(), true)")
-		}},
-		{"labels", "/machines/tarn-shaper/wire", ".wire-tabs", 1280, func() {
-			p.opens("Labels")
-			p.until("document.querySelector('.labels li')")
 		}},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},

@@ -62,6 +62,7 @@ func (r *rig) converter() {
 		amps = usual.Amps
 	}
 	r.main, r.overload = feed.TwoPole(d, "converter", r.lines, amps, r.coils.Volts, "43 44", "5 6")
+	d.Part(r.main).Amps += r.q.Plate.Amps.Value // it carries what goes on to the machine too
 	r.idler = d.Motor(circuit.Idler, "idler")
 	feed.ToMotor(d, r.overload, r.idler)
 	r.made, r.leg = circuit.Lines{A: r.overload + ":1", B: r.overload + ":3"}, r.overload+":5"
