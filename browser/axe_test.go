@@ -37,6 +37,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 		"/?shop=tarn-hollow": ".together li", "/?shop=tarn-hollow&at=tarn-converter-feed": ".thing dd",
 		"/machines": ".tile", "/day?shop=tarn-hollow": ".day li",
 		"/converters/tarn-converter?shop=tarn-hollow": ".rungs td", "/rulebook": ".rules li",
+		"/stores":              ".shelf li",
 		"/rulebook?tab=tables": ".own-figure", "/rulebook?tab=loads": ".loads td",
 		"/machines/tarn-shaper/size":  ".band",
 		"/machines/tarn-shaper/plate": ".facts", "/machines/tarn-shaper/wire": ".drawing",

@@ -140,13 +140,13 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 		circuit, sheet             string
 	}{
 		"more machines": {"tarn-hollow.json", "tarn-shaper", "rpm", "1750", []string{"More machines",
-			"Keep its switches"}, "", "Rotary converter", "rotary", "Idler", "rotary converter",
+			"Keep its switches"}, "", "Rotary converter", "rotary", "Idler", "Rotary converter",
 			"Bringing the idler up"},
 		"a hard start": {"ferry-stairs.json", "ferry-winch", "rpm", "1435", []string{"Full plate output"},
-			"Larger three-phase drive", "Single-phase motor", "drive-derated", "One phase leaves", "on a drive",
+			"Larger three-phase drive", "Single-phase motor", "drive-derated", "One phase leaves", "Larger three-phase drive",
 			"Drive settings"},
 		"a small one": {"tarn-hollow.json", "tarn-grinder", "service_factor", "1.15", []string{"Low cost"}, "",
-			"Run and start capacitors", "start-run-capacitor", "Start", "on its capacitors", "Parts"},
+			"Run and start capacitors", "start-run-capacitor", "Start", "Run and start capacitors", "Parts"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := open(t, c.file)

@@ -32,7 +32,6 @@ func TestScreenshots(t *testing.T) {
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"route", "/machines/tarn-hobber/route", ".routes table", 1280, nil},
 		{"settings", "/machines/tarn-borer/settings", ".settings-table td", 1280, nil},
-		{"size-idler", "/machines/tarn-hobber/size", "[data-panel=states] td", 1280, nil},
 		{"size-drive", "/machines/tarn-borer/size", "[data-picture=ripple]", 1280, nil},
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
@@ -46,6 +45,7 @@ func TestScreenshots(t *testing.T) {
 			p.until("document.querySelector('.landings li')")
 			eval[bool](p, "(document.querySelector('.wire-tabs').scrollIntoView(), true)")
 		}},
+		{"stores", "/stores", ".doubt", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
 		{"working", "/machines/tarn-shaper/size", ".band", 1280, func() {

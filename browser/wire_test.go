@@ -160,3 +160,27 @@ func TestOwnControlsBecomeInputs(t *testing.T) {
 	p.visit("/machines/tarn-borer/wire?tab=own")
 	p.shows(".becomes", "two inputs and the common")
 }
+
+// What is on hand is put in with what it measures, banks are made up of it, and a machine's parts are reserved of it.
+func TestStoresAreTakenFirst(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/stores")
+	p.shows(".shelf", "it may hold PCB")
+	p.shows(".shelf", "on ac it bursts")
+	p.click("[aria-label='Put a part in']")
+	p.until("document.querySelector('.ant-select-item-option[title=\"Contactor\"]')")
+	p.click(".ant-select-item-option[title='Contactor']")
+	p.until("document.querySelector('#part-name')")
+	p.over("#part-name", "Spare for the mill\t")
+	p.press("Put it in")
+	p.shows(".shelf", "Spare for the mill")
+	p.visit("/machines/tarn-shaper/wire?tab=parts")
+	p.shows(".parts-list", "time-delay")
+	p.press("Reserve what is on hand")
+	p.until("[...document.querySelectorAll('.wire-tabs button')].some(b => b.innerText === 'Give it back')")
+	p.visit("/stores")
+	p.shows(".reserved", "for Metal shaper")
+	p.visit("/machines/tarn-shaper/wire?tab=parts")
+	p.press("Give it back")
+	p.until("[...document.querySelectorAll('.wire-tabs button')].some(b => b.innerText === 'Reserve what is on hand')")
+}

@@ -137,6 +137,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.ways(api)
 	s.scopes(api)
 	s.wirings(api)
+	s.stores(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

@@ -22,6 +22,7 @@ import (
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/site"
+	"brackmoor/core/stock"
 	"brackmoor/core/study"
 	"brackmoor/core/supply"
 	"brackmoor/core/winding"
@@ -121,6 +122,7 @@ type Choices struct {
 	Wishes    []feed.Wish         `json:"wishes" nullable:"false"`
 	Switches  []Choice            `json:"switches" nullable:"false"`  // of a machine's controls
 	Functions []controls.Function `json:"functions" nullable:"false"` // of its own controls, terminal by terminal
+	Parts     []stock.Kind        `json:"parts" nullable:"false"`     // that stores hold
 }
 
 // Wires are the sizes of conductors in a country, by its hertz, and the unit of their length with how
@@ -253,6 +255,7 @@ func (s *service) shops(api huma.API) {
 				Route:     feed.Default().Info().Name,
 				Wishes:    feed.WishList,
 				Functions: controls.Functions,
+				Parts:     stock.Kinds,
 			}
 			for _, w := range feed.All() {
 				c.Routes = append(c.Routes, w.Info())

@@ -107,9 +107,25 @@ func WiresCSV(w Wired) ([]byte, error) {
 func PartsCSV(w Wired) ([]byte, error) {
 	rows := [][]string{{"what", "count", "unit", "for", "on hand", "to buy", "price"}}
 	for _, i := range w.Work.Parts {
-		rows = append(rows, []string{i.What, fmt.Sprintf("%g", i.Count), i.Unit, i.For, "", "", ""})
+		rows = append(rows, []string{
+			i.What,
+			fmt.Sprintf("%g", i.Count),
+			i.Unit,
+			i.For,
+			fmt.Sprintf("%g", i.OnHand),
+			fmt.Sprintf("%g", i.ToBuy),
+			price(i.Price),
+		})
 	}
 	return table(rows)
+}
+
+// price is one in print, nothing for one that is not known.
+func price(p float64) string {
+	if p == 0 {
+		return ""
+	}
+	return fmt.Sprintf("%.2f", p)
 }
 
 // table writes rows as comma-separated values that no program takes for formulas.

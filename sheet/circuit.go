@@ -30,7 +30,9 @@ func WiredAs(q *feed.Question, s *shop.Shop, m shop.Machine, motor string) Wired
 		return w
 	}
 	w.Check = ladder.Search(&w.Circuit)
-	w.Work = install.Of(&w.Circuit, install.Site{Machine: m.Name, Choices: q.Choice.Wiring})
+	w.Work = install.Of(&w.Circuit, install.Site{
+		Machine: m.Name, Choices: q.Choice.Wiring, Stores: s.Own.Stores, MachineID: m.ID,
+	})
 	for i := range w.Circuit.Wires {
 		w.Circuit.Wires[i].Metre = w.Work.Wires[i].Metre
 	}

@@ -58,6 +58,7 @@ type Part struct {
 	// Cans are those of a capacitor, each joined across its two terminals, as they are marked. A bleed's ohms and watts
 	// are those of each of its resistors, one at each can.
 	Cans      []string  `json:"cans,omitempty"`
+	OnHand    []string  `json:"on_hand,omitempty"` // of the cans, ids in a shop's stores
 	Ohms      float64   `json:"ohms,omitempty"`
 	Watts     float64   `json:"watts,omitempty"`
 	Role      string    `json:"role,omitempty"`       // of a motor: machine, idler or pony

@@ -61,14 +61,15 @@ type Bank struct {
 	Microfarad float64
 	Volts      float64
 	Cans       []string
-	Ohms       float64 // of each bleed
+	OnHand     []string // of the cans, the ids of those in a shop's stores
+	Ohms       float64  // of each bleed
 	Watts      float64
 }
 
 // Bank puts one between two ends.
 func (d *Draft) Bank(b Bank, from, to string) {
 	c := d.Add("C", Part{
-		Kind: Capacitor, Duty: b.Duty, Microfarad: b.Microfarad, Volts: b.Volts, Cans: b.Cans,
+		Kind: Capacitor, Duty: b.Duty, Microfarad: b.Microfarad, Volts: b.Volts, Cans: b.Cans, OnHand: b.OnHand,
 	}, "1 2")
 	r := d.Add("R", Part{Kind: Bleed, Name: "bleed", Ohms: b.Ohms, Watts: b.Watts}, "1 2")
 	d.Wire(Power, from, c+":1")

@@ -9,6 +9,7 @@ import (
 	"brackmoor/core/halt"
 	"brackmoor/core/machine"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 	"brackmoor/core/supply"
 )
 
@@ -167,19 +168,21 @@ type Hung struct {
 // it by Ask.
 type Question struct {
 	machine.Machine
-	Title    string  // of the motor, such as "3 hp"
-	Assumed  bool    // its plate rests on tables
-	MainAmps float64 // of the supply's own breaker; 0 where it is not known
-	Prices   Prices
-	Weights  Weights
-	Figures  []supply.Figure // a shop's own in the place of a code's
-	Matters  Matters
-	Choice   Choice
-	Bank     Bank
-	Motors   []drive.Driven // of the whole machine
-	Stops    []string       // that stand beside the plate already, for the drawing
-	Line     []rule.Verdict // of the motor across the supply's lines
-	Fed      Hung           // by what it hangs on in its shop, for its circuit
+	Title     string  // of the motor, such as "3 hp"
+	Assumed   bool    // its plate rests on tables
+	MainAmps  float64 // of the supply's own breaker; 0 where it is not known
+	Prices    Prices
+	Weights   Weights
+	Figures   []supply.Figure // a shop's own in the place of a code's
+	Matters   Matters
+	Choice    Choice
+	Bank      Bank
+	Motors    []drive.Driven // of the whole machine
+	Stops     []string       // that stand beside the plate already, for the drawing
+	Line      []rule.Verdict // of the motor across the supply's lines
+	Fed       Hung           // by what it hangs on in its shop, for its circuit
+	Stores    []stock.Item   // what the shop has on hand
+	MachineID string         // for which some of it may be reserved
 
 	shared *shared
 	base   *Question

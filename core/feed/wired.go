@@ -7,6 +7,7 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/circuit"
 	"brackmoor/core/quantity"
+	"brackmoor/core/stock"
 )
 
 // Value is a size of an outline by its name, 0 where it has none.
@@ -42,9 +43,13 @@ func Draft(q *Question, w Way, o *Outline, how circuit.Choices) (d *circuit.Draf
 	return circuit.NewDraft(region, w.Info().Title+", "+q.Title, q.Supply.Volts, how, size), breaker
 }
 
-// RunBank is a bank of motor-run capacitors for a circuit; StartBank one of motor-start ones.
-func RunBank(microfarad float64, b capacitor.Bank) circuit.Bank {
+// RunBank is a bank of motor-run capacitors for a circuit, StartBank one of motor-start ones: from what is on hand
+// first.
+func (q *Question) RunBank(microfarad float64, b capacitor.Bank) circuit.Bank {
 	own := bank("run", microfarad, b)
+	if q.fromStores(&own, stock.Run, microfarad, b) {
+		return own
+	}
 	for _, c := range b.Run {
 		own.Cans = append(own.Cans, quantity.Figures(c, 3)+" µF")
 	}
@@ -52,12 +57,29 @@ func RunBank(microfarad float64, b capacitor.Bank) circuit.Bank {
 }
 
 // StartBank is a bank of motor-start capacitors for a circuit.
-func StartBank(microfarad float64, b capacitor.Bank) circuit.Bank {
+func (q *Question) StartBank(microfarad float64, b capacitor.Bank) circuit.Bank {
 	own := bank("start", microfarad, b)
+	if q.fromStores(&own, stock.Start, microfarad, b) {
+		return own
+	}
 	for _, c := range b.Start {
 		own.Cans = append(own.Cans, mark(c)+" µF")
 	}
 	return own
+}
+
+// fromStores makes a bank up of what is on hand, where that comes near it.
+func (q *Question) fromStores(own *circuit.Bank, kind string, microfarad float64, b capacitor.Bank) bool {
+	m, ok := q.OnHand(kind, microfarad, b)
+	if !ok {
+		return false
+	}
+	own.Microfarad = m.Microfarad
+	for _, c := range m.Cans {
+		own.Cans = append(own.Cans, canWord(c))
+		own.OnHand = append(own.OnHand, c.Item.ID)
+	}
+	return true
 }
 
 func bank(duty string, microfarad float64, b capacitor.Bank) circuit.Bank {

@@ -5,12 +5,15 @@ package install
 import (
 	"brackmoor/core/circuit"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 )
 
 // Site is where a circuit is built, and what is known of what hangs on it.
 type Site struct {
-	Machine     string  // its name
-	WindingOhms float64 // between two of its motor's terminals, 0 for not measured
+	Machine     string       // its name
+	WindingOhms float64      // between two of its motor's terminals, 0 for not measured
+	Stores      []stock.Item // what the shop has on hand
+	MachineID   string       // for which some of it may be reserved
 	circuit.Choices
 }
 
@@ -41,5 +44,6 @@ func Of(c *circuit.Circuit, at Site) Work {
 		Volts: append([]Step{}, otherVolts(c)...), Labels: labels(c, at), Temporary: temporary()}
 	w.Enclosure = enclosure(c, at, box)
 	w.Parts = items(c, w)
+	onHand(w.Parts, at, hertz(c))
 	return w
 }

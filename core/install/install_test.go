@@ -16,6 +16,7 @@ import (
 	"brackmoor/core/motor"
 	"brackmoor/core/plate"
 	"brackmoor/core/shop"
+	"brackmoor/core/stock"
 	"brackmoor/core/study"
 	"brackmoor/core/supply"
 )
@@ -228,4 +229,35 @@ func TestHeatOfABox(t *testing.T) {
 	wide, high, deep := small.WidthMM/1000, small.HeightMM/1000, small.DepthMM/1000
 	surface := 1.4*wide*(high+deep) + 1.8*deep*high
 	assert.InEpsilon(t, small.Watts/(5.5*surface), small.Kelvin, 1e-9)
+}
+
+// What is on hand is taken once, of the right rating, and what is doubtful or reserved for another machine is left
+// alone.
+func TestPartsOnHand(t *testing.T) {
+	c := circuit.Circuit{Region: circuit.US, Parts: []circuit.Part{
+		{ID: "K1", Kind: circuit.Contactor, Amps: 9, CoilVolts: 240, Terminals: []string{"1", "2", "A1", "A2"}},
+		{ID: "K2", Kind: circuit.Contactor, Amps: 9, CoilVolts: 240, Terminals: []string{"1", "2", "A1", "A2"}},
+		{ID: "F1", Kind: circuit.Fuse, Name: "control fuse", Amps: 1, Terminals: []string{"1", "2"}},
+		{ID: "C1", Kind: circuit.Capacitor, Duty: "run", Volts: 370, Cans: []string{"40 µF", "40 µF"},
+			OnHand: []string{"can", "can"}, Terminals: []string{"1", "2"}},
+	}}
+	part := func(id, kind string, count, amps, volts float64) stock.Item {
+		return stock.Item{ID: id, Kind: kind, Count: count, Amps: amps, Volts: volts, Condition: "new"}
+	}
+	other := part("d", "contactor", 5, 12, 240)
+	other.For = "mill"
+	at := install.Site{MachineID: "lathe", Stores: []stock.Item{
+		part("a", "contactor", 1, 12, 240), part("b", "contactor", 5, 12, 24), part("c", "contactor", 5, 6, 240), other,
+		part("e", "fuse", 4, 1, 0), part("f", "fuse", 4, 2, 0), part("can", "run", 2, 0, 440),
+	}}
+	got := map[string][2]float64{}
+	for _, i := range install.Of(&c, at).Parts {
+		for _, name := range []string{"contactor", "control fuse", "motor-run"} {
+			if strings.HasPrefix(i.What, name) {
+				got[name] = [2]float64{i.OnHand, i.ToBuy}
+			}
+		}
+		assert.InDelta(t, i.Count, i.OnHand+i.ToBuy, 1e-9, i.What)
+	}
+	assert.Equal(t, map[string][2]float64{"contactor": {1, 1}, "control fuse": {1, 0}, "motor-run": {2, 0}}, got)
 }

@@ -8,6 +8,7 @@ import (
 
 	"brackmoor/core/circuit"
 	"brackmoor/core/quantity"
+	"brackmoor/core/stock"
 )
 
 // Item is a line of the list of parts: how many, or how many metres, of what, and for which of the circuit's parts.
@@ -17,15 +18,89 @@ type Item struct {
 	Unit  string  `json:"unit"` // "" for pieces
 	For   string  `json:"for"`
 	Says  string  `json:"says"` // its count in words
+	// OnHand is how many of them the shop has, ToBuy the rest, and Price what one on hand cost, 0 for not known.
+	OnHand float64      `json:"on_hand"`
+	ToBuy  float64      `json:"to_buy"`
+	Price  float64      `json:"price"`
+	Has    string       `json:"has"` // both in words
+	Buy    string       `json:"buy"`
+	Takes  []stock.Take `json:"-"` // of what is on hand
+	want   want
+}
+
+// want is what a part on hand must be to serve: its kind, rating and size, or its id.
+type want struct {
+	kind, size string
+	amps       float64
+	volts      float64 // of a coil
+	ids        []string
+}
+
+// serves says whether a part on hand does.
+func (w want) serves(i *stock.Item) bool {
+	if len(w.ids) > 0 {
+		return slices.Contains(w.ids, i.ID)
+	}
+	if w.kind == "" || i.Kind != w.kind || i.Doubtful() != nil {
+		return false
+	}
+	const larger = 2 // a contactor may be so many times too large
+	switch w.kind {
+	case "contactor":
+		return i.Amps >= w.amps && i.Amps <= larger*max(w.amps, 10) && (i.Volts == w.volts || i.Volts == 0)
+	case "breaker", "fuse":
+		return i.Amps == w.amps
+	case "overload":
+		return i.Amps >= w.amps && i.Amps <= larger*w.amps
+	case "relay":
+		return i.Volts == w.volts
+	case "wire":
+		return i.Size == w.size
+	}
+	return false
+}
+
+// onHand says of each part how many of it there are in the stores: each part on hand serves once.
+func onHand(list []Item, at Site, hertz float64) {
+	left := make([]float64, len(at.Stores))
+	for k, x := range at.Stores {
+		if x.For == "" || x.For == at.MachineID {
+			left[k] = x.Count
+		}
+	}
+	for i := range list {
+		p := &list[i]
+		p.ToBuy = p.Count
+		for k := range at.Stores {
+			if n := min(left[k], p.ToBuy); n > 0 && p.want.serves(&at.Stores[k]) {
+				left[k] -= n
+				p.OnHand, p.ToBuy = p.OnHand+n, p.ToBuy-n
+				p.Price = at.Stores[k].Price
+				p.Takes = append(p.Takes, stock.Take{ID: at.Stores[k].ID, Count: n})
+			}
+		}
+		p.Has, p.Buy = p.counted(p.OnHand, hertz), p.counted(p.ToBuy, hertz)
+	}
+}
+
+// counted is so many, or so much of a length, in words; "" for none.
+func (p *Item) counted(n, hertz float64) string {
+	switch {
+	case n == 0:
+		return ""
+	case p.Unit == "m":
+		return quantity.Run(n, hertz)
+	}
+	return fmt.Sprintf("%.0f", n)
 }
 
 // items are all that a circuit wants, to the last gland and ferrule.
 func items(c *circuit.Circuit, w Work) []Item {
 	var list []Item
-	add := func(what, unit, for_ string, count float64) {
+	add := func(what, unit, for_ string, count float64, want want) {
 		i := slices.IndexFunc(list, func(i Item) bool { return i.What == what && i.Unit == unit })
 		if i < 0 {
-			list = append(list, Item{What: what, Unit: unit})
+			list = append(list, Item{What: what, Unit: unit, want: want})
 			i = len(list) - 1
 		}
 		list[i].Count += count
@@ -40,7 +115,7 @@ func items(c *circuit.Circuit, w Work) []Item {
 			if p.Kind == circuit.Bleed {
 				count = float64(meterOf(c, Site{}).cans(p))
 			}
-			add(x.what, "", p.ID, count)
+			add(x.what, "", p.ID, count, x.want)
 		}
 	}
 	fuses := 0.0
@@ -50,18 +125,18 @@ func items(c *circuit.Circuit, w Work) []Item {
 		}
 	}
 	if fuses > 0 {
-		add("spare fuse links, as those of the fuses", "", "", math.Max(3, fuses))
+		add("spare fuse links, as those of the fuses", "", "", math.Max(3, fuses), want{})
 	}
 	for _, l := range w.Wires {
 		size := l.Size
 		if size == "" {
 			size = "as its circuit is sized"
 		}
-		add(fmt.Sprintf("wire %s, %s", size, l.Colour), "m", "", l.Metre)
+		add(fmt.Sprintf("wire %s, %s", size, l.Colour), "m", "", l.Metre, want{kind: "wire", size: l.Size})
 		if l.Ferrule != "" && l.Ferrule != "none" {
-			add("ferrule "+l.Ferrule, "", "", 2)
+			add("ferrule "+l.Ferrule, "", "", 2, want{})
 		}
-		add("wire marker "+l.Number, "", "", 2)
+		add("wire marker "+l.Number, "", "", 2, want{})
 	}
 	markers := 0.0
 	list = slices.DeleteFunc(list, func(i Item) bool {
@@ -71,22 +146,20 @@ func items(c *circuit.Circuit, w Work) []Item {
 		markers += i.Count
 		return true
 	})
-	add("wire markers, a pair a wire", "", "", markers)
+	add("wire markers, a pair a wire", "", "", markers, want{})
 	e := w.Enclosure
-	add("enclosure "+e.Size+", "+e.Protection, "", "", 1)
-	add("rail, 35 mm", "m", "", float64(e.Rails)*e.WidthMM/1000)
-	add("wire duct, 40 mm", "m", "", float64(e.Rails+1)*e.WidthMM/1000)
+	add("enclosure "+e.Size+", "+e.Protection, "", "", 1, want{})
+	add("rail, 35 mm", "m", "", float64(e.Rails)*e.WidthMM/1000, want{})
+	add("wire duct, 30 mm", "m", "", float64(e.Rails+1)*e.WidthMM/1000, want{})
 	for _, g := range e.Glands {
-		add("gland or fitting for "+g, "", "", 1)
+		add("gland or fitting for "+g, "", "", 1, want{})
 	}
-	add("labels, one sheet", "", "", 1)
+	add("labels, one sheet", "", "", 1, want{})
 	for i := range list {
 		if list[i].Unit == "m" {
 			list[i].Count = math.Ceil(list[i].Count*1.1*2) / 2 // a tenth more, by the half metre
-			list[i].Says = quantity.Run(list[i].Count, hertz(c))
-			continue
 		}
-		list[i].Says = fmt.Sprintf("%.0f", list[i].Count)
+		list[i].Says = list[i].counted(list[i].Count, hertz(c))
 	}
 	return list
 }
@@ -94,6 +167,7 @@ func items(c *circuit.Circuit, w Work) []Item {
 type piece struct {
 	what  string
 	count float64
+	want
 }
 
 // pieces are what a part of a circuit is to buy.
@@ -116,52 +190,68 @@ func pieces(p *circuit.Part) []piece {
 	switch p.Kind {
 	case circuit.Capacitor:
 		list := []piece{}
-		for _, can := range p.Cans {
-			list = append(list, piece{fmt.Sprintf("motor-%s capacitor %s, %.0f V ac", p.Duty, can, p.Volts), 1})
+		for k, can := range p.Cans {
+			own := piece{what: fmt.Sprintf("motor-%s capacitor %s, %.0f V ac", p.Duty, can, p.Volts), count: 1}
+			if k < len(p.OnHand) {
+				own.ids = p.OnHand[k : k+1]
+				if strings.HasPrefix(can, "2 in series") {
+					own.count = 2
+				}
+			}
+			list = append(list, own)
 		}
 		if len(list) == 0 {
-			list = append(list, piece{fmt.Sprintf("motor-%s capacitor %s µF, %.0f V ac", p.Duty,
-				quantity.Figures(p.Microfarad, 3), p.Volts), 1})
+			list = append(list, piece{what: fmt.Sprintf("motor-%s capacitor %s µF, %.0f V ac", p.Duty,
+				quantity.Figures(p.Microfarad, 3), p.Volts), count: 1})
 		}
 		return list
 	case circuit.Bleed:
-		return []piece{{fmt.Sprintf("bleed resistor %s kΩ, %s W, one at each can", quantity.Figures(p.Ohms/1000, 3),
-			quantity.Figures(p.Watts, 2)), 1}}
+		return []piece{
+			{what: fmt.Sprintf("bleed resistor %s kΩ, %s W, one at each can", quantity.Figures(p.Ohms/1000, 3),
+				quantity.Figures(p.Watts, 2)), count: 1},
+		}
 	case circuit.Motor, circuit.SinglePhaseMotor:
 		if p.Role == circuit.Machine {
 			return nil // it is there
 		}
-		return []piece{{p.Role + " motor", 1}}
+		return []piece{{what: p.Role + " motor", count: 1}}
 	case circuit.Contactor:
 		what := fmt.Sprintf("contactor, %d poles, 1 aux%s, coil %.0f V", poles, amps, p.CoilVolts)
 		if aux != nil {
 			what += ", more contacts " + strings.Join(aux, " ")
 		}
-		return []piece{{what, 1}}
+		return []piece{{what, 1, want{kind: "contactor", amps: p.Amps, volts: p.CoilVolts}}}
 	case circuit.Relay, circuit.Timer, circuit.Lamp:
 		what := fmt.Sprintf("%s, %.0f V", kind, p.CoilVolts)
 		if p.Delay != "" {
 			what += ", " + p.Delay + "-delay"
 		}
-		return []piece{{what, 1}}
+		own := want{kind: "relay", volts: p.CoilVolts}
+		if p.Kind == circuit.Lamp {
+			own = want{}
+		}
+		return []piece{{what, 1, own}}
 	case circuit.Isolator:
-		return []piece{{fmt.Sprintf("isolator, %d poles, lockable%s", poles, amps), 1}}
+		return []piece{{what: fmt.Sprintf("isolator, %d poles, lockable%s", poles, amps), count: 1}}
 	case circuit.Breaker, circuit.Overload:
-		return []piece{{fmt.Sprintf("%s, %d poles%s", kind, poles, amps), 1}}
+		return []piece{{fmt.Sprintf("%s, %d poles%s", kind, poles, amps), 1, want{kind: kind, amps: p.Amps}}}
 	case circuit.ControlTransformer:
-		return []piece{{fmt.Sprintf("control transformer to %.0f V, %s VA", p.Secondary, quantity.Figures(p.VA, 3)), 1}}
+		return []piece{{
+			what:  fmt.Sprintf("control transformer to %.0f V, %s VA", p.Secondary, quantity.Figures(p.VA, 3)),
+			count: 1,
+		}}
 	case circuit.PushButton, circuit.Selector, circuit.GuardSwitch, circuit.EmergencyStop:
 		what := kind
 		if p.Function != "" {
 			what += ", " + p.Function
 		}
-		return []piece{{fmt.Sprintf("%s, contacts %s", what, strings.Join(p.Terminals, " ")), 1}}
+		return []piece{{what: fmt.Sprintf("%s, contacts %s", what, strings.Join(p.Terminals, " ")), count: 1}}
 	case circuit.Fuse:
-		return []piece{{p.Name + " with its holder, time-delay" + amps, 1}}
+		return []piece{{p.Name + " with its holder, time-delay" + amps, 1, want{kind: "fuse", amps: p.Amps}}}
 	}
 	what := kind
 	if p.Name != "" && p.Name != kind {
 		what += ", " + p.Name
 	}
-	return []piece{{what + amps, 1}}
+	return []piece{{what: what + amps, count: 1}}
 }

@@ -6,6 +6,7 @@ import (
 
 	"brackmoor/core/load"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 	"brackmoor/core/supply"
 )
 
@@ -15,6 +16,8 @@ type Own struct {
 	Loads []load.Kind     `json:"loads,omitempty" maxItems:"40"`
 	Code  []supply.Figure `json:"code,omitempty" maxItems:"400"`
 	Mine  []string        `json:"mine,omitempty" maxItems:"20"` // ticked items of the checklist
+	// Stores is what is on hand.
+	Stores []stock.Item `json:"stores,omitempty" maxItems:"1000"`
 }
 
 // Check says what is wrong with it, by JSON paths under its own.
@@ -25,6 +28,7 @@ func (o Own) Check() (problems rule.Problems) {
 			problems.Say(fmt.Sprintf("mine[%d]", i), "there is no such item on the checklist")
 		}
 	}
+	problems = append(problems, stock.Check(o.Stores).Under("stores")...)
 	return append(problems, supply.CheckFigures(o.Code).Under("code")...)
 }
 

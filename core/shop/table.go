@@ -13,12 +13,13 @@ import (
 
 	"brackmoor/core/rule"
 	"brackmoor/core/site"
+	"brackmoor/core/stock"
 	"brackmoor/core/strict"
 )
 
 // Tables are the names of what a shop has as tables of comma-separated values. The first column of
 // each goes by its name and holds ids; a row without one is new.
-var Tables = []string{"machine", "circuit", "load"}
+var Tables = []string{"machine", "circuit", "load", "part"}
 
 // machineRow is a motor in a table of machines, a row each; the rows of one machine repeat it.
 type machineRow struct {
@@ -73,6 +74,8 @@ func (s *Shop) Table(name string) ([]byte, error) {
 		return write(name, s.Site.Circuits)
 	case "load":
 		return write(name, s.Site.Loads)
+	case "part":
+		return write(name, s.Own.Stores)
 	}
 	return nil, fmt.Errorf("there is no table %q", name)
 }
@@ -194,6 +197,9 @@ func (s Shop) ReadTable(text []byte, newID func() string) (Shop, []Line, rule.Pr
 	case "load":
 		s.Site.Loads = slices.Clone(s.Site.Loads)
 		readRows(t, r, head, t.load)
+	case "part":
+		s.Own.Stores = slices.Clone(s.Own.Stores)
+		readRows(t, r, head, t.part)
 	default:
 		problems.Say("line 1", "the first column is none of %s", strings.Join(Tables, ", "))
 	}
@@ -321,6 +327,17 @@ func (t *table) load(r *record[site.Load]) string {
 	}
 	r.into(&t.shop.Site.Loads[i])
 	return t.shop.Site.Loads[i].Name
+}
+
+// part takes a part that is on hand.
+func (t *table) part(r *record[stock.Item]) string {
+	i := slices.IndexFunc(t.shop.Own.Stores, func(x stock.Item) bool { return x.ID == r.id })
+	if i < 0 {
+		t.shop.Own.Stores = append(t.shop.Own.Stores, stock.Item{ID: r.named()})
+		i = len(t.shop.Own.Stores) - 1
+	}
+	r.into(&t.shop.Own.Stores[i])
+	return t.shop.Own.Stores[i].Name
 }
 
 // machine takes a row of machines, which is one motor.

@@ -295,19 +295,21 @@ func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
 	matters := s.motor.Matters
 	matters.Controls.Motors = len(m.Motors) // its own list counts, not what a file says
 	return feed.Ask(feed.Question{
-		Machine:  s.Machine,
-		Title:    s.Reading.Title,
-		Assumed:  len(s.Reading.Assumed) > 0,
-		MainAmps: sh.Supply.MainAmps,
-		Prices:   sh.Prices,
-		Weights:  sh.Weights,
-		Figures:  sh.Own.Code,
-		Matters:  matters,
-		Choice:   s.motor.Way,
-		Bank:     s.motor.Bank,
-		Motors:   others(m, sh.Supply),
-		Stops:    s.stops(),
-		Line:     s.line,
+		Machine:   s.Machine,
+		Title:     s.Reading.Title,
+		Assumed:   len(s.Reading.Assumed) > 0,
+		MainAmps:  sh.Supply.MainAmps,
+		Prices:    sh.Prices,
+		Weights:   sh.Weights,
+		Figures:   sh.Own.Code,
+		Matters:   matters,
+		Choice:    s.motor.Way,
+		Bank:      s.motor.Bank,
+		Motors:    others(m, sh.Supply),
+		Stops:     s.stops(),
+		Line:      s.line,
+		Stores:    sh.Own.Stores,
+		MachineID: m.ID,
 	})
 }
 

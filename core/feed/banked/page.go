@@ -8,6 +8,7 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 )
 
 // chosen are the capacitors and the load in the question where all are given: what is
@@ -106,6 +107,12 @@ func (w *Way) headline(q *feed.Question, a *capacitor.Answer) []rule.Row {
 	run := rule.Row{
 		Figure: "run", Label: "Run", Value: feed.Figure(l.RunMicrofarad, 3, "µF"),
 		Remark: feed.Run(a.RunParts.Parts) + ", " + feed.Rated(a.RunVolts), Assumed: assumed,
+	}
+	if words, ok := q.HandWords(stock.Run, l.RunMicrofarad, a.RunVolts); ok {
+		run.Remark = "on hand: " + words
+	}
+	if words, ok := q.HandWords(stock.Start, l.StartMicrofarad, a.StartVolts); ok {
+		start.Remark = fmt.Sprintf("on hand: %s, out at %.0f rpm", words, l.CutOutRPM)
 	}
 	if l.RunMicrofarad <= 0 {
 		run.Value, run.Remark = "none", "two bare legs once started"

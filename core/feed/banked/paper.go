@@ -8,6 +8,7 @@ import (
 	"brackmoor/core/feed"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 )
 
 // Paper is what a sheet has of it.
@@ -15,6 +16,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 	a := w.Solved(q)
 	p := feed.Paper{Headline: w.headline(q, a), Verdicts: a.Live.Verdicts}
 	parts := partsSection(a)
+	parts.Rows = append(parts.Rows, onHand(q, a)...)
 	if t := w.input(q).Step; t != nil {
 		parts.Rows = append([]rule.Row{feed.TransformerRow(t)}, parts.Rows...)
 	}
@@ -32,6 +34,18 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 		p.Verdicts = append(append([]rule.Verdict{}, p.Verdicts...), after.Verdicts...)
 	}
 	return p, nil
+}
+
+// onHand is what of its capacitors the shop has.
+func onHand(q *feed.Question, a *capacitor.Answer) (rows []rule.Row) {
+	run := capacitor.Bank{Volts: a.RunVolts}
+	if row, ok := q.HandRow("Run", stock.Run, a.Live.RunMicrofarad, run); ok {
+		rows = append(rows, row)
+	}
+	if row, ok := q.HandRow("Start", stock.Start, a.Live.StartMicrofarad, capacitor.Bank{Volts: a.StartVolts}); ok {
+		rows = append(rows, row)
+	}
+	return rows
 }
 
 // partsSection is what it is made of.

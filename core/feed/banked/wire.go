@@ -25,14 +25,14 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	}
 	a := w.Solved(q)
 	if run := a.Live.RunMicrofarad; run > 0 {
-		d.Bank(feed.RunBank(run, capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds}), near,
+		d.Bank(q.RunBank(run, capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds}), near,
 			made)
 	}
 	d.Wire(circuit.Control, coils.Hot, f+":95")
 	from := d.Stops(f+":96", true)
 	help := ""
 	if start := a.Live.StartMicrofarad; start > 0 {
-		bank := feed.StartBank(start, capacitor.Bank{
+		bank := q.StartBank(start, capacitor.Bank{
 			Start: a.StartParts, Volts: a.StartVolts, Bleeds: a.StartBleeds,
 		})
 		help, from = d.StartCapacitor(bank, near, made, from, coils)

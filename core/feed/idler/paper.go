@@ -11,6 +11,7 @@ import (
 	"brackmoor/core/quantity"
 	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 	"brackmoor/core/waveform"
 )
 
@@ -45,7 +46,7 @@ func (way) Paper(q *feed.Question) (feed.Paper, error) {
 		})
 	}
 	p.Sections = []rule.Section{
-		{Title: "Rotary converter", Rows: rows(q, a, w.off)}, idlerParts(a), starts, volts,
+		{Title: "Rotary converter", Rows: rows(q, a, w.off)}, idlerParts(q, a), starts, volts,
 	}
 	p.Tables = []rule.Table{feed.AcceptPaper(a.Accept), ladderPaper(q, a)}
 	return p, nil
@@ -77,7 +78,7 @@ func secondRow(s *rotary.Second) rule.Row {
 }
 
 // idlerParts are the capacitors of an idler, made up of what is sold.
-func idlerParts(a *rotary.Answer) rule.Section {
+func idlerParts(q *feed.Question, a *rotary.Answer) rule.Section {
 	s := rule.Section{Title: "Parts of the idler"}
 	if a.BalanceAC > 0 {
 		s.Rows = append(s.Rows, feed.RunRows("", "", "Balance a to c", a.Banks.AC)...)
@@ -93,6 +94,18 @@ func idlerParts(a *rotary.Answer) rule.Section {
 	}
 	if a.Idler.StartMicrofarad > 0 {
 		s.Rows = append(s.Rows, feed.StartRows("", "", "Idler’s start", a.Banks.Start)...)
+	}
+	for _, x := range []struct {
+		label, kind string
+		microfarad  float64
+		bank        capacitor.Bank
+	}{
+		{"Balance a to c", stock.Run, a.BalanceAC, a.Banks.AC}, {"Balance b to c", stock.Run, a.BalanceBC, a.Banks.BC},
+		{"Idler’s start", stock.Start, a.Idler.StartMicrofarad, a.Banks.Start},
+	} {
+		if row, ok := q.HandRow(x.label, x.kind, x.microfarad, x.bank); ok {
+			s.Rows = append(s.Rows, row)
+		}
 	}
 	return s
 }

@@ -73,7 +73,7 @@ func (r *rig) converter() {
 // bank is balance capacitors from an end to the made leg, where there are any.
 func (r *rig) bank(microfarad float64, b capacitor.Bank, from string) {
 	if microfarad > 0 {
-		r.d.Bank(feed.RunBank(microfarad, b), from, r.leg)
+		r.d.Bank(r.q.RunBank(microfarad, b), from, r.leg)
 	}
 }
 
@@ -125,7 +125,7 @@ func (r *rig) control() {
 		r.hold(from)
 		r.byBox(coil)
 	default:
-		start := feed.StartBank(r.a.Idler.StartMicrofarad, r.a.Banks.Start)
+		start := r.q.StartBank(r.a.Idler.StartMicrofarad, r.a.Banks.Start)
 		help := ""
 		help, from = d.StartCapacitor(start, r.made.A, r.leg, from, r.coils)
 		buttons := d.Starts(from, r.machineK+":21", "", help != "" && d.How.Start == circuit.ByButton)

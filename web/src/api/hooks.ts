@@ -66,6 +66,18 @@ export const useWiring = (motor: string, stamp: number, enabled = true) =>
     queryFn: () => ask(client.GET('/motors/{id}/wiring', at(motor))),
   });
 
+/** Which parts of a shop's stores are not to be trusted. */
+export const useDoubted = (shop: string, version: number) =>
+  useQuery({
+    queryKey: [...keys.doubted(shop), version],
+    queryFn: () => ask(client.GET('/shops/{id}/stores/doubted', at(shop))),
+    placeholderData: (old?: Schemas['Doubted'][] | null) => old,
+  });
+
+/** What is done with the parts on hand that a motor's circuit wants. */
+export const takeParts = (motor: string, body: Schemas['Taking']) =>
+  ask(client.POST('/motors/{id}/parts', { ...at(motor), body }));
+
 /** The photos of a motor. */
 export const usePhotos = (motor: string) =>
   useQuery({

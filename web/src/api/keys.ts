@@ -8,6 +8,7 @@ export const keys = {
   shops: ['shops'] as const,
   shop: (id: string) => ['shop', id] as const,
   floor: (shop: string) => ['floor', shop] as const,
+  doubted: (shop: string) => ['doubted', shop] as const,
   cards: (shop: string) => ['cards', shop] as const,
   converter: (shop: string, id: string) => ['converter', shop, id] as const,
   day: (shop: string) => ['day', shop] as const,

@@ -177,6 +177,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reserve what a motor's circuit wants of a shop's stores, give it back, or use it up */
+        post: operations["takeParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/photos": {
         parameters: {
             query?: never;
@@ -793,6 +810,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/stores/doubted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Which parts of a shop's stores are not to be trusted */
+        get: operations["doubted"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops/{id}/together": {
         parameters: {
             query?: never;
@@ -911,6 +945,7 @@ export interface components {
             earthings: components["schemas"]["SupplyEarthing"][];
             functions: components["schemas"]["ControlsFunction"][];
             loads: components["schemas"]["LoadKind"][];
+            parts: components["schemas"]["StockKind"][];
             rest: components["schemas"]["PlateRestField"][];
             route: string;
             routes: components["schemas"]["FeedInfo"][];
@@ -985,6 +1020,7 @@ export interface components {
             name?: string;
             /** Format: double */
             ohms?: number;
+            on_hand?: string[] | null;
             /** Format: double */
             pick_up_volts?: number;
             role?: string;
@@ -1088,6 +1124,11 @@ export interface components {
             /** Format: double */
             volts?: number;
             wire?: string;
+        };
+        Doubted: {
+            id: string;
+            says: string;
+            severity: string;
         };
         DriveCut: {
             gear: string;
@@ -1844,10 +1885,18 @@ export interface components {
             words: string;
         };
         InstallItem: {
+            buy: string;
             /** Format: double */
             count: number;
             for: string;
+            has: string;
+            /** Format: double */
+            on_hand: number;
+            /** Format: double */
+            price: number;
             says: string;
+            /** Format: double */
+            to_buy: number;
             unit: string;
             what: string;
         };
@@ -2450,6 +2499,7 @@ export interface components {
             code?: components["schemas"]["SupplyFigure"][] | null;
             loads?: components["schemas"]["LoadKind"][] | null;
             mine?: string[] | null;
+            stores?: components["schemas"]["StockItem"][] | null;
         };
         ShopPage: {
             machines: components["schemas"]["MachineCard"][];
@@ -2671,6 +2721,55 @@ export interface components {
             id: string;
             state: components["schemas"]["SiteState"];
         };
+        StockChoice: {
+            title: string;
+            value: string;
+        };
+        StockField: {
+            choices: components["schemas"]["StockChoice"][];
+            /** @enum {string} */
+            kind: "number" | "text" | "date" | "choice";
+            name: string;
+            title: string;
+            unit: string;
+        };
+        StockItem: {
+            /** Format: double */
+            amps?: number;
+            /** @enum {string} */
+            condition?: "" | "new" | "good" | "worn" | "unknown";
+            /** Format: double */
+            count: number;
+            for?: string;
+            from?: string;
+            id: string;
+            kind: string;
+            /** Format: double */
+            measured_microfarad?: number;
+            measured_on?: string;
+            /** Format: double */
+            microfarad?: number;
+            name: string;
+            /** @enum {string} */
+            one_phase?: "" | "yes" | "no";
+            /** Format: double */
+            price?: number;
+            size?: string;
+            /** Format: int64 */
+            tags?: number;
+            /** Format: double */
+            volts?: number;
+            /** Format: double */
+            watts?: number;
+            /** Format: int64 */
+            year?: number;
+        };
+        StockKind: {
+            fields: components["schemas"]["StockField"][];
+            name: string;
+            title: string;
+            unit: string;
+        };
         StoreEntry: {
             /** Format: date-time */
             at: string;
@@ -2856,6 +2955,10 @@ export interface components {
             resistance_ohm: number;
             says: string;
             sharp: boolean;
+        };
+        Taking: {
+            /** @enum {string} */
+            do: "reserve" | "release" | "use";
         };
         Trial: {
             /** Format: double */
@@ -3712,6 +3815,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    takeParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Taking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShopHead"];
                 };
             };
             /** @description Not Found */
@@ -6105,6 +6270,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FloorStart"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    doubted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Doubted"][] | null;
                 };
             };
             /** @description Not Found */

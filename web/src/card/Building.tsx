@@ -1,8 +1,11 @@
-import { Checkbox, Input } from 'antd';
-import { useState } from 'react';
-import type { Schemas } from '../api/client';
+import { Button, Checkbox, Input } from 'antd';
+import { useContext, useState } from 'react';
+import { Link } from 'react-router';
+import { words, type Schemas } from '../api/client';
+import { takeParts, useChange } from '../api/hooks';
 import { DrawingView } from '../parts/DrawingView';
 import { SectionTable } from '../sheet/SectionTable';
+import { CardShop } from './shop';
 
 type Work = Schemas['InstallWork'];
 type Tick = (key: string, on: boolean) => void;
@@ -145,30 +148,63 @@ function Steps({ title, steps }: { title: string; steps: Schemas['InstallStep'][
   );
 }
 
-/** Everything to the last gland, ferrule and spare fuse. */
-export function PartsTab({ motor, work }: { motor: string; work: Work }) {
+/** Everything to the last gland, ferrule and spare fuse; what of it is on hand, and what is to be bought. */
+export function PartsTab({ motor, machine, work }: { motor: string; machine: string; work: Work }) {
+  const shop = useContext(CardShop);
+  const change = useChange((what: Schemas['Taking']) => takeParts(motor, what));
+  const reserved = shop?.own.stores?.some(i => i.for === machine) ?? false;
+  const take = (what: Schemas['Taking']['do']) => change.mutate({ do: what });
+  const price = work.parts.reduce((sum, p) => sum + p.on_hand * p.price, 0);
   return (
     <div>
-      <table className="facts parts-list">
-        <thead>
-          <tr>
-            <th scope="col">How many</th>
-            <th scope="col">What</th>
-            <th scope="col">For</th>
-          </tr>
-        </thead>
-        <tbody>
-          {work.parts.map(p => (
-            <tr key={p.what + p.unit}>
-              <td className="figures">{p.says}</td>
-              <th scope="row">{p.what}</th>
-              <td className="soft">{p.for}</td>
+      <div className="scrolls" role="region" aria-label="Parts" tabIndex={0}>
+        <table className="facts parts-list">
+          <thead>
+            <tr>
+              <th scope="col">How many</th>
+              <th scope="col">What</th>
+              <th scope="col">For</th>
+              <th scope="col">On hand</th>
+              <th scope="col">To buy</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {work.parts.map(p => (
+              <tr key={p.what + p.unit}>
+                <td className="figures">{p.says}</td>
+                <th scope="row">{p.what}</th>
+                <td className="soft">{p.for}</td>
+                <td className="figures">{p.has}</td>
+                <td className="figures">{p.buy}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {change.error && (
+        <p className="problem" role="alert">
+          {words(change.error)}
+        </p>
+      )}
       <p className="links">
         <a href={`/api/motors/${motor}/parts.csv`}>Parts as CSV</a>
+        <Link to="/stores">Stores</Link>
+        {price > 0 && <span className="soft">what is on hand cost {price.toFixed(2)}</span>}
+        {work.parts.some(p => p.on_hand > 0) && !reserved && (
+          <Button loading={change.isPending} onClick={() => take('reserve')}>
+            Reserve what is on hand
+          </Button>
+        )}
+        {reserved && (
+          <>
+            <Button loading={change.isPending} onClick={() => take('release')}>
+              Give it back
+            </Button>
+            <Button loading={change.isPending} onClick={() => take('use')}>
+              Built in: used up
+            </Button>
+          </>
+        )}
       </p>
     </div>
   );

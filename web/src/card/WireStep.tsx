@@ -48,6 +48,7 @@ export function WireStep({
       {wiring.isLoading && <p className="panel soft">Running the circuit through its states…</p>}
       {wiring.data && (
         <Made
+          machine={machine}
           motor={motor}
           made={wiring.data}
           draft={draft}
@@ -81,6 +82,7 @@ export function WireStep({
 }
 
 function Made({
+  machine,
   motor,
   made,
   draft,
@@ -88,6 +90,7 @@ function Made({
   may,
   stops,
 }: {
+  machine: string;
   motor: string;
   made: Wiring;
   draft: Draft;
@@ -110,6 +113,15 @@ function Made({
     set('built', { built: on ? [...draft.built, key] : draft.built.filter(k => k !== key) });
   return (
     <section className="panel wire-tabs">
+      <div className="wired-tick">
+        <Checkbox
+          disabled={!may || landed < work.wires.length || passed < work.checks.length}
+          checked={draft.built.includes('done')}
+          onChange={e => tick('done', e.target.checked)}
+        >
+          Wired
+        </Checkbox>
+      </div>
       <Tabs
         activeKey={query.get('tab') ?? 'circuit'}
         onChange={tab =>
@@ -120,15 +132,6 @@ function Made({
             },
             { replace: true },
           )
-        }
-        tabBarExtraContent={
-          <Checkbox
-            disabled={!may || landed < work.wires.length || passed < work.checks.length}
-            checked={draft.built.includes('done')}
-            onChange={e => tick('done', e.target.checked)}
-          >
-            Wired
-          </Checkbox>
         }
         items={[
           {
@@ -146,7 +149,11 @@ function Made({
             label: `Before power ${passed}/${work.checks.length}`,
             children: <ChecksTab work={work} built={draft.built} tick={tick} may={may} />,
           },
-          { key: 'parts', label: `Parts ${work.parts.length}`, children: <PartsTab motor={motor} work={work} /> },
+          {
+            key: 'parts',
+            label: `Parts ${work.parts.length}`,
+            children: <PartsTab motor={motor} machine={machine} work={work} />,
+          },
           { key: 'box', label: 'Box', children: <BoxTab motor={motor} made={made} /> },
           {
             key: 'own',

@@ -1,4 +1,4 @@
-import { ApartmentOutlined, ReadOutlined, ToolOutlined } from '@ant-design/icons';
+import { ApartmentOutlined, InboxOutlined, ReadOutlined, ToolOutlined } from '@ant-design/icons';
 import { Alert, Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
@@ -29,6 +29,10 @@ export function Frame() {
         >
           <ToolOutlined aria-hidden="true" />
           Machines
+        </NavLink>
+        <NavLink to="/stores">
+          <InboxOutlined aria-hidden="true" />
+          Stores
         </NavLink>
         <NavLink to="/rulebook">
           <ReadOutlined aria-hidden="true" />

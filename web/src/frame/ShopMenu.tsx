@@ -85,7 +85,7 @@ export function ShopMenu() {
           {
             key: 'tables',
             label: 'Export as tables (CSV)',
-            children: ['machine', 'circuit', 'load'].map(table => ({
+            children: ['machine', 'circuit', 'load', 'part'].map(table => ({
               key: `csv:${table}`,
               label: `${table}s`,
               onClick: () => window.location.assign(`/api/shops/${current.id}/tables/${table}`),
