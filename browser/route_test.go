@@ -143,7 +143,7 @@ func TestThreeMachinesFromPlateToSheet(t *testing.T) {
 			"Keep its switches"}, "", "Rotary converter", "rotary", "Idler", "Rotary converter",
 			"Bringing the idler up"},
 		"a hard start": {"ferry-stairs.json", "ferry-winch", "rpm", "1435", []string{"Full plate output"},
-			"Larger three-phase drive", "Single-phase motor", "drive-derated", "One phase leaves", "Larger three-phase drive",
+			"Larger three-phase drive", "Single-phase motor", "drive-derated", "One phase leaves", "three-phase drive",
 			"Drive settings"},
 		"a small one": {"tarn-hollow.json", "tarn-grinder", "service_factor", "1.15", []string{"Low cost"}, "",
 			"Run and start capacitors", "start-run-capacitor", "Start", "Run and start capacitors", "Parts"},

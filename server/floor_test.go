@@ -118,7 +118,7 @@ func TestWhatIsAskedOfAFloor(t *testing.T) {
 func TestTablesAreTakenWhole(t *testing.T) {
 	s := open(t, nil)
 	csv := func(path, body string) answer { return s.ask("POST", path, body, "Content-Type", "text/csv") }
-	for _, name := range []string{"machine", "circuit", "load"} {
+	for _, name := range []string{"machine", "circuit", "load", "part"} {
 		got := s.ask("GET", tarn+"/tables/"+name, "")
 		require.Equal(t, http.StatusOK, got.Code)
 		var report server.TableReport

@@ -49,7 +49,7 @@ func TestStores(t *testing.T) {
 	assert.InDelta(t, 7, sum(now, ""), 0)
 	now = done("release")
 	assert.InDelta(t, 9, sum(now, ""), 0)
-	now = done("reserve")
+	done("reserve")
 	now = done("use")
 	assert.InDelta(t, 0, sum(now, "tarn-shaper"), 0)
 	assert.InDelta(t, 7, sum(now, ""), 0)

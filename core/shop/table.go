@@ -309,35 +309,35 @@ func (r *record[T]) status() string {
 
 // circuit takes a row of circuits, and gives its name.
 func (t *table) circuit(r *record[site.Circuit]) string {
-	c := t.shop.Site.Circuit(r.id)
-	if c == nil {
-		t.shop.Site.Circuits = append(t.shop.Site.Circuits, site.Circuit{ID: r.named()})
-		c = &t.shop.Site.Circuits[len(t.shop.Site.Circuits)-1]
-	}
-	r.into(c)
-	return c.Name
+	return taken(&t.shop.Site.Circuits, r, func(c *site.Circuit) (id, name *string) { return &c.ID, &c.Name })
 }
 
 // load takes a row of loads.
 func (t *table) load(r *record[site.Load]) string {
-	i := slices.IndexFunc(t.shop.Site.Loads, func(l site.Load) bool { return l.ID == r.id })
-	if i < 0 {
-		t.shop.Site.Loads = append(t.shop.Site.Loads, site.Load{ID: r.named()})
-		i = len(t.shop.Site.Loads) - 1
-	}
-	r.into(&t.shop.Site.Loads[i])
-	return t.shop.Site.Loads[i].Name
+	return taken(&t.shop.Site.Loads, r, func(l *site.Load) (id, name *string) { return &l.ID, &l.Name })
 }
 
 // part takes a part that is on hand.
 func (t *table) part(r *record[stock.Item]) string {
-	i := slices.IndexFunc(t.shop.Own.Stores, func(x stock.Item) bool { return x.ID == r.id })
+	return taken(&t.shop.Own.Stores, r, func(i *stock.Item) (id, name *string) { return &i.ID, &i.Name })
+}
+
+// taken puts a row where its id stands in a list, or at the end of it, and gives its name.
+func taken[T any](list *[]T, r *record[T], of func(*T) (id, name *string)) string {
+	i := slices.IndexFunc(*list, func(x T) bool {
+		id, _ := of(&x)
+		return *id == r.id
+	})
 	if i < 0 {
-		t.shop.Own.Stores = append(t.shop.Own.Stores, stock.Item{ID: r.named()})
-		i = len(t.shop.Own.Stores) - 1
+		var x T
+		id, _ := of(&x)
+		*id = r.named()
+		*list = append(*list, x)
+		i = len(*list) - 1
 	}
-	r.into(&t.shop.Own.Stores[i])
-	return t.shop.Own.Stores[i].Name
+	r.into(&(*list)[i])
+	_, name := of(&(*list)[i])
+	return *name
 }
 
 // machine takes a row of machines, which is one motor.

@@ -122,18 +122,19 @@ func TestWhatIsTaken(t *testing.T) {
 }
 
 func TestDoubtfulParts(t *testing.T) {
+	const run = stock.Run
 	for name, c := range map[string]struct {
 		item stock.Item
 		want rule.Severity
 	}{
-		"pcb":              {stock.Item{Kind: stock.Run, Microfarad: 40, Volts: 370, Year: 1972, Measured: 40}, rule.Stop},
+		"pcb":              {stock.Item{Kind: run, Microfarad: 40, Volts: 370, Year: 1972, Measured: 40}, rule.Stop},
 		"direct current":   {stock.Item{Kind: stock.DC, Microfarad: 400, Volts: 450}, rule.Stop},
-		"worn out":         {stock.Item{Kind: stock.Run, Microfarad: 40, Volts: 370, Measured: 35}, rule.Stop},
+		"worn out":         {stock.Item{Kind: run, Microfarad: 40, Volts: 370, Measured: 35}, rule.Stop},
 		"no volts":         {stock.Item{Kind: stock.Start, Microfarad: 200, Condition: "new"}, rule.Stop},
-		"unknown life":     {stock.Item{Kind: stock.Run, Microfarad: 9, Volts: 370, Condition: "unknown"}, rule.Caution},
-		"good, unmeasured": {stock.Item{Kind: stock.Run, Microfarad: 40, Volts: 370, Condition: "good"}, rule.Caution},
-		"old, measured":    {stock.Item{Kind: stock.Run, Microfarad: 40, Volts: 370, Year: 2001, Measured: 39}, ""},
-		"new":              {stock.Item{Kind: stock.Run, Microfarad: 40, Volts: 370, Condition: "new"}, ""},
+		"unknown life":     {stock.Item{Kind: run, Microfarad: 9, Volts: 370, Condition: "unknown"}, rule.Caution},
+		"good, unmeasured": {stock.Item{Kind: run, Microfarad: 40, Volts: 370, Condition: "good"}, rule.Caution},
+		"old, measured":    {stock.Item{Kind: run, Microfarad: 40, Volts: 370, Year: 2001, Measured: 39}, ""},
+		"new":              {stock.Item{Kind: run, Microfarad: 40, Volts: 370, Condition: "new"}, ""},
 		"a contactor":      {stock.Item{Kind: "contactor", Amps: 25}, ""},
 	} {
 		d := c.item.Doubtful()
