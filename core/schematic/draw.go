@@ -21,8 +21,6 @@ const (
 	headroom = 38.0  // above a band, and for each line of words
 	track    = 9.0   // between upright wires
 	least    = 520.0 // width of a sheet
-	caution  = "Isolate, lock, prove dead, discharge every capacitor before a cover comes off. The made leg is live " +
-		"whatever a meter says of it. Local code and a licensed electrician have the last word."
 )
 
 // canvas is a sheet while it is drawn.
@@ -55,8 +53,26 @@ func (p *plan) draw() wiring.Drawing {
 	if list := p.contacts(); list != nil {
 		d.Paragraph("small", margin, "Contacts of "+strings.Join(list, " · ")+".")
 	}
-	d.Paragraph("caution", margin, caution)
+	d.Paragraph("caution", margin, p.caution())
 	return d.Drawing
+}
+
+// caution is what stands below every sheet, of what is in the circuit.
+func (p *plan) caution() string {
+	says := "Isolate, lock, prove dead"
+	has := func(is func(*circuit.Part) bool) bool {
+		return slices.ContainsFunc(p.c.Parts, func(x circuit.Part) bool { return is(&x) })
+	}
+	if has(func(x *circuit.Part) bool { return x.Kind == circuit.Capacitor }) {
+		says += ", discharge every capacitor before a cover comes off"
+	}
+	if has(func(x *circuit.Part) bool { return x.Kind == circuit.Drive }) {
+		says += ", and wait until the drive’s bus is down"
+	}
+	if slices.ContainsFunc(p.c.Wires, func(w circuit.Wire) bool { return w.Class == circuit.Made }) {
+		says += ". The made leg is live whatever a meter says of it"
+	}
+	return says + ". Local code and a licensed electrician have the last word."
 }
 
 // contacts say where those of each coil are, and what of them is spare.
