@@ -46,7 +46,7 @@ func TestLeadsAreKeptAndRead(t *testing.T) {
 	assert.Equal(t, winding.ThreeLead, page.Winding)
 	svg := s.ask("GET", "/api/motors/"+motor+"/box.svg", "")
 	assert.Equal(t, "image/svg+xml", svg.Header().Get("Content-Type"))
-	assert.Contains(t, svg.Body.String(), "made leg c: live")
+	assert.Contains(t, svg.Body.String(), "made leg: live")
 	s.ask("GET", "/api/motors/tarn-hacksaw-m1/box.svg", "").problem(http.StatusConflict)
 	s.ask("GET", "/api/motors/none/leads", "").problem(http.StatusNotFound)
 	var suit server.SuitView

@@ -39,13 +39,31 @@ type ShopHead struct {
 	Weights  feed.Weights    `json:"weights"`
 	Profiles []drive.Profile `json:"profiles" nullable:"false"` // of drives, its own
 	Own      shop.Own        `json:"own"`
+	Lines    LineNames       `json:"lines"`
 	Version  int             `json:"version"`
+}
+
+// LineNames are what the lines a, b and c are called in a shop, and the pairs a–b, b–c and c–a.
+type LineNames struct {
+	A    string `json:"a"`
+	B    string `json:"b"`
+	Made string `json:"c"`
+	AB   string `json:"ab"`
+	BC   string `json:"bc"`
+	CA   string `json:"ca"`
+}
+
+func linesOf(s supply.Supply) LineNames {
+	lines := quantity.LinesAt(s.Hertz)
+	pairs := lines.Pairs()
+	return LineNames{lines.A, lines.B, lines.Made, pairs[0], pairs[1], pairs[2]}
 }
 
 func head(s shop.Shop) ShopHead {
 	h := ShopHead{
 		ID: s.ID, Name: s.Name, Supply: s.Supply.Settled(), Prices: s.Prices, Samples: s.Prices == feed.Prices{},
 		Weights: s.Weights, Profiles: append([]drive.Profile{}, s.Profiles...), Own: s.Own, Version: s.Version,
+		Lines: linesOf(s.Supply),
 	}
 	if s.Weights == (feed.Weights{}) {
 		h.Weights = feed.SampleWeights

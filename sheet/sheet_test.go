@@ -73,7 +73,7 @@ func TestTheSheetHoldsWhatIsTakenToTheMachine(t *testing.T) {
 	for _, part := range []string{"Run capacitor: 55 µF motor-run, 370 V ac, " +
 		"continuous", "145–174 + 145–174 µF", "Bleed on 55 µF run", "Overload set to: 9 A", "Code ceiling: 11.2 A " +
 		"125 % of plate amps",
-		"line a and made leg c", "Breaker: 20 A", "Conductors: 12 AWG copper for 17.2 A", "3 hp", "230 V parallel"} {
+		"L1 and the made leg", "Breaker: 20 A", "Conductors: 12 AWG copper for 17.2 A", "3 hp", "230 V parallel"} {
 		assert.Contains(t, text, part)
 	}
 	assert.Equal(t, "55 µF", s.Headline[0].Value)

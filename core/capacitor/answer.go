@@ -6,6 +6,7 @@ package capacitor
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"brackmoor/core/load"
 	"brackmoor/core/network"
@@ -205,6 +206,9 @@ func lowSum(parts []StartPart) float64 {
 	return sum
 }
 
+// sense is a sense of turning by the lines in their order.
+func sense(lines ...string) string { return strings.Join(lines, " → ") }
+
 // orient finds the line on which the capacitor turns the motor in the sense
 // a→b→c, by the sign of its torque at standstill, and puts the bank on the
 // line for the sense that is wanted.
@@ -214,11 +218,12 @@ func (r *rig) orient() Direction {
 	if r.held(probe, 1).TorqueNm < 0 {
 		forward, backward = backward, forward
 	}
-	line := map[network.Pair]string{network.AC: "a", network.BC: "b"}
-	d := Direction{Line: line[forward], Other: line[backward], Sense: "a→b→c"}
+	lines := r.lines()
+	line := map[network.Pair]string{network.AC: lines.A, network.BC: lines.B}
+	d := Direction{Line: line[forward], Other: line[backward], Sense: sense(lines.A, lines.B, lines.Made)}
 	r.pair, r.sense = forward, 1
 	if r.in.TowardsB {
-		d.Line, d.Other, d.Sense = d.Other, d.Line, "a→c→b"
+		d.Line, d.Other, d.Sense = d.Other, d.Line, sense(lines.A, lines.Made, lines.B)
 		r.pair, r.sense = backward, -1
 	}
 	d.Reverse = fmt.Sprintf(

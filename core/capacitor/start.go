@@ -158,9 +158,9 @@ func (r *rig) startCase(run, start, share, cutOut, inertia float64) startup.Case
 // relay is what a potential relay would see.
 func (r *rig) relay(run, start, cutOut float64) *Relay {
 	volts := func(s State) float64 { return s.Volts.BC }
-	s := &Relay{Line: "b"}
+	s := &Relay{Line: r.lines().B}
 	if r.pair == network.BC {
-		volts, s.Line = func(s State) float64 { return s.Volts.CA }, "a"
+		volts, s.Line = func(s State) float64 { return s.Volts.CA }, r.lines().A
 	}
 	s.Standing, s.CutOut, s.Running = volts(
 		r.held(run+start, 1),

@@ -119,11 +119,11 @@ func TestTheRelayTellsTheSpeed(t *testing.T) {
 	up := capacitor.Try(in, 55, 200, 0.4).Live.RunUp
 	require.NotNil(t, up.Relay)
 	require.NotNil(t, up.Relay.PickUp)
-	assert.Equal(t, "b", up.Relay.Line)
+	assert.Equal(t, "L2", up.Relay.Line)
 	assert.Greater(t, *up.Relay.PickUp, 1.15*up.Relay.Standing)
 	assert.Greater(t, *up.TimerSeconds, *up.CutOutSeconds)
 	in.TowardsB = true
-	assert.Equal(t, "a", capacitor.Try(in, 55, 200, 0.4).Live.RunUp.Relay.Line)
+	assert.Equal(t, "L1", capacitor.Try(in, 55, 200, 0.4).Live.RunUp.Relay.Line)
 	assert.Nil(t, capacitor.Try(in, 55, 0, 0.4).Live.RunUp.Relay, "no start capacitor, no relay")
 	// So large a start capacitor that the volts fall while it comes up gives it no sign.
 	huge := capacitor.Try(in, 0, 1500, 0.4).Live

@@ -23,18 +23,9 @@ func percent(p float64) string {
 	return quantity.Fixed(p, 0)
 }
 
-// Names of the windings of a wye motor and of the branches of a delta one.
-var (
-	windingNames = [3]string{"a", "b", "c"}
-	branchNames  = [3]string{"ab", "bc", "ca"}
-)
-
 // winding names the hottest winding of a state by its lead or its pair.
 func (r *rig) winding(s State) string {
-	names := windingNames
-	if r.in.Plate.Delta {
-		names = branchNames
-	}
+	names := r.lines().Windings(r.in.Plate.Delta)
 	worst := 0
 	for i, p := range s.WindingPercent {
 		// Of two that are alike, as on two bare legs, the first is named.
@@ -44,6 +35,9 @@ func (r *rig) winding(s State) string {
 	}
 	return names[worst]
 }
+
+// lines are what lines and terminals are called on its supply.
+func (r *rig) lines() quantity.Lines { return quantity.LinesAt(r.in.Supply.Hertz) }
 
 func (r *rig) power(watts float64) string { return quantity.Power(watts, r.in.Supply.Hertz) }
 
@@ -95,7 +89,7 @@ func (r *rig) verdicts(l Live) []rule.Verdict {
 		say(
 			"capacitor.not-for-electronics",
 			rule.Numbers{"unbalance_percent": unbalance},
-			"Feed readouts and controls from lines a and b.",
+			"Feed readouts and controls from "+r.lines().Both()+".",
 			"The legs differ by up to %.1f percent: nothing electronic on the made leg.",
 			unbalance,
 		)

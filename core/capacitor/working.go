@@ -132,10 +132,8 @@ func byHand(microfarad float64) rule.Step {
 // of the plate's, and the capacitor, at idle, at the load and at full output,
 // and its torque at standstill.
 func (r *rig) candidateSteps(c Candidate) []rule.Step {
-	names := windingNames
-	if r.in.Plate.Delta {
-		names = branchNames
-	}
+	lines := r.lines()
+	names, pairs := lines.Windings(r.in.Plate.Delta), lines.Pairs()
 	var steps []rule.Step
 	for _, at := range []struct {
 		title string
@@ -143,16 +141,12 @@ func (r *rig) candidateSteps(c Candidate) []rule.Step {
 	}{{"idle", c.Idle}, {fmt.Sprintf("%.0f %% load", 100*c.Load.LoadShare), c.Load}, {"full output", c.Full}} {
 		s := at.state
 		terms := []rule.Term{
-			computed("volts ab", s.Volts.AB, "V"),
-			computed("volts bc", s.Volts.BC, "V"),
-			computed("volts ca", s.Volts.CA, "V"),
-			computed(
-				"line a",
-				s.LinePercent.A,
-				"% of plate amps",
-			),
-			computed("line b", s.LinePercent.B, "% of plate amps"),
-			computed("line c", s.LinePercent.C, "% of plate amps"),
+			computed("volts "+pairs[0], s.Volts.AB, "V"),
+			computed("volts "+pairs[1], s.Volts.BC, "V"),
+			computed("volts "+pairs[2], s.Volts.CA, "V"),
+			computed("line "+lines.A, s.LinePercent.A, "% of plate amps"),
+			computed("line "+lines.B, s.LinePercent.B, "% of plate amps"),
+			computed(lines.Word("c"), s.LinePercent.C, "% of plate amps"),
 		}
 		for i, percent := range s.WindingPercent {
 			terms = append(terms, computed("winding "+names[i], percent, "% of its rated amps"))

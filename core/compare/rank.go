@@ -157,7 +157,7 @@ func judge(q *feed.Question, r *Route) {
 	}
 	apart := rule.Limit("capacitor.not-for-electronics", "most_unbalance_percent")
 	if w.Electronics && !about.Balanced && r.Unbalance.Load != nil && *r.Unbalance.Load > apart {
-		against(q.Money("electronics"), "its legs are %.1f percent apart: electronics must hang on a and b",
+		against(q.Money("electronics"), "its legs are %.1f percent apart: electronics must hang on the two lines",
 			*r.Unbalance.Load)
 	}
 	if w.More && !about.FeedsMore {

@@ -16,7 +16,7 @@ const model = "machine model"
 // stated is the arithmetic behind the figures of a route that no wish changes.
 func stated(q *feed.Question, r *Route) []rule.Working {
 	o := r.outline
-	hertz := q.Supply.Hertz
+	hertz, pairs := q.Supply.Hertz, q.Lines().Pairs()
 	list := []rule.Working{}
 	add := func(figure, title, shown, rules string, steps ...rule.Step) {
 		list = append(
@@ -182,9 +182,9 @@ func stated(q *feed.Question, r *Route) []rule.Working {
 			}
 			if v := o.Volts[i]; v != (network.Lines{}) {
 				step.Terms = []rule.Term{
-					computed("a to b", v.AB, "V", model),
-					computed("b to c", v.BC, "V", model),
-					computed("c to a", v.CA, "V", model),
+					computed(pairs[0], v.AB, "V", model),
+					computed(pairs[1], v.BC, "V", model),
+					computed(pairs[2], v.CA, "V", model),
 				}
 			}
 			return step

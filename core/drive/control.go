@@ -94,7 +94,7 @@ func Controls(e Existing) []Control {
 	add(
 		"Lamps, coils, coolant pump",
 		"",
-		"from lines a and b ahead of the drive, by a control transformer where they want other volts",
+		"from the two lines ahead of the drive, by a control transformer where they want other volts",
 	)
 	return list
 }

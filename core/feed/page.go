@@ -255,3 +255,9 @@ func AcceptTable(list []rule.Judged) *Table {
 	}
 	return t
 }
+
+// StateHead is the head of a table of volts by states of work, with what else stands in it.
+func StateHead(q *Question, more ...string) []string {
+	pairs := q.Lines().Pairs()
+	return append([]string{"State", pairs[0], pairs[1], pairs[2]}, more...)
+}

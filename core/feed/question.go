@@ -1,6 +1,7 @@
 package feed
 
 import (
+	"brackmoor/core/quantity"
 	"slices"
 	"sync"
 
@@ -300,3 +301,6 @@ func Shared[T any](q *Question, key string, make func() T) T {
 		q.shared.mu.Unlock()
 	}
 }
+
+// Lines are what lines and terminals are called on its supply.
+func (q *Question) Lines() quantity.Lines { return quantity.LinesAt(q.Supply.Hertz) }

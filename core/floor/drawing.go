@@ -3,6 +3,7 @@ package floor
 import (
 	"fmt"
 
+	"brackmoor/core/quantity"
 	"brackmoor/core/wiring"
 )
 
@@ -60,13 +61,14 @@ func (f *Floor) words(p Picture) map[string][]string {
 		own := f.Shop.Site.Circuits[i]
 		w[c.ID] = []string{c.Name, of(c.Amps, c.LimitAmps), fmt.Sprintf("%s  %s", own.Size, volts(c.Volts))}
 	}
+	pairs := quantity.LinesAt(f.Shop.Supply.Hertz).Pairs()
 	for _, c := range p.Converters {
 		lines := []string{c.Name, "off"}
 		if c.On {
 			lines = []string{
 				c.Name, fmt.Sprintf("idler %.0f %%, %.0f W", c.IdlerPercent, c.Watts),
-				fmt.Sprintf("ab %.0f  bc %.0f  ca %.0f V", c.Volts.AB, c.Volts.BC, c.Volts.CA),
-				fmt.Sprintf("%.1f A in", c.Amps),
+				fmt.Sprintf("%s %.0f, %.1f A in", pairs[0], c.Volts.AB, c.Amps),
+				fmt.Sprintf("%s %.0f, %s %.0f V", pairs[1], c.Volts.BC, pairs[2], c.Volts.CA),
 			}
 		}
 		w[c.ID] = lines

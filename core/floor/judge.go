@@ -203,10 +203,11 @@ func (f *Floor) judgeConverter(j *judgement, s *site.State, c *site.Converter, s
 			percent(state.IdlerPercent),
 		)
 	}
+	pairs := quantity.LinesAt(f.Shop.Supply.Hertz).Pairs()
 	for _, pair := range []struct {
 		name  string
 		volts float64
-	}{{"b–c", state.Volts.BC}, {"c–a", state.Volts.CA}} {
+	}{{pairs[1], state.Volts.BC}, {pairs[2], state.Volts.CA}} {
 		apart := 100 * (pair.volts/(f.ratio(c)*p.Main.Volts) - 1)
 		if limit := rule.Limit("floor.made-leg", "most_percent"); math.Abs(apart) > limit {
 			word := "above"

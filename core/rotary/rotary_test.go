@@ -210,7 +210,7 @@ func TestStarts(t *testing.T) {
 		assert.Nil(t, by["rope"].Seconds)
 		assert.Contains(t, by["rope"].Says, "never")
 		assert.Greater(t, a.StartsAnHour, 1.0)
-		assert.Equal(t, "a and b", a.Electronics.Pair)
+		assert.Equal(t, "L1 and L2", a.Electronics.Pair)
 		assert.Greater(t, a.Electronics.Dip, 5.0, "a start pulls the made leg down")
 	}
 }

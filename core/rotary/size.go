@@ -64,7 +64,7 @@ func Size(in Input) (Answer, error) {
 	a.IdlePerDay = a.IdleWatts / 1000 * in.HoursPerDay * in.Tariff
 	a.UsableWatts, a.FactorWatts, a.Duty = r.usable(1), r.usable(r.factor()), r.forDuty()
 	a.Electronics = Electronics{
-		Pair:       "a and b",
+		Pair:       quantity.LinesAt(in.Supply.Hertz).Both(),
 		Idle:       a.States[0].Unbalance,
 		Load:       a.States[2].Unbalance,
 		Dip:        100 * (1 - a.StartLowest/in.Supply.Volts),

@@ -127,10 +127,12 @@ func (r *rig) startWays(a *Answer) (run startup.Result) {
 		)
 	}
 	a.Starts = []Start{}
+	lines := quantity.LinesAt(r.in.Supply.Hertz)
 	taken := "a timer"
 	if relay := a.Idler.Relay; relay != nil && relay.PickUp != nil {
 		taken = fmt.Sprintf(
-			"a potential relay from b to c that picks up at %.0f V (%.0f V standing), or a timer",
+			"a potential relay from %s that picks up at %.0f V (%.0f V standing), or a timer",
+			lines.To("b"),
 			*relay.PickUp,
 			relay.Standing,
 		)
@@ -143,8 +145,9 @@ func (r *rig) startWays(a *Answer) (run startup.Result) {
 		"Start capacitors",
 		a.Idler.Seconds,
 		a.Idler.PeakSupplyAmps,
-		"%s µF from a to c, taken out by %s",
+		"%s µF from %s, taken out by %s",
 		figure(a.Idler.StartMicrofarad, 3),
+		lines.To("a"),
 		taken,
 	)
 	horse := a.IdlerWatts / quantity.WattsPerHorsepower

@@ -796,8 +796,8 @@ var Catalogue = []Rule{
 	{
 		"always.control-transformer",
 		Caution,
-		"Control transformer on a and b",
-		"Coils, lamps and a control transformer's primary hang on lines a and b, fused and earthed as it " +
+		"Control transformer on the two lines",
+		"Coils, lamps and a control transformer's primary hang on the two lines, fused and earthed as it " +
 			"came; on the made leg they see volts that move with the load.",
 		"IEC 60204-1, control circuits; NEC 455.9 (US, 2023)",
 		nil,

@@ -84,7 +84,7 @@ func folded(f Field) Field {
 
 // converterFields are those of a rotary converter and of a dc bus, with sizes of wire, in a unit of power
 // that is so many watts.
-func converterFields(place, side Field, sizes []Option, power string, watts float64) []Field {
+func converterFields(place, side Field, sizes []Option, power string, watts float64, lines quantity.Lines) []Field {
 	rotary := Condition{"kind", ""}
 	of := func(f Field, when ...Condition) Field {
 		f.When = when
@@ -100,9 +100,9 @@ func converterFields(place, side Field, sizes []Option, power string, watts floa
 		of(Field{Name: "idler", Title: "Its idler", Kind: choiceField, Choices: []Option{{"", "a usual motor"}},
 			Hint: "A machine with a plate of its own; its leads too."}, rotary),
 		of(number("idler_watts", "Idler, where it has no plate", power, watts), rotary),
-		of(number("balance_ac_microfarad", "Balance a to c", "µF", 1), rotary),
-		of(number("balance_bc_microfarad", "Balance b to c", "µF", 1), rotary),
-		of(number("start_microfarad", "Starts with, a to c", "µF", 1), rotary),
+		of(number("balance_ac_microfarad", "Balance "+lines.To("a"), "µF", 1), rotary),
+		of(number("balance_bc_microfarad", "Balance "+lines.To("b"), "µF", 1), rotary),
+		of(number("start_microfarad", "Starts with, "+lines.To("a"), "µF", 1), rotary),
 		of(choice("start_by", "Which leave by", Option{"", "a relay, as it is up"}, Option{ByTimer, "a timer"},
 			Option{ByBox, "themselves, a packaged box"}, Option{ByPony, "none: a pony motor brings it up"}), rotary),
 		starts(number("timer_s", "The timer is set to", "s", 1), ByTimer),
@@ -132,7 +132,7 @@ func converterFields(place, side Field, sizes []Option, power string, watts floa
 
 // FormsFor are the forms on a supply.
 func FormsFor(su supply.Supply) Forms {
-	hertz := su.Hertz
+	hertz, lines := su.Hertz, quantity.LinesAt(su.Hertz)
 	sixty := quantity.SixtyHertz(hertz)
 	unit, per := quantity.RunUnit(hertz)
 	power, watts := "kW", 0.001
@@ -229,10 +229,12 @@ func FormsFor(su supply.Supply) Forms {
 		)
 	}
 	between := []Option{
-		{"", "the two lines"}, {"three", "all three lines"}, {"bc", "b and the made leg"}, {"ac", "a and the made leg"},
+		{"", "the two lines"}, {"three", "all three lines"}, {"bc", lines.B + " and the made leg"},
+		{"ac", lines.A + " and the made leg"},
 	}
 	if _, _, legged := su.Legs(); legged {
-		between = append(between, Option{LineA, "line a and the neutral"}, Option{LineB, "line b and the neutral"})
+		between = append(between, Option{LineA, lines.A + " and the neutral"},
+			Option{LineB, lines.B + " and the neutral"})
 	}
 	kinds := []Option{}
 	for _, k := range LoadKinds {
@@ -257,7 +259,7 @@ func FormsFor(su supply.Supply) Forms {
 	forms := Forms{
 		Service:   []Field{number("spaces", "Spaces in its panel", "poles", 1)},
 		Circuit:   circuit,
-		Converter: converterFields(place, side, sizes, power, watts),
+		Converter: converterFields(place, side, sizes, power, watts, lines),
 		Machine:   machine,
 		Load: []Field{
 			text("name", "Name"), place, side, choice("kind", "Kind", kinds...), number("amps", "Takes", "A", 1),

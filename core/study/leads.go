@@ -400,6 +400,11 @@ func (s Study) Box(m shop.Motor) *wiring.Drawing {
 	}
 	b.Posts = leads == 6
 	info := m.Way.Taken().Info()
+	lines := quantity.LinesAt(s.service.Hertz)
+	b.Feeds, b.Made = [3]string{lines.A, lines.B, "made leg: live"}, true
+	if m.Way.Route != "" && info.TurnsSpeed {
+		b.Feeds, b.Made = [3]string{"U of the drive", "V of the drive", "W of the drive"}, false
+	}
 	b.Capacitors = m.Way.Route != "" && !info.TurnsSpeed && !info.FeedsMore && !info.OwnVolts
 	for _, verdict := range s.LeadVerdicts() {
 		if verdict.Severity == rule.Stop {

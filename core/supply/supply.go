@@ -23,7 +23,7 @@ type Kind struct {
 // Kinds lists the services Brackmoor knows.
 var Kinds = []Kind{
 	{"split-phase", "Split-phase 120/240 V", 240, 60, "both lines 120 V to earth"},
-	{"line-neutral", "Line and neutral 230 V", 230, 50, "line a 230 V to earth, line b is the neutral"},
+	{"line-neutral", "Line and neutral 230 V", 230, 50, "L 230 V to earth, N is the neutral"},
 	{"two-wire", "Two-wire 220 V", 220, 60, "as the service is earthed: measure"},
 	{"two-legs", "Two legs of a three-phase 208 V", 208, 60, "both lines 120 V to earth, 120° apart"},
 	{"generator", "Generator or inverter", 240, 60, "as it is bonded: measure"},

@@ -1,6 +1,9 @@
 package wiring
 
-import "fmt"
+import (
+	"fmt"
+	"strings"
+)
 
 // BoxLead is one lead in the terminal box: its mark in both standards, and what it
 // is called by whoever sorted it, "" when that is its mark.
@@ -19,11 +22,11 @@ type TerminalBox struct {
 	Volts, Connection string
 	Joints            []BoxJoint
 	Posts             bool
-	Capacitors        bool // their lead comes to the made leg, and no line of a supply
+	Feeds             [3]string // what lines a, b and c are called where it stands
+	Made              bool      // the third is a made leg
+	Capacitors        bool      // their lead comes to the made leg, and no line of a supply
 	Stops             []string
 }
-
-var lineNames = map[string]string{"a": "line a", "b": "line b", "c": "made leg c: live"}
 
 // Box draws the terminal box as it is seen with its cover off: supply leads from
 // above, the motor's leads from below, and what joins them.
@@ -51,10 +54,10 @@ func Box(b TerminalBox) Drawing {
 func (b TerminalBox) feed(d *Drawing, line string, x, to float64) {
 	d.Line("wire-"+line, x, 30, x, to)
 	class := "label"
-	if line == "c" {
+	if line == "c" && b.Made {
 		class = "caution"
 	}
-	d.Text(class, "start", x+8, 44, lineNames[line])
+	d.Text(class, "start", x+8, 44, b.Feeds[strings.Index("abc", line)])
 	if line == "c" && b.Capacitors {
 		d.Text("small", "start", x+8, 57, "the capacitors’ lead")
 	}

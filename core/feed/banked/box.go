@@ -21,7 +21,7 @@ func (w *Way) boxView(q *feed.Question, a *capacitor.Answer) feed.View {
 			Kind:  feed.TablePanel,
 			Title: "What the meter should say",
 			Width: feed.HalfStack,
-			Table: meter(&a.Live),
+			Table: meter(q, &a.Live),
 		},
 	}}
 	if len(a.StartSchools) > 0 {
@@ -89,13 +89,13 @@ func (w *Way) notes(q *feed.Question, a *capacitor.Answer) []feed.Note {
 			never = append(never, strings.ToLower(kind.Title))
 		}
 	}
-	near, far := "a", "b"
+	near, far := q.Lines().A, q.Lines().B
 	if q.For(w).Bank.Reversed {
 		near, far = far, near
 	}
 	volts := w.input(q).Supply.Volts
 	before := fmt.Sprintf(
-		"motor joined and standing, its start out: c reads about %.0f V to either line; motor off and "+
+		"motor joined and standing, its start out: the made leg reads about %.0f V to either line; motor off and "+
 			"a capacitor left in: near 0 V to %s and %.0f V to %s. It is live all the same",
 		volts/2,
 		near,
@@ -105,7 +105,7 @@ func (w *Way) notes(q *feed.Question, a *capacitor.Answer) []feed.Note {
 	return append(list,
 		feed.Note{Title: "Never on it", Value: "stop",
 			Says: strings.Join(never, ", ") + "; electronics and coils on the third leg; a second motor beside it"},
-		feed.Note{Title: "Before it turns", Value: "c is live", Says: before})
+		feed.Note{Title: "Before it turns", Value: "the made leg is live", Says: before})
 }
 
 // byAmps words what is left by the yardsticks that know no duty.

@@ -182,11 +182,7 @@ func (w *Way) running(q *feed.Question, a *capacitor.Answer) []feed.Panel {
 	case network.Stalled:
 		note = "it stalls at this load"
 	}
-	names := [3]string{"a", "b", "c"}
-	if q.Plate.Delta {
-		names = [3]string{"ab", "bc", "ca"}
-	}
-	bars := feed.Windings{Names: names}
+	bars := feed.Windings{Names: q.Lines().Windings(q.Plate.Delta)}
 	for _, at := range []struct {
 		title string
 		state *capacitor.State

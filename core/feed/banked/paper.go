@@ -70,15 +70,19 @@ func partsSection(a *capacitor.Answer) rule.Section {
 
 // runningSection is what the meter should say.
 func (w *Way) runningSection(q *feed.Question, a *capacitor.Answer) rule.Section {
-	l := &a.Live
+	l, lines := &a.Live, q.Lines()
+	pairs := lines.Pairs()
 	state := func(label string, s capacitor.State) rule.Row {
 		return rule.Row{
 			Label: label,
-			Value: fmt.Sprintf("ab %.0f · bc %.0f · ca %.0f V", s.Volts.AB, s.Volts.BC, s.Volts.CA),
+			Value: fmt.Sprintf("%s %.0f · %s %.0f · %s %.0f V", pairs[0], s.Volts.AB, pairs[1], s.Volts.BC, pairs[2],
+				s.Volts.CA),
 			Remark: fmt.Sprintf(
-				"%s; lines a %s · b %s · c %s A; hottest winding %.0f %% of plate amps",
+				"%s; %s %s · %s %s · the made leg %s A; hottest winding %.0f %% of plate amps",
 				s.Motor,
+				lines.A,
 				quantity.Figures(s.LineAmps.A, 3),
+				lines.B,
 				quantity.Figures(s.LineAmps.B, 3),
 				quantity.Figures(s.LineAmps.C, 3),
 				s.HottestPercent,
@@ -245,7 +249,7 @@ func (w *Way) protectSection(q *feed.Question, a *capacitor.Answer) rule.Section
 			{
 				Figure: "direction",
 				Label:  "Capacitors on",
-				Value:  "line " + a.Direction.Line + " and made leg c",
+				Value:  a.Direction.Line + " and the made leg",
 				Remark: "turns " + a.Direction.Sense + "; " + reverse,
 			},
 		},

@@ -124,8 +124,8 @@ func percents(low, high float64) string {
 }
 
 // meter is what a meter should say in each state.
-func meter(l *capacitor.Live) *feed.Table {
-	t := &feed.Table{Head: []string{"State", "ab", "bc", "ca", "winding", "supply"}, Rows: []feed.TableRow{}}
+func meter(q *feed.Question, l *capacitor.Live) *feed.Table {
+	t := &feed.Table{Head: feed.StateHead(q, "winding", "supply"), Rows: []feed.TableRow{}}
 	for _, at := range []struct {
 		title    string
 		state    *capacitor.State

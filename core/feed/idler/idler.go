@@ -115,11 +115,12 @@ func (way) Outline(q *feed.Question) *feed.Outline {
 	o.SupplyAmps.Starting = new(math.Max(a.StartAmps, a.Idler.PeakSupplyAmps))
 	o.Code = q.Code().Converter(q.Watts(), q.Supply.Volts)
 	o.Keep("idler_watts", "idler", a.IdlerWatts, "W")
-	o.Keep("balance_ac_microfarad", "balance a to c", a.BalanceAC, "µF")
-	o.Keep("balance_bc_microfarad", "balance b to c", a.BalanceBC, "µF")
+	lines := q.Lines()
+	o.Keep("balance_ac_microfarad", "balance "+lines.To("a"), a.BalanceAC, "µF")
+	o.Keep("balance_bc_microfarad", "balance "+lines.To("b"), a.BalanceBC, "µF")
 	if s := a.Second; s != nil {
-		o.Put("second_ac_microfarad", "second bank a to c", s.AC, "µF")
-		o.Put("second_bc_microfarad", "second bank b to c", s.BC, "µF")
+		o.Put("second_ac_microfarad", "second bank "+lines.To("a"), s.AC, "µF")
+		o.Put("second_bc_microfarad", "second bank "+lines.To("b"), s.BC, "µF")
 	}
 	o.Keep("idler_start_microfarad", "idler's start", a.Idler.StartMicrofarad, "µF")
 	o.Keep("idle_watts", "left on it takes", a.IdleWatts, "W")
@@ -246,15 +247,15 @@ func page(q *feed.Question, a *rotary.Answer) feed.Page {
 				Title: "Expect",
 				Note:  "windings in % of plate amps",
 				Width: feed.Wide,
-				Table: states(a),
+				Table: states(q, a),
 			},
 		}}},
 	}
 }
 
 // states are volts and windings in each state of work.
-func states(a *rotary.Answer) *feed.Table {
-	t := &feed.Table{Head: []string{"State", "ab", "bc", "ca", "machine", "idler", "supply"}, Rows: []feed.TableRow{}}
+func states(q *feed.Question, a *rotary.Answer) *feed.Table {
+	t := &feed.Table{Head: feed.StateHead(q, "machine", "idler", "supply"), Rows: []feed.TableRow{}}
 	for _, s := range a.States {
 		whole := func(v float64) feed.Cell { return feed.Cell{Text: quantity.Fixed(v, 0)} }
 		machine := feed.Cell{Text: "–", Bad: s.MachineOver}
@@ -380,13 +381,14 @@ func controls(q *feed.Question, a *rotary.Answer) []feed.Control {
 	for _, b := range rotary.Balances {
 		aim.Options = append(aim.Options, feed.Option{Name: b.Name, Title: b.Title})
 	}
+	lines := q.Lines()
 	list := []feed.Control{
-		slide("balance_ac_microfarad", "a–c", a.BalanceAC, c.BalanceAC),
-		slide("balance_bc_microfarad", "b–c", a.BalanceBC, c.BalanceBC),
+		slide("balance_ac_microfarad", lines.Leg("a"), a.BalanceAC, c.BalanceAC),
+		slide("balance_bc_microfarad", lines.Leg("b"), a.BalanceBC, c.BalanceBC),
 	}
 	if s := a.Second; s != nil {
-		list = append(list, slide("second_ac_microfarad", "2nd a–c", s.AC, c.SecondAC),
-			slide("second_bc_microfarad", "2nd b–c", s.BC, c.SecondBC))
+		list = append(list, slide("second_ac_microfarad", "2nd "+lines.Leg("a"), s.AC, c.SecondAC),
+			slide("second_bc_microfarad", "2nd "+lines.Leg("b"), s.BC, c.SecondBC))
 	}
 	return append(list, feed.LoadControl(q), pick, aim)
 }

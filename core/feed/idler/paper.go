@@ -71,7 +71,7 @@ func ladderPaper(q *feed.Question, a *rotary.Answer) rule.Table {
 func secondRow(s *rotary.Second) rule.Row {
 	return rule.Row{
 		Label: "Second bank", Value: fmt.Sprintf("%.0f + %.0f µF", s.AC, s.BC), Assumed: true,
-		Remark: fmt.Sprintf("with the load, a to c and b to c: by a current relay in the machine’s line between %s A, "+
+		Remark: fmt.Sprintf("with the load, from either line to the made leg: by a current relay in the machine’s line between %s A, "+
 			"idle, and %s A, at the load, or by hand; discharged where it opens",
 			quantity.Figures(s.IdleAmps, 3), quantity.Figures(s.LoadAmps, 3)),
 	}
@@ -79,18 +79,19 @@ func secondRow(s *rotary.Second) rule.Row {
 
 // idlerParts are the capacitors of an idler, made up of what is sold.
 func idlerParts(q *feed.Question, a *rotary.Answer) rule.Section {
+	lines := q.Lines()
 	s := rule.Section{Title: "Parts of the idler"}
 	if a.BalanceAC > 0 {
-		s.Rows = append(s.Rows, feed.RunRows("", "", "Balance a to c", a.Banks.AC)...)
+		s.Rows = append(s.Rows, feed.RunRows("", "", "Balance "+lines.To("a"), a.Banks.AC)...)
 	}
 	if a.BalanceBC > 0 {
-		s.Rows = append(s.Rows, feed.RunRows("", "", "Balance b to c", a.Banks.BC)...)
+		s.Rows = append(s.Rows, feed.RunRows("", "", "Balance "+lines.To("b"), a.Banks.BC)...)
 	}
 	if two := a.Second; two != nil && two.AC > 0 {
-		s.Rows = append(s.Rows, feed.RunRows("", "", "Second bank a to c", a.Banks.SecondAC)...)
+		s.Rows = append(s.Rows, feed.RunRows("", "", "Second bank "+lines.To("a"), a.Banks.SecondAC)...)
 	}
 	if two := a.Second; two != nil && two.BC > 0 {
-		s.Rows = append(s.Rows, feed.RunRows("", "", "Second bank b to c", a.Banks.SecondBC)...)
+		s.Rows = append(s.Rows, feed.RunRows("", "", "Second bank "+lines.To("b"), a.Banks.SecondBC)...)
 	}
 	if a.Idler.StartMicrofarad > 0 {
 		s.Rows = append(s.Rows, feed.StartRows("", "", "Idler’s start", a.Banks.Start)...)
@@ -100,7 +101,7 @@ func idlerParts(q *feed.Question, a *rotary.Answer) rule.Section {
 		microfarad  float64
 		bank        capacitor.Bank
 	}{
-		{"Balance a to c", stock.Run, a.BalanceAC, a.Banks.AC}, {"Balance b to c", stock.Run, a.BalanceBC, a.Banks.BC},
+		{"Balance " + lines.To("a"), stock.Run, a.BalanceAC, a.Banks.AC}, {"Balance " + lines.To("b"), stock.Run, a.BalanceBC, a.Banks.BC},
 		{"Idler’s start", stock.Start, a.Idler.StartMicrofarad, a.Banks.Start},
 	} {
 		if row, ok := q.HandRow(x.label, x.kind, x.microfarad, x.bank); ok {
@@ -146,7 +147,7 @@ func headline(q *feed.Question, a *rotary.Answer) []rule.Row {
 		{
 			Label:   "Balance",
 			Value:   fmt.Sprintf("%.0f + %.0f µF", a.BalanceAC, a.BalanceBC),
-			Remark:  "a to c, and b to c",
+			Remark:  "to the made leg from " + q.Lines().Both(),
 			Assumed: true,
 		},
 		start,
@@ -210,13 +211,13 @@ func rows(q *feed.Question, a *rotary.Answer, off waveform.Off) []rule.Row {
 	rows := []rule.Row{
 		{Label: "Idler", Value: power(a.IdlerWatts), Remark: "schools: " + strings.Join(schools, ", "), Assumed: true},
 		{
-			Label:   "Balance a to c",
+			Label:   "Balance " + q.Lines().To("a"),
 			Value:   feed.Figure(a.BalanceAC, 3, "µF"),
 			Remark:  balance(a.ClosedAC, a.Banks.AC),
 			Assumed: true,
 		},
 		{
-			Label:   "Balance b to c",
+			Label:   "Balance " + q.Lines().To("b"),
 			Value:   feed.Figure(a.BalanceBC, 3, "µF"),
 			Remark:  balance(a.ClosedBC, a.Banks.BC),
 			Assumed: true,

@@ -2035,6 +2035,14 @@ export interface components {
             ways: components["schemas"]["StudyWayView"][];
             winding: string;
         };
+        LineNames: {
+            a: string;
+            ab: string;
+            b: string;
+            bc: string;
+            c: string;
+            ca: string;
+        };
         LoadKind: {
             /** Format: double */
             breakaway_share: number;
@@ -2455,6 +2463,7 @@ export interface components {
         };
         ShopHead: {
             id: string;
+            lines: components["schemas"]["LineNames"];
             name: string;
             own: components["schemas"]["ShopOwn"];
             prices: components["schemas"]["FeedPrices"];

@@ -1,6 +1,7 @@
 import { Segmented } from 'antd';
 import { memo, useState, type ReactNode } from 'react';
-import type { Panel } from '../api/client';
+import type { Panel, Schemas } from '../api/client';
+import { useLines } from '../frame/shop';
 import { Keys } from '../parts/Chart';
 import { PageChart, keysOf } from '../parts/PageChart';
 import { PageTable } from '../parts/PageTable';
@@ -8,11 +9,15 @@ import { Triangle } from '../parts/Triangle';
 import { WindingBars } from '../parts/WindingBars';
 import { Facts } from './Facts';
 
+function Legs({ legs }: { legs: Schemas['FeedLegs'] }) {
+  return <Triangle state={legs} supply={legs.supply} lines={useLines()} />;
+}
+
 /** What a kind of panel shows. Those that are typed or turned by hand are made by whoever shows the panels. */
 type Own = Record<string, (panel: Panel) => ReactNode>;
 
 const pictures: Record<string, (p: Panel) => ReactNode> = {
-  legs: p => p.legs && <Triangle state={p.legs} supply={p.legs.supply} />,
+  legs: p => p.legs && <Legs legs={p.legs} />,
   windings: p => p.windings && <WindingBars windings={p.windings} />,
   chart: p => p.chart && <PageChart chart={p.chart} />,
   table: p => p.table && <PageTable table={p.table} />,

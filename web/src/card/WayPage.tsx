@@ -1,6 +1,7 @@
 import { Segmented } from 'antd';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
 import { ask, client, type Page, type Trial, type Verdict } from '../api/client';
+import { useLines } from '../frame/shop';
 import { Band } from '../parts/Band';
 import { useCalm } from '../parts/calm';
 import { Hand } from './Hand';
@@ -87,15 +88,16 @@ export function WayPage({
     () => <ShaftForm fields={dutyFields} shaft={shaft} problems={problems} set={set} />,
     [shaft, problems, set],
   );
+  const lines = useLines();
   const traces = useCallback(
     () => (
       <section key="scope" className="panel at-full">
         <Suspense fallback={<p className="soft">Opening the scope…</p>}>
-          <Scope ask={scope} stamp={window} />
+          <Scope ask={scope} stamp={window} lines={lines} />
         </Suspense>
       </section>
     ),
-    [scope, window],
+    [scope, window, lines],
   );
   const own = { hand: slim, inertia, duty, scope: traces };
   const inViews = page.views.some(v => v.panels.some(p => p.kind === 'hand'));

@@ -1,7 +1,8 @@
 import { Slider, Switch, Tooltip } from 'antd';
-import { memo, type ReactNode } from 'react';
+import { Fragment, memo, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
+import { useLines } from '../frame/shop';
 import { whole } from '../parts/number';
 import type { Floor, Page, Picture, Site } from './useFloor';
 
@@ -212,6 +213,7 @@ function CircuitBox({ d }: { d: Drawn }) {
 
 function ConverterBox({ d }: { d: Drawn }) {
   const { converter: now } = d;
+  const lines = useLines();
   if (!now) return null;
   if (d.bus) return <BusBox d={d} />;
   return (
@@ -229,7 +231,13 @@ function ConverterBox({ d }: { d: Drawn }) {
       {now.on && (
         <>
           <span className="of figures pairs">
-            ab {whole(now.volts.ab)} bc {whole(now.volts.bc)} ca {whole(now.volts.ca)}
+            {(['ab', 'bc', 'ca'] as const).map(pair => (
+              <Fragment key={pair}>
+                <span className="pair">
+                  {lines[pair]} {whole(now.volts[pair])}
+                </span>{' '}
+              </Fragment>
+            ))}
           </span>
           <span className="of figures">
             {amps(now.amps)} in · {whole(now.watts)} W

@@ -5,6 +5,7 @@ import { words, type Schemas } from '../api/client';
 import { changeSite, readFloor, useConverter } from '../api/hooks';
 import { keys } from '../api/keys';
 import { clock, say } from '../frame/saving';
+import { useLines } from '../frame/shop';
 import { WithShop } from '../frame/WithShop';
 import { number, whole } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
@@ -21,6 +22,7 @@ export function ConverterPage() {
 }
 
 function OfShop({ shop, id }: { shop: string; id: string }) {
+  const lines = useLines();
   const choice = useConverter(shop, id);
   const floor = useQuery({ queryKey: keys.floor(shop), queryFn: () => readFloor(shop) });
   const queries = useQueryClient();
@@ -98,7 +100,7 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
               <thead>
                 <tr>
                   <th scope="col">Idler</th>
-                  <th scope="col">a–c, b–c µF</th>
+                  <th scope="col">{lines.a}–{lines.c}, {lines.b}–{lines.c} µF</th>
                   <th scope="col">Its winding: idle, most</th>
                   <th scope="col">Machines’ hottest</th>
                   <th scope="col">Legs apart: idle, loaded</th>

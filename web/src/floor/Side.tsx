@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import { Button } from 'antd';
 import type { Schemas } from '../api/client';
 import { useTogether } from '../api/hooks';
+import { useLines } from '../frame/shop';
 import { Chart, Keys, scale } from '../parts/Chart';
 import { whole } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
@@ -45,15 +46,16 @@ export function StartPanel({
   close: () => void;
 }) {
   const end = start.points.at(-1)?.t_s ?? 1;
-  const line = (pair: 'ab' | 'bc' | 'ca', leg: keyof typeof legs, title: string) => ({
-    title,
+  const names = useLines();
+  const line = (pair: 'ab' | 'bc' | 'ca', leg: keyof typeof legs) => ({
+    title: names[pair],
     stroke: legs[leg].colour,
     dash: legs[leg].dash,
     width: 2,
     points: start.points.map(p => [p.t_s, p.volts[pair]] as [number, number]),
   });
   const highest = Math.max(1.05 * service, ...start.points.flatMap(p => [p.volts.ab, p.volts.bc, p.volts.ca]));
-  const lines = [line('ab', 'a', 'ab'), line('bc', 'b', 'bc'), line('ca', 'c', 'ca')];
+  const lines = [line('ab', 'a'), line('bc', 'b'), line('ca', 'c')];
   const says =
     start.seconds !== undefined && start.seconds !== null
       ? `up in ${start.seconds.toFixed(1)} s, lowest ${whole(start.lowest_volts)} V, ${amps(start.peak_amps)} at most`

@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from 'react';
+import type { Schemas } from '../api/client';
 import { useShops } from '../api/hooks';
 
 const key = 'brackmoor.shop';
@@ -22,4 +23,11 @@ export function useCurrentShop() {
   );
   const list = shops.data ?? [];
   return { shops, current: list.find(s => s.id === chosen) ?? list[0] };
+}
+
+const letters: Schemas['LineNames'] = { a: 'a', b: 'b', c: 'c', ab: 'ab', bc: 'bc', ca: 'ca' };
+
+/** What the lines are called in the shop that is shown; the model's letters until it is read. */
+export function useLines(): Schemas['LineNames'] {
+  return useCurrentShop().current?.lines ?? letters;
 }

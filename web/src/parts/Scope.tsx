@@ -1,5 +1,5 @@
 import { Button, Segmented } from 'antd';
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
 import type { Schemas } from '../api/client';
@@ -18,15 +18,15 @@ interface Channel {
 }
 
 const dashOf = (dash: string | undefined) => dash?.split(' ').map(Number);
-const sets: Record<string, Channel[]> = {
+const setsOf = (lines: Schemas['LineNames']): Record<string, Channel[]> => ({
   Volts: [
-    { name: 'ab', title: 'a–b', unit: 'V', stroke: tokens.ink, scale: 'V' },
-    { name: 'bc', title: 'b–c', unit: 'V', stroke: legs.b.colour, dash: dashOf(legs.b.dash), scale: 'V' },
-    { name: 'ca', title: 'c–a', unit: 'V', stroke: legs.c.colour, dash: dashOf(legs.c.dash), scale: 'V' },
+    { name: 'ab', title: lines.ab, unit: 'V', stroke: tokens.ink, scale: 'V' },
+    { name: 'bc', title: lines.bc, unit: 'V', stroke: legs.b.colour, dash: dashOf(legs.b.dash), scale: 'V' },
+    { name: 'ca', title: lines.ca, unit: 'V', stroke: legs.c.colour, dash: dashOf(legs.c.dash), scale: 'V' },
   ],
   Amps: (['a', 'b', 'c'] as const).map(leg => ({
     name: leg,
-    title: leg,
+    title: lines[leg],
     unit: 'A',
     stroke: legs[leg].colour,
     dash: dashOf(legs[leg].dash),
@@ -36,7 +36,7 @@ const sets: Record<string, Channel[]> = {
     { name: 'rpm', title: 'speed', unit: 'rpm', stroke: tokens.enamel, scale: 'rpm' },
     { name: 'torque', title: 'torque', unit: 'N·m', stroke: tokens.brass, dash: [8, 4], scale: 'N·m' },
   ],
-};
+});
 
 /** How much more than what is seen is asked for on either side, so that a pan finds its picture there. */
 const beyond = 1;
@@ -48,9 +48,11 @@ const beyond = 1;
 export default function Scope({
   ask,
   stamp,
+  lines,
 }: {
   ask: (from: number, to: number, buckets: number) => Promise<View>;
   stamp: string;
+  lines: Schemas['LineNames'];
 }) {
   const place = useRef<HTMLDivElement>(null);
   const plot = useRef<uPlot | null>(null);
@@ -62,6 +64,7 @@ export default function Scope({
   const [view, setView] = useState<View | null>(null);
   const [fault, setFault] = useState('');
   const [reading, setReading] = useState<{ t: number; values: (number | null)[]; from: number | null } | null>(null);
+  const sets = useMemo(() => setsOf(lines), [lines]);
   const channels = sets[kind]!;
 
   const fetch = async (from: number, to: number) => {

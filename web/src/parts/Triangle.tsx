@@ -3,7 +3,15 @@ import type { Schemas } from '../api/client';
 import { whole } from './number';
 
 /** The triangle of line-to-line volts, b and a at its foot, c on top. */
-export function Triangle({ state, supply }: { state: Pick<Schemas['FeedLegs'], 'volts' | 'degrees'>; supply: number }) {
+export function Triangle({
+  state,
+  supply,
+  lines,
+}: {
+  state: Pick<Schemas['FeedLegs'], 'volts' | 'degrees'>;
+  supply: number;
+  lines: Schemas['LineNames'];
+}) {
   const width = 300;
   const height = 200;
   const scale = 160 / supply;
@@ -20,14 +28,20 @@ export function Triangle({ state, supply }: { state: Pick<Schemas['FeedLegs'], '
   const ideal = { x: (a.x + b.x) / 2, y: foot.y - (Math.sqrt(3) / 2) * (a.x - b.x) };
   // Beside the middle of a leg, but clear of the foot when c hangs low.
   const side = (foot: number) => Math.min((foot + c.y) / 2, foot - 26);
+  const pill = (p: { x: number; y: number }, text: string) => {
+    const wide = 14 + 8 * text.length;
+    return { x: p.x - wide / 2, y: p.y - 11, width: wide };
+  };
   const node = (name: 'a' | 'b' | 'c', p: { x: number; y: number }) => (
     <g>
-      <circle cx={p.x} cy={p.y} r={11} fill={legs[name].colour} />
+      <rect {...pill(p, lines[name])} height={22} rx={11} fill={legs[name].colour} />
       <text x={p.x} y={p.y + 4.5} textAnchor="middle" fill="#fff" fontSize={14} fontWeight={600}>
-        {name}
+        {lines[name]}
       </text>
     </g>
   );
+  const volts = (pair: 'ab' | 'bc' | 'ca') => `${whole(state.volts[pair])} V`;
+  const said = (pair: 'ab' | 'bc' | 'ca') => `${lines[pair]} ${volts(pair)}`;
   const label = (x: number, y: number, anchor: 'start' | 'middle' | 'end', text: string) => (
     <text x={x} y={y} textAnchor={anchor} fontSize={15} className="figures" fontWeight={600} fill={tokens.ink}>
       {text}
@@ -39,7 +53,7 @@ export function Triangle({ state, supply }: { state: Pick<Schemas['FeedLegs'], '
       width="100%"
       role="img"
       data-picture="triangle"
-      aria-label={`Leg volts: ab ${whole(state.volts.ab)}, bc ${whole(state.volts.bc)}, ca ${whole(state.volts.ca)}`}
+      aria-label={`Leg volts: ${said('ab')}, ${said('bc')}, ${said('ca')}`}
     >
       <path
         d={`M${b.x},${b.y}L${a.x},${a.y}L${ideal.x},${ideal.y}Z`}
@@ -54,9 +68,9 @@ export function Triangle({ state, supply }: { state: Pick<Schemas['FeedLegs'], '
       {node('a', a)}
       {node('b', b)}
       {node('c', c)}
-      {label((b.x + a.x) / 2, b.y + 25, 'middle', `ab ${whole(state.volts.ab)}`)}
-      {label(Math.min((b.x + c.x) / 2, ideal.x - 24) - 14, side(b.y), 'end', `bc ${whole(state.volts.bc)}`)}
-      {label(Math.max((a.x + c.x) / 2, ideal.x + 24) + 14, side(a.y), 'start', `ca ${whole(state.volts.ca)}`)}
+      {label((b.x + a.x) / 2, b.y + 25, 'middle', volts('ab'))}
+      {label(Math.min((b.x + c.x) / 2, ideal.x - 24) - 14, side(b.y), 'end', volts('bc'))}
+      {label(Math.max((a.x + c.x) / 2, ideal.x + 24) + 14, side(a.y), 'start', volts('ca'))}
     </svg>
   );
 }
