@@ -240,6 +240,7 @@ func TestAProfileOfOnesOwn(t *testing.T) {
 	p.press("Keep these profiles")
 	p.shows(".problem", "the same number 77")
 	p.labelled("Parameter of Poles", "78")
+	p.labelled("Mark of enable, enable", "E7")
 	p.press("Keep these profiles")
 	p.until("!document.querySelector('.problem') && document.querySelector('.keep button').disabled")
 	p.visit("/machines/tarn-grinder/settings")

@@ -123,6 +123,9 @@ func (s *service) parts(api huma.API) {
 		if len(v.Way.Unknown()) > 0 {
 			faults = append(faults, fault{".way", "There is no such way of feeding."})
 		}
+		if says := v.Way.Wiring.Check(); says != "" {
+			faults = append(faults, fault{".way.wiring.apart", says})
+		}
 		return faults
 	}, func(m *shop.Motor, v shop.Fed) {
 		m.Fed = v

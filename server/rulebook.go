@@ -24,6 +24,7 @@ type Rulebook struct {
 	Weights  []feed.WeightField   `json:"weights" nullable:"false"`
 	Profiles []drive.Profile      `json:"profiles" nullable:"false"` // that ship
 	Settings []drive.KnownSetting `json:"settings" nullable:"false"`
+	Drives   []drive.Terminal     `json:"drive_terminals" nullable:"false"`
 	Schools  []study.School       `json:"schools" nullable:"false"`
 	Tables   []rule.Table         `json:"tables" nullable:"false"`
 }
@@ -58,6 +59,7 @@ func (s *service) rulebook(api huma.API) {
 					feed.WeightFields,
 					drive.Profiles(),
 					drive.Known,
+					drive.Terminals,
 					study.Schools(),
 					study.Tables(),
 				},

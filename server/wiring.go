@@ -127,7 +127,9 @@ func (s *service) wiredAs(ctx context.Context, id string) (Wiring, error) {
 				Wired: sheet.WiredAs(q, &place.Shop, place.Machine, id),
 			}
 			_, driven := w.(feed.Driven)
-			own.Own = controls.Plan(place.Motor.Own, driven)
+			own.Own = controls.Plan(place.Motor.Own, controls.On{
+				Driven: driven, Stop: stopsAt(as), Mark: as.Profile.Mark,
+			})
 			own.Hours = controls.Total(own.Own)
 			own.Cabinet = install.Cabinet(&own.Circuit, install.Site{Choices: q.Choice.Wiring})
 			own.Faults = append([]ladder.Fault{}, ladder.Faults(&own.Circuit)...)
@@ -141,6 +143,19 @@ func (s *service) wiredAs(ctx context.Context, id string) (Wiring, error) {
 		return Wiring{}, s.fault(ctx, err)
 	}
 	return made, nil
+}
+
+// stopsAt is where the emergency stop of a drive's circuit comes to.
+func stopsAt(q *feed.Question) string {
+	switch how := q.Choice.Wiring.Filled(); {
+	case how.Relay:
+		return "both channels of the safety relay"
+	case how.Safe == circuit.SafeTorqueOff:
+		return q.Profile.Mark("sto1") + " and " + q.Profile.Mark("sto2")
+	case how.Safe == circuit.SafeContactor:
+		return "the contactor before the drive"
+	}
+	return q.Profile.Mark("enable")
 }
 
 // circuitJSON sends a motor's circuit in its open format.

@@ -370,7 +370,17 @@ func TestKeptRoutesAreSetSideBySide(t *testing.T) {
 		if table.Title == "Drive settings" {
 			assert.Equal(
 				t,
-				[]string{"Setting", "Set to", "Why; how it often comes", "Was", "Is now", "Date", "Hand"},
+				[]string{
+					"Setting",
+					"Set to",
+					"Parameter",
+					"Write",
+					"Why; how it often comes",
+					"Was",
+					"Is now",
+					"Date",
+					"Hand",
+				},
 				table.Head,
 			)
 			assert.Equal(
@@ -378,6 +388,8 @@ func TestKeptRoutesAreSetSideBySide(t *testing.T) {
 				[]string{
 					"Run command from",
 					"terminals",
+					"102",
+					"EXT",
 					"the machine's own switch starts it, by a low-voltage input; often: keypad",
 					"",
 					"",

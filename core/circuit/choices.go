@@ -1,23 +1,31 @@
 package circuit
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 )
 
 // Choices are what somebody chose of a circuit; what is empty is the usual.
 type Choices struct {
 	// Start is by what a start capacitor leaves, or an idler comes up, and Stop what stops beside the button.
-	Start string `json:"start,omitempty" enum:",timer,potential-relay,button,pony,box"`
+	Start string `json:"start,omitempty" enum:",timer,potential-relay,centrifugal,button,pony,box"`
 	Stop  string `json:"stop,omitempty" enum:",emergency,button,guard"`
 	// Command is by what a drive is told to run, Safe by what an emergency stop takes its output.
+	// Speed is what turns its speed. Relay is a safety relay between what stops it and its output; Between an isolator
+	// between drive and motor.
 	Command  string  `json:"command,omitempty" enum:",three-wire,two-wire,drum"`
 	Safe     string  `json:"safe,omitempty" enum:",enable,sto,contactor"`
+	Speed    string  `json:"speed,omitempty" enum:",potentiometer,presets,keypad"`
+	Relay    bool    `json:"relay,omitempty"`
+	Between  bool    `json:"between,omitempty"`
 	Control  float64 `json:"control,omitempty" minimum:"0" maximum:"480"` // volts of the coils, 0 for those of the lines
 	Stations int     `json:"stations,omitempty" minimum:"0" maximum:"4"`  // with start and stop, 0 for one
 	Backup   bool    `json:"backup,omitempty"`                            // against a start contact that welds
+	Gap      bool    `json:"gap,omitempty"`                               // a pony motor is off before the idler's lines close
 	Lamp     bool    `json:"lamp,omitempty"`
 	Brake    bool    `json:"brake,omitempty"` // a resistor on a drive
 	// Place is what is in the air where its box hangs, and Away how many metres it is to the motor, 0 for a usual run.
@@ -25,6 +33,8 @@ type Choices struct {
 	Place     string  `json:"place,omitempty" enum:",dusty,dry,coolant,outside"`
 	Away      float64 `json:"away,omitempty" minimum:"0" maximum:"200"`
 	Temporary bool    `json:"temporary,omitempty"`
+	// Apart are sets of other machines by their names: while all of one run, this one is kept from running.
+	Apart [][]string `json:"apart,omitempty" maxItems:"12"`
 }
 
 // Where a box hangs.
@@ -39,6 +49,7 @@ const (
 const (
 	ByTimer  = "timer"
 	ByRelay  = "potential-relay"
+	BySwitch = "centrifugal"
 	ByButton = "button"
 	ByPony   = "pony"
 	ByBox    = "box"
@@ -60,6 +71,10 @@ const (
 	SafeEnable    = "enable"
 	SafeTorqueOff = "sto"
 	SafeContactor = "contactor"
+
+	ByPotentiometer = "potentiometer"
+	ByPresets       = "presets"
+	ByKeypad        = "keypad"
 )
 
 // Choice is one of them for people, with what it may be; the first is the usual. Without options it is a
@@ -79,10 +94,11 @@ var ChoiceList = []Choice{
 	{
 		Name:    "start",
 		Title:   "Start part leaves by",
-		Options: []string{ByTimer, ByRelay, ByButton, ByPony, ByBox},
+		Options: []string{ByTimer, ByRelay, BySwitch, ByButton, ByPony, ByBox},
 		Words: []string{
 			"a timer",
 			"a potential relay",
+			"a centrifugal switch on its shaft",
 			"the start button, let go",
 			"none: a pony motor",
 			"a packaged box",
@@ -94,6 +110,10 @@ var ChoiceList = []Choice{
 		Words: []string{"start and stop buttons", "a switch", "forward, off, reverse"}},
 	{Name: "safe", Title: "Its output is taken by", Options: []string{SafeEnable, SafeTorqueOff, SafeContactor},
 		Words: []string{"its enable", "safe torque off", "a contactor before it"}},
+	{Name: "relay", Title: "By a safety relay, both channels", Options: []string{}, Words: []string{}},
+	{Name: "speed", Title: "Its speed is turned by", Options: []string{ByPotentiometer, ByPresets, ByKeypad},
+		Words: []string{"a potentiometer", "a switch for fixed speeds", "its own keypad"}},
+	{Name: "between", Title: "Isolator between drive and motor", Options: []string{}, Words: []string{}},
 	{
 		Name:    "control",
 		Title:   "Coils at other volts",
@@ -106,6 +126,7 @@ var ChoiceList = []Choice{
 	{Name: "stations", Title: "Places to start and stop it", Options: []string{}, Words: []string{}, Least: 1,
 		Most: mostStations},
 	{Name: "backup", Title: "Backup behind the start contact", Options: []string{}, Words: []string{}},
+	{Name: "gap", Title: "Pony off before the lines close", Options: []string{}, Words: []string{}},
 	{Name: "lamp", Title: "Lamp while it runs", Options: []string{}, Words: []string{}},
 	{Name: "brake", Title: "Brake resistor", Options: []string{}, Words: []string{}},
 	{Name: "place", Title: "Its box hangs in", Options: []string{Dusty, Dry, Coolant, Outside},
@@ -129,6 +150,16 @@ const mostStations = 4
 
 // Set makes one of them otherwise, by its name and a word.
 func (c *Choices) Set(name, value string) error {
+	if name == "apart" { // sets of names, as a motor keeps them
+		c.Apart = nil
+		for _, set := range strings.Split(value, ";") {
+			c.Apart = append(c.Apart, strings.Split(set, "+"))
+		}
+		if says := c.Check(); says != "" {
+			return errors.New(says)
+		}
+		return nil
+	}
 	i := slices.IndexFunc(ChoiceList, func(x Choice) bool { return x.Name == name })
 	if i < 0 {
 		return fmt.Errorf("there is no choice %q", name)
@@ -146,6 +177,8 @@ func (c *Choices) Set(name, value string) error {
 		c.Command = value
 	case "safe":
 		c.Safe = value
+	case "speed":
+		c.Speed = value
 	case "control":
 		volts, err := strconv.ParseFloat(value, 64)
 		if err != nil || !(volts >= 12 && volts <= 480) {
@@ -172,9 +205,36 @@ func (c *Choices) Set(name, value string) error {
 		}
 		*map[string]*bool{
 			"backup": &c.Backup, "lamp": &c.Lamp, "brake": &c.Brake, "temporary": &c.Temporary,
+			"relay": &c.Relay, "between": &c.Between, "gap": &c.Gap,
 		}[name] = yes
 	}
 	return nil
+}
+
+// Limits of what is kept apart: sets, machines in one, letters of a name.
+const (
+	mostSets     = 12
+	mostInASet   = 6
+	mostOfAName  = 80
+	leastOfAName = 1
+)
+
+// Check says what is wrong with choices that options do not hold; "" where nothing is.
+func (c Choices) Check() string {
+	for _, set := range c.Apart {
+		if len(set) == 0 || len(set) > mostInASet {
+			return fmt.Sprintf("Machines to be kept apart come in sets of 1 to %d.", mostInASet)
+		}
+		for _, name := range set {
+			if n := utf8.RuneCountInString(name); n < leastOfAName || n > mostOfAName {
+				return fmt.Sprintf("The name of a machine has 1 to %d letters.", mostOfAName)
+			}
+		}
+	}
+	if len(c.Apart) > mostSets {
+		return fmt.Sprintf("At most %d sets are kept apart.", mostSets)
+	}
+	return ""
 }
 
 // Filled has the usual where nothing was chosen.
@@ -182,12 +242,13 @@ func (c Choices) Filled() Choices {
 	for _, f := range []struct {
 		to    *string
 		usual string
-	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable},
+	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable}, {&c.Speed, ByPotentiometer},
 		{&c.Place, Dusty}} {
 		if *f.to == "" {
 			*f.to = f.usual
 		}
 	}
+	c.Relay = c.Relay && c.Safe != SafeEnable && c.Stop != StopButton // it has two channels to watch
 	c.Stations = max(c.Stations, 1)
 	return c
 }

@@ -44,9 +44,14 @@ type Part struct {
 	Volts     float64  `json:"volts,omitempty"`
 	CoilVolts float64  `json:"coil_volts,omitempty"` // of a coil or a lamp
 	Slash     bool     `json:"slash,omitempty"`      // a breaker rated 120/240 V
-	// Function is start or stop of a button, forward or reverse of a contactor, or of a drive's input
-	// by its terminal's name.
+	// Function is start, stop or reset of a button, preset of a selector that turns a speed, forward or reverse of a
+	// contactor. Of an interlock it is the name of its set: its machines must all run before what it keeps apart drops.
 	Function string `json:"function,omitempty"`
+	Of       string `json:"of,omitempty"` // of a centrifugal switch: the motor on whose shaft it sits
+	// Marks are what terminals are called on this part where that is otherwise, such as those of a drive, and Links the
+	// bridges that it has between terminals.
+	Marks map[string]string `json:"marks,omitempty"`
+	Links []Link            `json:"links,omitempty"`
 	// Stops are the motors and drives that a button, emergency stop or guard switch stops; none for all.
 	Stops        []string `json:"stops,omitempty"`
 	Delay        string   `json:"delay,omitempty"`   // of a timer: on or off
@@ -66,6 +71,13 @@ type Part struct {
 	Secondary float64   `json:"secondary_volts,omitempty"`
 	VA        float64   `json:"va,omitempty"`     // of a transformer
 	Inputs    []Command `json:"inputs,omitempty"` // of a drive
+}
+
+// Link is a bridge between two of a part's terminals, by its own marks, and what is done with it: fit, remove or leave.
+type Link struct {
+	Between [2]string `json:"between"`
+	Do      string    `json:"do"`
+	Says    string    `json:"says,omitempty"`
 }
 
 // Command is what an input of a drive is for: forward, reverse, run, stop, enable or preset.
@@ -151,8 +163,11 @@ func (p *Part) Made() string {
 }
 
 // Mark is what a terminal of a part is marked with in the circuit's region: a motor's T1, T2 and T3 in the US (NEMA
-// MG 1, 2.2), U, V and W elsewhere (IEC 60034-8).
+// MG 1, 2.2), U, V and W elsewhere (IEC 60034-8); what a part has of its own comes first.
 func (c *Circuit) Mark(p *Part, terminal string) string {
+	if own := p.Marks[terminal]; own != "" {
+		return own
+	}
 	if i := strings.Index("UVW", terminal); p.Kind == Motor && c.Region == US && i >= 0 {
 		return fmt.Sprintf("T%d", i+1)
 	}

@@ -3,7 +3,7 @@ package circuit
 // What coils take, in volt-amperes: held, and while they pull in (shop practice; catalogues of small gear agree
 // within a third).
 var coilVA = map[Kind][2]float64{
-	Contactor: {9, 70}, Relay: {2, 5}, Timer: {2, 2}, Lamp: {2, 2},
+	Contactor: {9, 70}, Relay: {2, 5}, Timer: {2, 2}, Lamp: {2, 2}, SafetyRelay: {4, 4},
 }
 
 // largeAmps is where a contactor's coil grows, by largeTimes.

@@ -34,6 +34,10 @@ const (
 	Receptacle         Kind = "receptacle"
 	Strip              Kind = "strip"
 	BrakeResistor      Kind = "brake-resistor"
+	SafetyRelay        Kind = "safety-relay"       // two channels and a reset that is watched
+	Potentiometer      Kind = "potentiometer"      // its ends 1 and 3, its slider 2
+	CentrifugalSwitch  Kind = "centrifugal-switch" // opens as its motor comes up
+	Interlock          Kind = "interlock"          // a break contact of another machine's contactor
 )
 
 // marks are the terminals that a kind may have: words as they are, and by patterns, "pole" the main
@@ -69,6 +73,12 @@ var marks = map[Kind][]string{
 	Receptacle:       {"any"},
 	Strip:            {"n"},
 	BrakeResistor:    {"1", "2", "95", "96", "PE"},
+	SafetyRelay: {
+		"aux", "A1", "A2", "S11", "S12", "S21", "S22", "S33", "S34",
+	},
+	Potentiometer:     {"1", "2", "3"},
+	CentrifugalSwitch: {"1", "2"},
+	Interlock:         {"aux"},
 }
 
 // mayHave says whether a kind may have a terminal of a mark.
@@ -108,8 +118,11 @@ func (p *Part) Contacts() (list []Contact) {
 		}
 	}
 	switch p.Kind {
-	case PotentialRelay:
+	case PotentialRelay, CentrifugalSwitch:
 		add("1", "2", Contact{Closed: true})
+		return list
+	case Drive:
+		add("r1", "r2", Contact{}) // of its relay, closed while it runs
 		return list
 	case Fuse:
 		add("1", "2", Contact{Main: true})
@@ -125,7 +138,7 @@ func (p *Part) Contacts() (list []Contact) {
 		add("3", "4", Contact{Closed: true, Main: true})
 		return list
 	case Isolator, Breaker, Contactor:
-	case Relay, Timer, PushButton, EmergencyStop, Selector, GuardSwitch:
+	case Relay, Timer, PushButton, EmergencyStop, Selector, GuardSwitch, SafetyRelay, Interlock:
 	default:
 		return nil
 	}
@@ -151,7 +164,7 @@ func (p *Part) Contacts() (list []Contact) {
 // Coil is the pair of terminals of a part's coil or lamp; ok is false where it has none.
 func (p *Part) Coil() (from, to string, ok bool) {
 	switch p.Kind {
-	case Contactor, Relay, Timer:
+	case Contactor, Relay, Timer, SafetyRelay:
 		return "A1", "A2", true
 	case PotentialRelay:
 		return "5", "2", true

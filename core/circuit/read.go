@@ -79,7 +79,7 @@ func (c *Circuit) ownPotentials() (count int) {
 		case p.Kind == ControlTransformer:
 			count += 2
 		case p.Kind == Drive:
-			count += 3
+			count += 5
 		case p.Role == Idler:
 			count++
 		}

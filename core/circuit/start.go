@@ -6,12 +6,19 @@ const (
 	backupSeconds = 6
 )
 
-// StartCapacitor puts a start capacitor between two ends, behind a potential relay or a contactor of its
-// own, which Leaves moves. From is the end behind the stops; where a backup is wished, what stands behind
-// it opens when the start contactor stays in. The contactor's id is empty for a potential relay, which
-// leaves by itself.
-func (d *Draft) StartCapacitor(b Bank, near, made, from string, coils Coils) (contactor, end string) {
-	if d.How.Start == ByRelay {
+// StartCapacitor puts a start capacitor of a motor between two ends, behind a potential relay, a centrifugal switch on its
+// shaft or a contactor of its own, which Leaves moves. From is the end behind the stops; where a backup is wished, what stands behind
+// it opens when the start contactor stays in. The contactor's id is empty for what leaves by itself.
+func (d *Draft) StartCapacitor(
+	b Bank, motor, near, made, from string, coils Coils,
+) (contactor, end string) {
+	switch d.How.Start {
+	case BySwitch:
+		s := d.Add("S", Part{Kind: CentrifugalSwitch, Name: "start", Of: motor}, "1 2")
+		d.Wire(Power, near, s+":1")
+		d.Bank(b, s+":2", made)
+		return "", from
+	case ByRelay:
 		r := d.Add("K", Part{Kind: PotentialRelay, Name: "start"}, "1 2 5")
 		d.Bank(b, near, r+":1")
 		d.Wire(Made, r+":2", made)

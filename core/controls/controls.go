@@ -103,8 +103,18 @@ var hours = map[string]float64{Keep: 0.1, Bypass: 0.25, Reuse: 0.5}
 // lowVolts is what a drive's inputs bear at most.
 const lowVolts = 30
 
-// Plan says what becomes of each terminal, on a drive or on three lines.
-func Plan(list []Terminal, driven bool) []Becomes {
+// On is what a machine is fed by: a drive or three lines. Mark is what a terminal of the drive is marked with, by our name;
+// Stop is where its
+// emergency stop comes to, in words.
+type On struct {
+	Driven bool
+	Stop   string
+	Mark   func(terminal string) string
+}
+
+// Plan says what becomes of each terminal.
+func Plan(list []Terminal, on On) []Becomes {
+	driven := on.Driven
 	out := []Becomes{}
 	for _, t := range list {
 		b := Becomes{Mark: t.Mark, Fate: t.Fate, Inputs: []string{}}
@@ -129,7 +139,11 @@ func Plan(list []Terminal, driven bool) []Becomes {
 		b.Hours = hours[b.Fate]
 		if driven && b.Fate == Reuse {
 			for _, i := range f.Inputs {
-				b.Inputs = append(b.Inputs, fmt.Sprintf("%s: %s", i.Terminal, i.Does))
+				at := on.Mark(i.Terminal)
+				if t.Function == "emergency" && on.Stop != "" {
+					at = on.Stop
+				}
+				b.Inputs = append(b.Inputs, fmt.Sprintf("%s: %s", at, i.Does))
 			}
 			if f.Inputs != nil && t.Volts > lowVolts {
 				b.Caution = fmt.Sprintf(

@@ -17,7 +17,8 @@ func TestWhatBecomesOfControls(t *testing.T) {
 		{Mark: "K1", Function: "contactor", Volts: 240}, {Mark: "X9"}, {Mark: "5", Function: "lamp"},
 		{Mark: "K2", Function: "contactor", Fate: controls.Keep},
 	}
-	driven, lines := controls.Plan(list, true), controls.Plan(list, false)
+	driven, lines := controls.Plan(list, controls.On{Driven: true, Mark: func(t string) string { return t }}),
+		controls.Plan(list, controls.On{})
 	require.Len(t, driven, len(list))
 	assert.Equal(t, controls.Reuse, driven[0].Fate)
 	assert.Equal(t, []string{"di1: forward", "di2: reverse"}, driven[0].Inputs)

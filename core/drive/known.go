@@ -27,7 +27,7 @@ var Known = []KnownSetting{
 		"",
 		[]string{"terminals"},
 	},
-	{"speed_source", "Speed from", "", []string{"potentiometer"}},
+	{"speed_source", "Speed from", "", []string{"potentiometer", "presets", "keypad"}},
 	{
 		"base_hertz",
 		"Base frequency",
@@ -92,6 +92,7 @@ func (p Profile) Check() (faults []string) {
 	if utf8.RuneCountInString(p.Name) > 80 {
 		say("A name has at most 80 letters.")
 	}
+	p.checkTerminals(say)
 	names := make([]string, 0, len(p.Parameters))
 	for name := range p.Parameters {
 		names = append(names, name)
@@ -124,6 +125,62 @@ func (p Profile) Check() (faults []string) {
 		}
 	}
 	return faults
+}
+
+// Terminal is a terminal of drives by our name, and what it is for.
+type Terminal struct {
+	Name  string `json:"name"`
+	Title string `json:"title"`
+}
+
+// Terminals are those that there are.
+var Terminals = []Terminal{
+	{"L1", "line"}, {"L2", "line"}, {"U", "motor"}, {"V", "motor"}, {"W", "motor"}, {"PE", "earth"},
+	{"dc+", "bus"}, {"dc-", "bus"}, {"com", "what inputs are closed to"}, {"di1", "forward, or run"},
+	{"di2", "reverse, or stop"}, {"di3", "fixed speed"}, {"di4", "another fixed speed"}, {"enable", "enable"},
+	{"sto1", "safe torque off"}, {"sto2", "safe torque off, its other channel"}, {"10v", "potentiometer, its high end"},
+	{"ai1", "potentiometer, its slider"}, {"acom", "potentiometer, its low end"}, {"24v", "its own 24 V"},
+	{"0v", "of its 24 V"}, {"r1", "relay, closed as it runs"}, {"r2", "relay"},
+}
+
+// checkTerminals says what is wrong with a profile's terminals and links.
+func (p Profile) checkTerminals(say func(format string, args ...any)) {
+	const most, links = 12, 12
+	mark := func(m string) bool { return strings.TrimSpace(m) != "" && utf8.RuneCountInString(m) <= most }
+	marked := map[string]string{}
+	for _, t := range Terminals {
+		m, ok := p.Terminals[t.Name]
+		switch {
+		case !ok:
+			continue
+		case !mark(m) || strings.ContainsAny(m, ": "):
+			say("Terminal %s: its mark has 1 to %d letters, without blanks and colons.", t.Name, most)
+		case marked[m] != "":
+			say("Terminals %s and %s have the same mark %s.", marked[m], t.Name, m)
+		}
+		marked[m] = t.Name
+	}
+	known := func(name string) bool {
+		return slices.ContainsFunc(Terminals, func(t Terminal) bool { return t.Name == name })
+	}
+	for name := range p.Terminals {
+		if !known(name) {
+			say("There is no terminal %q.", name)
+		}
+	}
+	if len(p.Links) > links {
+		say("A profile has at most %d links.", links)
+	}
+	for _, l := range p.Links {
+		switch {
+		case !mark(l.Between[0]) || !mark(l.Between[1]):
+			say("A link is between two marks of 1 to %d letters.", most)
+		case l.For != "" && !known(l.For):
+			say("Link %s–%s: there is no terminal %q.", l.Between[0], l.Between[1], l.For)
+		case utf8.RuneCountInString(l.Says) > 200:
+			say("Link %s–%s: what is said of it has at most 200 letters.", l.Between[0], l.Between[1])
+		}
+	}
 }
 
 // CheckOwn says what is wrong with a shop's own profiles, each sentence with the place of its

@@ -17,6 +17,36 @@ type Profile struct {
 	Format     string               `json:"format"`
 	Name       string               `json:"name"`
 	Parameters map[string]Parameter `json:"parameters"`
+	Terminals  map[string]string    `json:"terminals,omitempty"` // what our names of terminals are marked with on it
+	Links      []Link               `json:"links,omitempty"`
+}
+
+// Mark is what a terminal is marked with on the drive, by our name.
+func (p Profile) Mark(terminal string) string {
+	if mark := p.Terminals[terminal]; mark != "" {
+		return mark
+	}
+	return terminal
+}
+
+// Link is a bridge between two of a drive's terminals, by its own marks, which it has as it ships where it is Fitted. It is
+// wanted as long as nothing is wired to the terminal that it is For, by our name; always where it is for none.
+type Link struct {
+	Between [2]string `json:"between"`
+	Fitted  bool      `json:"fitted,omitempty"`
+	For     string    `json:"for,omitempty" maxLength:"12"`
+	Says    string    `json:"says,omitempty" maxLength:"200"`
+}
+
+// Do is what is done with it: fit, remove or leave.
+func (l Link) Do(wired func(terminal string) bool) string {
+	switch wanted := l.For == "" || !wired(l.For); {
+	case wanted && !l.Fitted:
+		return "fit"
+	case !wanted && l.Fitted:
+		return "remove"
+	}
+	return "leave"
 }
 
 // Parameter is a drive's own number for a setting. What it wants is the setting's figure

@@ -22,10 +22,19 @@ type Setting struct {
 
 // Use is how the motor is used, for the settings: Square for a load that goes with the
 // square of speed, Reverse where the machine may turn both ways, LeastHertz what its
-// maker sets as the least, 0 where that is not known.
+// maker sets as the least, 0 where that is not known, and Speed what turns its speed, "" for a
+// potentiometer.
 type Use struct {
 	Square, Reverse bool
 	LeastHertz      float64
+	Speed           string
+}
+
+// speeds are why a speed comes from where it does.
+var speeds = map[string]string{
+	"potentiometer": "turned at the machine; a fixed speed does as well",
+	"presets":       "a switch at the machine picks one of several that are set",
+	"keypad":        "set at the drive; it must stand where it can be reached",
 }
 
 // usual settings: shop practice.
@@ -72,7 +81,14 @@ func Settings(in Input, a Answer, use Use) []Setting {
 		"the machine's own switch starts it, by a low-voltage input",
 		"keypad",
 	)
-	words("speed_source", "Speed from", "potentiometer", "turned at the machine; a fixed speed does as well", "keypad")
+	speed, usual := use.Speed, "keypad"
+	switch speed {
+	case "":
+		speed = "potentiometer"
+	case "keypad":
+		usual = "potentiometer"
+	}
+	words("speed_source", "Speed from", speed, speeds[speed], usual)
 	// Base frequency and motor volts are one setting: together they are the plate's volts
 	// per hertz, no higher than the supply's volts.
 	base, volts, why := hertz, p.Volts.Value, "from the plate: with the motor's volts it sets the volts per hertz"

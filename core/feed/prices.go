@@ -132,8 +132,12 @@ type WeightField struct {
 var WeightFields = []WeightField{
 	{"not_idling", "It must not be left idling", "somebody must think of the switch after every cut",
 		func(w *Weights) *float64 { return &w.NotIdling }},
-	{"electronics", "Legs apart, with electronics aboard", "readouts and drives want a feed of their own from the two lines",
-		func(w *Weights) *float64 { return &w.Electronics }},
+	{
+		"electronics",
+		"Legs apart, with electronics aboard",
+		"readouts and drives want a feed of their own from the two lines",
+		func(w *Weights) *float64 { return &w.Electronics },
+	},
 	{"noise", "It hums, where quiet is wished", "an idler is heard all day",
 		func(w *Weights) *float64 { return &w.Noise }},
 	{

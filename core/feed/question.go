@@ -184,6 +184,7 @@ type Question struct {
 	Fed       Hung           // by what it hangs on in its shop, for its circuit
 	Stores    []stock.Item   // what the shop has on hand
 	MachineID string         // for which some of it may be reserved
+	Profile   drive.Profile  // of the drive at hand, the zero one for none in particular
 
 	shared *shared
 	base   *Question

@@ -148,17 +148,26 @@ func Wirings(w Way, how circuit.Choices) (list []circuit.Choice) {
 	info := w.Info()
 	switch {
 	case info.TurnsSpeed:
-		names = []string{"command", "safe", "stop", "stations", "brake"}
+		names = []string{"command", "speed", "safe", "stop", "stations", "between", "brake", "lamp"}
+		if own := how.Filled(); own.Safe != circuit.SafeEnable && own.Stop != circuit.StopButton {
+			names = append(names, "relay")
+		}
 	case info.FeedsMore:
 		without = []string{circuit.ByButton}
 	case info.OwnVolts: // a motor that starts by itself
-		names = names[1 : len(names)-2]
+		names = names[1 : len(names)-2] // without what a start part wants
 	default:
 		without = []string{circuit.ByPony, circuit.ByBox}
 	}
 	switch how.Filled().Start {
-	case circuit.ByRelay, circuit.ByPony, circuit.ByBox: // no start contactor that a backup could stand behind
+	case circuit.ByRelay,
+		circuit.BySwitch,
+		circuit.ByPony,
+		circuit.ByBox: // no start contactor that a backup could stand behind
 		names = slices.DeleteFunc(names, func(n string) bool { return n == "backup" })
+	}
+	if how.Start == circuit.ByPony && info.FeedsMore {
+		names = append(names, "gap")
 	}
 	names = append(names, "place", "away", "temporary")
 	for _, c := range circuit.ChoiceList {

@@ -38,6 +38,7 @@ type Forbidden struct {
 	Limit    float64  `json:"limit"`
 	Says     string   `json:"says"`
 	How      string   `json:"how"`
+	Contacts bool     `json:"contacts"` // break contacts of their contactors keep them apart
 }
 
 // Startable is beside which others, each by itself, a machine can be started, and the smallest sets
@@ -122,7 +123,7 @@ func (f *Floor) Together(ctx context.Context, s site.State) (Together, error) {
 		b := q.known[x]
 		ids := q.ids(x)
 		t.Forbidden = append(t.Forbidden, Forbidden{
-			ids, f.names(ids), b.Rule, b.Where, b.Value, b.Limit, b.Says, f.how(ids, b.Rule),
+			ids, f.names(ids), b.Rule, b.Where, b.Value, b.Limit, b.Says, f.how(ids, b.Rule), f.contacts(ids, b.Rule),
 		})
 	}
 	for _, x := range largest {

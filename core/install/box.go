@@ -43,6 +43,8 @@ func standing(p *circuit.Part) (where stands, s size) {
 		return inBox, size{45 + 10*math.Floor(amps/32), 75, 90, 2 * poles}
 	case circuit.Relay, circuit.PotentialRelay:
 		return inBox, size{38, 80, 75, 2}
+	case circuit.SafetyRelay:
+		return inBox, size{22.5, 100, 115, 3}
 	case circuit.Timer:
 		return inBox, size{22.5, 90, 100, 1.5}
 	case circuit.ControlTransformer:
@@ -58,7 +60,7 @@ func standing(p *circuit.Part) (where stands, s size) {
 		return inBox, size{90 + 2*amps, 180 + 3*amps, 160, watts}
 	case circuit.Strip:
 		return inBox, size{6 * float64(len(p.Terminals)), 45, 50, 0}
-	case circuit.Lamp, circuit.PushButton, circuit.EmergencyStop, circuit.Selector:
+	case circuit.Lamp, circuit.PushButton, circuit.EmergencyStop, circuit.Selector, circuit.Potentiometer:
 		return onDoor, size{40, 50, 60, 0.5}
 	}
 	return apart, size{}

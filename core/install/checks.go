@@ -25,6 +25,7 @@ const (
 	bonds     = "Protective conductor"
 	stopsOpen = "Control: stops open it"
 	coils     = "Coils and windings"
+	bridges   = "Links of the drive"
 	parted    = "Apart from one another"
 	insulated = "Insulation"
 )
@@ -35,6 +36,7 @@ func checks(c *circuit.Circuit, at Site) []Check {
 	l.dead()
 	l.bonds()
 	l.coils()
+	l.links()
 	l.stops()
 	l.parted()
 	l.insulation()
@@ -150,13 +152,39 @@ func same(lines int) string {
 	return ""
 }
 
+// doing is what is done with a link, and what happens where it is not.
+var doing = map[string][2]string{
+	"fit":    {"Fit it", "Left out, the drive does not run."},
+	"remove": {"Take it out", "Left in, it bridges what is wired there: a stop that does nothing."},
+	"leave":  {"Leave it as it came", "It belongs where it is."},
+}
+
+// links are the bridges between a drive's terminals: those to fit, and those to take out.
+func (l *list) links() {
+	for _, p := range l.of(circuit.Drive) {
+		for _, link := range p.Links {
+			says := doing[link.Do][0]
+			if link.Says != "" {
+				says += ": " + link.Says
+			}
+			at := func(mark string) string { return p.ID + ":" + mark }
+			l.say(bridges, at(link.Between[0]), at(link.Between[1]), "", says, doing[link.Do][1])
+		}
+		if len(p.Links) == 0 && p.Has("com") {
+			l.say(bridges, p.ID+":com", p.ID+":enable", "",
+				"Its manual names the bridges that it ships with: out at what is wired here, in where nothing is",
+				"A bridge left in makes a stop that does nothing. A profile chosen under Settings says which.")
+		}
+	}
+}
+
 // chain is a way by contacts alone from one end to another, in which hands and overloads open it.
 func (l *list) stops() {
 	for i := range l.c.Parts {
 		p := &l.c.Parts[i]
 		verb := map[circuit.Kind]string{
 			circuit.EmergencyStop: "strike ", circuit.GuardSwitch: "open ", circuit.Overload: "trip ",
-			circuit.PushButton: "press ", circuit.Selector: "turn ",
+			circuit.PushButton: "press ", circuit.Selector: "turn ", circuit.Interlock: "with the other machine’s contactor pressed in, ",
 		}[p.Kind]
 		if verb == "" {
 			continue

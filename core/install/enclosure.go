@@ -134,6 +134,8 @@ func (e *Enclosure) glands(c *circuit.Circuit) {
 		p := &c.Parts[i]
 		switch where, _ := standing(p); {
 		case where != apart:
+		case p.Kind == circuit.Interlock:
+			e.Glands = append(e.Glands, "the cable to the contactor of "+p.Name)
 		case p.Kind == circuit.GuardSwitch || p.Kind == circuit.BrakeResistor || p.Kind == circuit.StartBox,
 			p.Kind == circuit.Motor, p.Kind == circuit.SinglePhaseMotor, p.Kind == circuit.Transformer:
 			e.Glands = append(e.Glands, fmt.Sprintf("the cable of %s", p.ID))

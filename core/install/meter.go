@@ -102,6 +102,8 @@ func (m *meter) ways() (list []through) {
 			add(p, "1", "2", "a winding of "+p.ID, 0)
 		case circuit.Bleed:
 			add(p, "1", "2", "the bleed "+p.ID, m.bleed(p))
+		case circuit.Potentiometer:
+			add(p, "1", "3", "the potentiometer "+p.ID, p.Ohms)
 		case circuit.BrakeResistor:
 			add(p, "1", "2", "the resistor "+p.ID, p.Ohms)
 		case circuit.ControlTransformer:

@@ -215,6 +215,17 @@ func pieces(p *circuit.Part) []piece {
 			return nil // it is there
 		}
 		return []piece{{what: p.Role + " motor", count: 1}}
+	case circuit.Interlock:
+		return nil // it is a contact in the other machine's box
+	case circuit.SafetyRelay:
+		return []piece{
+			{what: fmt.Sprintf("safety relay, two channels, watched reset, 2 contacts, %.0f V", p.CoilVolts), count: 1},
+		}
+	case circuit.Potentiometer:
+		return []piece{{what: fmt.Sprintf("potentiometer %s kΩ, linear, with its knob and 3-core screened cable",
+			quantity.Figures(p.Ohms/1000, 2)), count: 1}}
+	case circuit.CentrifugalSwitch:
+		return []piece{{what: "centrifugal switch to open at three quarters of speed", count: 1}}
 	case circuit.Contactor:
 		what := fmt.Sprintf("contactor, %d poles, 1 aux%s, coil %.0f V", poles, amps, p.CoilVolts)
 		if aux != nil {
@@ -232,7 +243,11 @@ func pieces(p *circuit.Part) []piece {
 		}
 		return []piece{{what, 1, own}}
 	case circuit.Isolator:
-		return []piece{{what: fmt.Sprintf("isolator, %d poles, lockable%s", poles, amps), count: 1}}
+		what := fmt.Sprintf("isolator, %d poles, lockable%s", poles, amps)
+		if p.Has("13") {
+			what += ", with a contact 13–14 that opens before its poles"
+		}
+		return []piece{{what: what, count: 1}}
 	case circuit.Breaker, circuit.Overload:
 		return []piece{{fmt.Sprintf("%s, %d poles%s", kind, poles, amps), 1, want{kind: kind, amps: p.Amps}}}
 	case circuit.ControlTransformer:

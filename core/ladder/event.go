@@ -48,10 +48,12 @@ func faults(c *circuit.Circuit) (list []fault) {
 		switch p := &c.Parts[i]; p.Kind {
 		case circuit.Contactor, circuit.Relay, circuit.PotentialRelay:
 			list = append(list, fault{welded, i}, fault{coilOpen, i})
+		case circuit.CentrifugalSwitch:
+			list = append(list, fault{welded, i})
 		case circuit.Timer:
 			list = append(list, fault{coilOpen, i})
 		case circuit.PushButton:
-			if p.Function == "start" {
+			if p.Function == "start" || p.Function == "reset" {
 				list = append(list, fault{stuck, i})
 			}
 		}
@@ -155,7 +157,7 @@ func (p *plan) happen(s *state, e event) (to *state, words []string) {
 		part := &p.c.Parts[h.part]
 		to.hands[e.of] = e.to
 		words = []string{p.moved(part, int(e.to), p.name(h.part))}
-		if e.to > 0 && (part.Kind == circuit.Selector || part.Kind == circuit.PushButton && part.Function != "stop") {
+		if e.to > 0 && starts(part) {
 			clear(to.dead) // somebody wants it
 		}
 	case trip, reset:
@@ -168,12 +170,25 @@ func (p *plan) happen(s *state, e event) (to *state, words []string) {
 	return to, words
 }
 
+// starts says whether somebody who moves a part out of its rest wants something to run.
+func starts(part *circuit.Part) bool {
+	switch part.Kind {
+	case circuit.Selector:
+		return part.Function != "preset"
+	case circuit.PushButton:
+		return part.Function != "stop" && part.Function != "reset"
+	}
+	return false
+}
+
 func (p *plan) moved(part *circuit.Part, to int, name string) string {
 	switch part.Kind {
 	case circuit.EmergencyStop:
 		return pick(to > 0, "strike ", "release ") + name
 	case circuit.GuardSwitch:
 		return pick(to > 0, "open ", "shut ") + name
+	case circuit.Interlock:
+		return part.Name + pick(to > 0, " runs", " has stopped")
 	case circuit.Selector:
 		return fmt.Sprintf("turn %s to %d", name, to)
 	}

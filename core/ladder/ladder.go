@@ -188,7 +188,7 @@ func (p *plan) gather() {
 			p.coils = append(p.coils, coil{i, p.node(i, from), p.node(i, to)})
 		}
 		switch part.Kind {
-		case circuit.PushButton, circuit.EmergencyStop, circuit.GuardSwitch:
+		case circuit.PushButton, circuit.EmergencyStop, circuit.GuardSwitch, circuit.Interlock:
 			p.hand = append(p.hand, hand{i, 1})
 		case circuit.Selector:
 			most := 1
@@ -241,7 +241,11 @@ func (p *plan) drive(i int) driven {
 	}
 	if part.Has("com") {
 		d.com = p.node(i, "com")
-		p.roots = append(p.roots, root{d.com, p.own(i, "com")})
+	}
+	for _, side := range []string{"com", "24v", "0v"} {
+		if part.Has(side) {
+			p.roots = append(p.roots, root{p.node(i, side), p.own(i, side)})
+		}
 	}
 	for _, x := range part.Inputs {
 		if n := p.node(i, x.Terminal); n >= 0 {

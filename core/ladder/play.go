@@ -3,6 +3,7 @@ package ladder
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"brackmoor/core/circuit"
 )
@@ -33,6 +34,28 @@ type Hand struct {
 	Momentary bool         `json:"momentary"` // it goes back by itself, when it is let go
 	Positions int          `json:"positions"`
 	At        int          `json:"at"`
+	Says      string       `json:"says"` // what moving it next is called
+}
+
+// next is what moving a part next is called, from where it stands.
+func next(p *circuit.Part, at int) string {
+	name := strings.TrimSpace(p.ID + " " + p.Name)
+	switch p.Kind {
+	case circuit.Overload:
+		return pick(at > 0, "Reset ", "Trip ") + name
+	case circuit.EmergencyStop:
+		return pick(at > 0, "Release ", "Strike ") + name
+	case circuit.GuardSwitch:
+		return pick(at > 0, "Shut ", "Open ") + name
+	case circuit.Interlock:
+		return p.Name + pick(at > 0, " stops", " runs")
+	case circuit.Selector:
+		if at > 0 {
+			return fmt.Sprintf("%s: %d", name, at)
+		}
+		return name + ": off"
+	}
+	return name
 }
 
 // Track is how something went over time: its levels, each from a moment on. A level is 0 at rest and 1 for what is in,
@@ -271,6 +294,7 @@ func (p *player) finish(x *looked) {
 		own := &p.c.Parts[h.part]
 		p.out.Hands = append(p.out.Hands, Hand{
 			own.ID, own.Name, own.Kind, own.Kind == circuit.PushButton, h.positions, int(p.s.hands[i]),
+			next(own, int(p.s.hands[i])),
 		})
 	}
 	for i := range p.c.Parts {
@@ -279,7 +303,7 @@ func (p *player) finish(x *looked) {
 			if p.s.tripped[i] {
 				at = 1
 			}
-			p.out.Hands = append(p.out.Hands, Hand{own.ID, own.Name, own.Kind, false, 1, at})
+			p.out.Hands = append(p.out.Hands, Hand{own.ID, own.Name, own.Kind, false, 1, at, next(own, at)})
 		}
 	}
 	p.out.Broken = append([]Violation{}, p.found.list...)

@@ -31,6 +31,7 @@ var under = map[string][]faultKind{
 	"wire.restarts":               {coilOpen, wireOff, lineLost},
 	"wire.stop-does-not-drop":     {coilOpen, stuck, wireOff, lineLost},
 	"wire.overload-does-not-drop": {coilOpen, stuck, wireOff, lineLost},
+	"wire.interlock":              {coilOpen, stuck, wireOff, lineLost},
 	"wire.start-capacitor-stays":  {welded},
 	"wire.pony-with-idler":        {coilOpen, wireOff},
 }
@@ -268,7 +269,7 @@ func (p *plan) judgeDirections(f *found, s *state, trace func() []string) {
 // wanted says whether a start button is held.
 func (p *plan) wanted(s *state) bool {
 	for i, h := range p.hand {
-		if part := &p.c.Parts[h.part]; part.Kind == circuit.PushButton && part.Function != "stop" && s.hands[i] > 0 {
+		if part := &p.c.Parts[h.part]; part.Kind == circuit.PushButton && starts(part) && s.hands[i] > 0 {
 			return true
 		}
 	}
@@ -308,10 +309,16 @@ func (p *plan) judgeStops(f *found, s *state, x *looked, trace func() []string) 
 	}
 	for i, h := range p.hand {
 		for k, on := range runs {
-			if s.hands[i] > 0 && on && p.stops(h, p.partAt(k)) {
-				f.say("wire.stop-does-not-drop", []int{h.part, p.partAt(k)}, trace, "%s is out and %s runs on.",
-					p.name(h.part), p.c.Parts[p.partAt(k)].ID)
+			if !p.holds(s, i) || !on || !p.stops(h, p.partAt(k)) {
+				continue
 			}
+			if p.c.Parts[h.part].Kind == circuit.Interlock {
+				f.say("wire.interlock", []int{h.part, p.partAt(k)}, trace, "%s runs beside %s.",
+					p.c.Parts[p.partAt(k)].ID, p.c.Parts[h.part].Name)
+				continue
+			}
+			f.say("wire.stop-does-not-drop", []int{h.part, p.partAt(k)}, trace, "%s is out and %s runs on.",
+				p.name(h.part), p.c.Parts[p.partAt(k)].ID)
 		}
 	}
 	for o, tripped := range s.tripped {

@@ -139,13 +139,29 @@ func (p *plan) remember(s *state, x *looked) {
 func (p *plan) stops(h hand, part int) bool {
 	own := &p.c.Parts[h.part]
 	switch own.Kind {
-	case circuit.EmergencyStop, circuit.GuardSwitch:
+	case circuit.EmergencyStop, circuit.GuardSwitch, circuit.Interlock:
 	default:
 		if own.Function != "stop" {
 			return false
 		}
 	}
 	return len(own.Stops) == 0 || slices.Contains(own.Stops, p.c.Parts[part].ID)
+}
+
+// holds says whether a thing that stops does: it is out of its rest, and so is the whole set of an interlock, whose
+// machines may run beside this one but for all at once.
+func (p *plan) holds(s *state, k int) bool {
+	own := &p.c.Parts[p.hand[k].part]
+	if own.Kind != circuit.Interlock {
+		return s.hands[k] > 0
+	}
+	for i, h := range p.hand {
+		other := &p.c.Parts[h.part]
+		if other.Kind == circuit.Interlock && other.Function == own.Function && s.hands[i] == 0 {
+			return false
+		}
+	}
+	return true
 }
 
 // out says whether anything that stops something is out of its rest.
@@ -170,8 +186,8 @@ func (p *plan) dropped(s *state, i int) bool {
 		return true
 	}
 	part := p.partAt(i)
-	for k, h := range p.hand {
-		if s.hands[k] > 0 && p.stops(h, part) {
+	for k := range p.hand {
+		if p.holds(s, k) && p.stops(p.hand[k], part) {
 			return true
 		}
 	}

@@ -51,8 +51,13 @@ func (p *plan) step(s *state, x *looked) (words []string) {
 		}
 	}
 	for i, c := range p.coils {
-		if p.c.Parts[c.part].Kind == circuit.Timer {
+		switch p.c.Parts[c.part].Kind {
+		case circuit.Timer:
 			p.time(s, i, in[i])
+		case circuit.SafetyRelay:
+			if w := p.watch(s, x, i); w != "" {
+				say("%s", w)
+			}
 		}
 	}
 	copy(s.in, in)
@@ -96,9 +101,40 @@ func (p *plan) pulls(s *state, x *looked, i int) bool {
 		}
 		return false
 	}
+	if part.Kind == circuit.SafetyRelay && !p.channels(x, c.part) {
+		return false
+	}
 	const enough = 0.6 // of its volts, or it does not pull in
 	got := p.between(x, c.a, c.b)
-	return got > 0 && got >= enough*part.CoilVolts
+	if !(got > 0 && got >= enough*part.CoilVolts) {
+		return false
+	}
+	return part.Kind != circuit.SafetyRelay || s.in[i] || s.done[i] && p.reset(x, c.part)
+}
+
+// channels says whether both channels of a safety relay are closed, and reset whether its reset is.
+func (p *plan) channels(x *looked, part int) bool {
+	return p.bridged(x, part, "S11", "S12") && p.bridged(x, part, "S21", "S22")
+}
+
+func (p *plan) reset(x *looked, part int) bool { return p.bridged(x, part, "S33", "S34") }
+
+// bridged says whether two terminals of a part are joined from outside.
+func (p *plan) bridged(x *looked, part int, from, to string) bool {
+	a, b := p.node(part, from), p.node(part, to)
+	return a >= 0 && b >= 0 && x.together(a, b)
+}
+
+// watch notes of a safety relay that its reset has been seen open with both channels closed: one that is stuck, or bridged,
+// never brings it in again.
+func (p *plan) watch(s *state, x *looked, i int) (words string) {
+	c := p.coils[i]
+	seen := p.channels(x, c.part) && p.between(x, c.a, c.b) > 0 && (s.done[i] || !p.reset(x, c.part))
+	if seen == s.done[i] {
+		return ""
+	}
+	s.done[i] = seen
+	return p.name(c.part) + pick(seen, " may be reset", " wants a reset")
 }
 
 // time sets a timer going by its coil.

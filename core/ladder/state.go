@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"math"
+	"slices"
 
 	"brackmoor/core/circuit"
 )
@@ -125,7 +126,11 @@ func (p *plan) closed(c *contact, s *state) bool {
 		return c.main || c.closed != s.tripped[c.part]
 	case circuit.BrakeResistor:
 		return c.closed
-	case circuit.PushButton, circuit.EmergencyStop, circuit.GuardSwitch, circuit.Selector:
+	case circuit.Drive:
+		return s.drives[p.driveOf(c.part)] != still
+	case circuit.CentrifugalSwitch:
+		return welded || !p.isUp(part.Of, s)
+	case circuit.PushButton, circuit.EmergencyStop, circuit.GuardSwitch, circuit.Selector, circuit.Interlock:
 		position := p.position(c.part, s)
 		if part.Kind == circuit.Selector {
 			return c.closed != (position > 0 && c.mark == string(rune('0'+position)))
@@ -160,6 +165,21 @@ func (p *plan) position(part int, s *state) int {
 		}
 	}
 	return 0
+}
+
+// driveOf is the place of a drive among those of the circuit.
+func (p *plan) driveOf(part int) int {
+	return slices.IndexFunc(p.drives, func(d driven) bool { return d.part == part })
+}
+
+// isUp says whether a motor is up, by its part's id.
+func (p *plan) isUp(id string, s *state) bool {
+	for i, m := range p.motors {
+		if p.c.Parts[m.part].ID == id {
+			return s.turns[i] == upToSpeed
+		}
+	}
+	return false
 }
 
 func (p *plan) coilOf(part int) int {
@@ -220,7 +240,7 @@ func (p *plan) give(s *state, x *looked) {
 			if p.between(x, p.node(o.part, "H1"), p.node(o.part, "H2")) > 0 {
 				x.live |= 1 << of
 			}
-		case "com", "dc+", "dc-":
+		case "com", "24v", "0v", "dc+", "dc-":
 			for i := range p.drives {
 				if p.drives[i].part == o.part && p.energised(x, p.drives[i].lines) {
 					x.live |= 1 << of
@@ -296,6 +316,8 @@ func (p *plan) volts(a, b potential) float64 {
 		return 0
 	case part.Kind == circuit.ControlTransformer:
 		return part.Secondary
+	case from.side == "24v" && to.side == "0v":
+		return 24
 	case from.side == "dc+" && to.side == "dc-":
 		return math.Sqrt2 * v
 	}

@@ -73,7 +73,7 @@ func TestEveryWaysCircuit(t *testing.T) {
 				check := ladder.Search(&c)
 				assert.True(t, check.Whole, "%s: %d states", name, check.States)
 				for _, v := range check.Violations {
-					unbacked := how.Start == circuit.ByRelay || !how.Backup
+					unbacked := how.Start == circuit.ByRelay || how.Start == circuit.BySwitch || !how.Backup
 					if unbacked && v.Rule == "wire.start-capacitor-stays" && v.Fault != nil {
 						continue // nothing stands behind a contact that nobody wished a backup for, or a relay's own
 					}
@@ -94,24 +94,33 @@ func choices(w feed.Way) (list []circuit.Choices) {
 	if w.Info().TurnsSpeed {
 		for _, command := range []string{circuit.ThreeWire, circuit.TwoWire, circuit.Drum} {
 			for _, safe := range []string{circuit.SafeEnable, circuit.SafeTorqueOff, circuit.SafeContactor} {
-				for _, stop := range []string{circuit.StopEmergency, circuit.StopGuard, circuit.StopButton} {
-					list = append(list, circuit.Choices{Command: command, Safe: safe, Stop: stop,
-						Brake: stop == circuit.StopGuard})
+				for i, stop := range []string{circuit.StopEmergency, circuit.StopGuard, circuit.StopButton} {
+					own := circuit.Choices{Command: command, Safe: safe, Stop: stop, Brake: i == 1,
+						Between: i != 1, Relay: i != 1 || command == circuit.Drum, Lamp: i == 0,
+						Speed: []string{circuit.ByPotentiometer, circuit.ByPresets, circuit.ByKeypad}[i]}
+					if i == 1 {
+						own.Apart = [][]string{{"Kiln"}}
+					}
+					list = append(list, own)
 				}
 			}
 		}
 		return list
 	}
-	starts := []string{circuit.ByTimer, circuit.ByRelay, circuit.ByButton}
+	starts := []string{circuit.ByTimer, circuit.ByRelay, circuit.BySwitch, circuit.ByButton}
 	if w.Info().FeedsMore {
 		starts = append(starts, circuit.ByPony, circuit.ByBox)
 	}
 	for _, start := range starts {
 		for i, stop := range []string{circuit.StopEmergency, circuit.StopButton, circuit.StopGuard} {
-			list = append(list, circuit.Choices{
+			own := circuit.Choices{
 				Start: start, Stop: stop, Backup: i != 1, Lamp: i == 0, Control: []float64{0, 24, 0}[i],
-				Stations: []int{1, 1, 2}[i],
-			})
+				Stations: []int{1, 1, 2}[i], Gap: i == 0,
+			}
+			if i == 1 {
+				own.Apart = [][]string{{"Kiln"}, {"Saw", "Planer"}}
+			}
+			list = append(list, own)
 		}
 	}
 	return list
@@ -145,7 +154,8 @@ func used(t *testing.T, name string, c *circuit.Circuit) {
 		assert.NotEmpty(t, w.Colour, "%s: %s", name, w.Number)
 		joined[w.From], joined[w.To] = true, true
 	}
-	spare := map[circuit.Kind]bool{circuit.EmergencyStop: true, circuit.GuardSwitch: true, circuit.Contactor: true}
+	spare := map[circuit.Kind]bool{circuit.EmergencyStop: true, circuit.GuardSwitch: true, circuit.Contactor: true,
+		circuit.Relay: true}
 	for _, p := range c.Parts {
 		for _, terminal := range p.Terminals {
 			if len(terminal) == 2 && terminal[0] >= '1' && terminal[0] <= '9' && spare[p.Kind] ||

@@ -29,6 +29,14 @@ var wireRules = []Rule{
 		nil,
 	},
 	{
+		"wire.interlock",
+		Stop,
+		"It runs beside what it must not",
+		"Machines that must not run together are kept apart by contacts, not by what people remember.",
+		"IEC 60204-1, 9.3.4",
+		nil,
+	},
+	{
 		"wire.overload-does-not-drop",
 		Stop,
 		"An overload that trips nothing",

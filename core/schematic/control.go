@@ -25,9 +25,9 @@ func (p *plan) controlElements() {
 				net, ok := p.joined(part, t)
 				switch {
 				case !ok || p.shows(part, t) != Control:
-				case t == "com":
+				case t == "com" || t == "24v":
 					coms = append(coms, &element{
-						part: part, draws: drawReference, label: named(part.ID+":com", "gives the volts"),
+						part: part, draws: drawReference, label: named(p.c.Marked(part.ID+":"+t), "gives the volts"),
 						right: []pin{{net, t, 0}},
 					})
 				default:
@@ -36,23 +36,22 @@ func (p *plan) controlElements() {
 			}
 			p.add(own)
 			continue
+		case circuit.Potentiometer:
+			p.add(&element{part: part, draws: drawBox, label: titled(part), right: p.pins(part, "3", "2", "1")})
+			continue
+		case circuit.SafetyRelay:
+			own := &element{part: part, draws: drawBox, label: titled(part), end: true}
+			own.left = p.pins(part, "A1", "A2", "S11", "S12", "S21", "S22", "S33", "S34")
+			p.add(own)
+			p.contactsOf(part, far)
+			continue
 		case circuit.Receptacle, circuit.Strip:
 			if p.shows(part, "") == Control {
 				p.add(&element{part: part, draws: drawBox, label: titled(part), left: p.pins(part, part.Terminals...)})
 			}
 			continue
 		}
-		for _, c := range part.Contacts() {
-			if p.shows(part, c.From) != Control {
-				continue
-			}
-			from, to := p.pinAt(part, c.From, 0), p.pinAt(part, c.To, 0)
-			if len(from) > 0 && len(to) > 0 && far.after(from[0].net, to[0].net) {
-				from, to = to, from
-			}
-			p.add(&element{part: part, draws: drawContact, contact: c, label: contactTitle(part), left: from,
-				right: to})
-		}
+		p.contactsOf(part, far)
 		if from, to, ok := part.Coil(); ok && p.shows(part, from) == Control {
 			x, y := p.pinAt(part, from, 0), p.pinAt(part, to, 0)
 			if len(x) > 0 && len(y) > 0 && far.back[x[0].net] && !far.back[y[0].net] {
@@ -69,6 +68,20 @@ func (p *plan) controlElements() {
 	p.references(Power, feeds)
 	p.elements = append(coms, p.elements...)
 	slices.SortStableFunc(p.elements, func(a, b *element) int { return begins(a) - begins(b) })
+}
+
+// contactsOf adds those of a part that stand on the sheet, each fed from the left.
+func (p *plan) contactsOf(part *circuit.Part, far *distance) {
+	for _, c := range part.Contacts() {
+		if p.shows(part, c.From) != Control {
+			continue
+		}
+		from, to := p.pinAt(part, c.From, 0), p.pinAt(part, c.To, 0)
+		if len(from) > 0 && len(to) > 0 && far.after(from[0].net, to[0].net) {
+			from, to = to, from
+		}
+		p.add(&element{part: part, draws: drawContact, contact: c, label: contactTitle(part), left: from, right: to})
+	}
 }
 
 // begins orders what feeds a sheet before the rest.
@@ -136,6 +149,12 @@ func (p *plan) distances() *distance {
 			begin(part.ID+":X2", true)
 		case circuit.Drive:
 			begin(part.ID+":com", false)
+			begin(part.ID+":24v", false)
+			begin(part.ID+":0v", true)
+		case circuit.SafetyRelay: // each channel and the reset go out from one terminal and come back to another
+			for _, mark := range []string{":S11", ":S21", ":S33"} {
+				begin(part.ID+mark, false)
+			}
 		}
 	}
 	for len(queue) > 0 {

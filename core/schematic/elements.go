@@ -13,7 +13,7 @@ import (
 func (p *plan) shows(part *circuit.Part, mark string) Sheet {
 	switch part.Kind {
 	case circuit.Motor, circuit.SinglePhaseMotor, circuit.Capacitor, circuit.Bleed, circuit.StartBox,
-		circuit.PotentialRelay:
+		circuit.PotentialRelay, circuit.CentrifugalSwitch:
 		return Power
 	case circuit.Drive:
 		if slices.Contains(drivePower, mark) {

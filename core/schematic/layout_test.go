@@ -46,6 +46,10 @@ func made(t testing.TB) map[string]circuit.Circuit {
 				{Start: circuit.ByButton, Backup: true, Stop: circuit.StopButton}, {Start: circuit.ByPony, Lamp: true},
 				{Start: circuit.ByBox, Control: 120, Stations: 2}, {Command: circuit.Drum, Safe: circuit.SafeTorqueOff},
 				{Command: circuit.TwoWire, Safe: circuit.SafeContactor, Brake: true, Stations: 3},
+				{Start: circuit.BySwitch, Safe: circuit.SafeTorqueOff, Relay: true, Between: true, Lamp: true,
+					Speed: circuit.ByPresets, Apart: [][]string{{"Kiln"}, {"Planer", "Saw"}}},
+				{Start: circuit.ByPony, Gap: true, Safe: circuit.SafeContactor, Relay: true, Stop: circuit.StopGuard,
+					Speed: circuit.ByKeypad},
 			} {
 				if c := w.Wire(q, how); len(c.Parts) > 0 {
 					list[fmt.Sprintf("%s %s %+v", region.name, w.Info().Name, how)] = c

@@ -67,6 +67,9 @@ func (p *plan) powerElements() {
 			e.draws, e.left = drawResistor, p.pins(part, "1", "2")
 		case circuit.BrakeResistor:
 			e.draws, e.left = drawResistor, p.pins(part, "1", "2", "PE")
+		case circuit.CentrifugalSwitch:
+			e.draws, e.contact = drawContact, part.Contacts()[0]
+			e.left, e.right = p.pinAt(part, "1", 0), p.pinAt(part, "2", 0)
 		case circuit.PotentialRelay:
 			e.left = p.pins(part, "5", "1", "2")
 		case circuit.StartBox:

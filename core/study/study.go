@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"brackmoor/core/circuit"
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/load"
@@ -294,6 +295,10 @@ func (s Study) stops() []string {
 func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
 	matters := s.motor.Matters
 	matters.Controls.Motors = len(m.Motors) // its own list counts, not what a file says
+	choice := s.motor.Way
+	if choice.Wiring.Command == "" { // the switch that the machine has
+		choice.Wiring.Command = matters.Controls.Switch
+	}
 	return feed.Ask(feed.Question{
 		Machine:   s.Machine,
 		Title:     s.Reading.Title,
@@ -303,13 +308,14 @@ func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
 		Weights:   sh.Weights,
 		Figures:   sh.Own.Code,
 		Matters:   matters,
-		Choice:    s.motor.Way,
+		Choice:    choice,
 		Bank:      s.motor.Bank,
 		Motors:    others(m, sh.Supply),
 		Stops:     s.stops(),
 		Line:      s.line,
 		Stores:    sh.Own.Stores,
 		MachineID: m.ID,
+		Profile:   drive.Among(sh.Profiles, s.motor.Way.Profile),
 	})
 }
 
@@ -383,7 +389,8 @@ func Settings(q *feed.Question, own []drive.Profile) ([]drive.Entry, Spindle, er
 	}
 	m := q.Matters
 	list := drive.Settings(in, a, drive.Use{
-		Square: q.Load.Exponent == 2, Reverse: m.Existing().TurnsRound(), LeastHertz: m.LeastHertz,
+		Square: q.Load.Exponent == 2, LeastHertz: m.LeastHertz, Speed: q.Choice.Wiring.Filled().Speed,
+		Reverse: m.Existing().TurnsRound() || q.Choice.Wiring.Command == circuit.Drum,
 	})
 	return drive.Among(own, q.Choice.Profile).Enter(list), spindle(m, &a, list), nil
 }

@@ -17,8 +17,9 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	lines := d.Feed(breaker)
 	coils := d.Coils(lines)
 	lines = feed.Stepped(d, q, w, lines)
-	k, f := feed.TwoPole(d, "motor", lines, o.Value("overload_amps"), coils.Volts, "", "5 6")
-	feed.ToMotor(d, f, d.Motor(circuit.Machine, q.Title))
+	k, f := feed.TwoPole(d, "motor", lines, o.Value("overload_amps"), coils.Volts, d.Own(2), "5 6")
+	m := d.Motor(circuit.Machine, q.Title)
+	feed.ToMotor(d, f, m)
 	near, made := f+":1", f+":5"
 	if q.For(w).Bank.Reversed {
 		near = f + ":3"
@@ -29,13 +30,13 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 			made)
 	}
 	d.Wire(circuit.Control, coils.Hot, f+":95")
-	from := d.Stops(f+":96", true)
+	from := d.Interlocks(circuit.Control, d.Stops(f+":96", true))
 	help := ""
 	if start := a.Live.StartMicrofarad; start > 0 {
 		bank := q.StartBank(start, capacitor.Bank{
 			Start: a.StartParts, Volts: a.StartVolts, Bleeds: a.StartBleeds,
 		})
-		help, from = d.StartCapacitor(bank, near, made, from, coils)
+		help, from = d.StartCapacitor(bank, m, near, made, from, coils)
 	}
 	buttons := d.Starts(from, k+":A1", k, help != "" && d.How.Start == circuit.ByButton)
 	d.Wire(circuit.Control, k+":A2", coils.Back)

@@ -70,10 +70,15 @@ func ladderPaper(q *feed.Question, a *rotary.Answer) rule.Table {
 // secondRow is the bank that comes in with the load, and how it is to come and go.
 func secondRow(s *rotary.Second) rule.Row {
 	return rule.Row{
-		Label: "Second bank", Value: fmt.Sprintf("%.0f + %.0f µF", s.AC, s.BC), Assumed: true,
-		Remark: fmt.Sprintf("with the load, from either line to the made leg: by a current relay in the machine’s line between %s A, "+
-			"idle, and %s A, at the load, or by hand; discharged where it opens",
-			quantity.Figures(s.IdleAmps, 3), quantity.Figures(s.LoadAmps, 3)),
+		Label:   "Second bank",
+		Value:   fmt.Sprintf("%.0f + %.0f µF", s.AC, s.BC),
+		Assumed: true,
+		Remark: fmt.Sprintf(
+			"with the load, from either line to the made leg: by a current relay in the machine’s line between %s A, "+
+				"idle, and %s A, at the load, or by hand; discharged where it opens",
+			quantity.Figures(s.IdleAmps, 3),
+			quantity.Figures(s.LoadAmps, 3),
+		),
 	}
 }
 

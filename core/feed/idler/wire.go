@@ -9,11 +9,13 @@ import (
 	"brackmoor/core/rotary"
 )
 
-// Seconds before they were tried (shop practice): until a load is let on, of a pony motor, and of a box.
+// Seconds before they were tried (shop practice): until a load is let on, of a pony motor, of a box, and between a pony
+// motor and its idler's lines.
 const (
 	loadSeconds = 5
 	ponySeconds = 4
 	boxSeconds  = 3
+	gapSeconds  = 0.5
 )
 
 // Wire is its circuit: the idler with what starts it and its balance capacitors, and behind a three-pole
@@ -101,7 +103,7 @@ func (r *rig) machine() {
 	}
 	run, _ := r.q.Code().Over(0, r.q.Code().Spare()*own, r.q.Supply.Volts, [2]float64{}, [2]float64{1, 1})
 	before := d.Sized(run.Size) // behind the panel the machine's own
-	r.machineK, r.machineF = feed.ThreePole(d, "machine", amps, r.coils.Volts, "21 22")
+	r.machineK, r.machineF = feed.ThreePole(d, "machine", amps, r.coils.Volts, "21 22 "+d.Own(3))
 	for i := range in {
 		d.Wire(class[i], panel+out[i], off+in[i])
 		d.Wire(class[i], off+out[i], r.machineK+in[i])
@@ -127,7 +129,7 @@ func (r *rig) control() {
 	default:
 		start := r.q.StartBank(r.a.Idler.StartMicrofarad, r.a.Banks.Start)
 		help := ""
-		help, from = d.StartCapacitor(start, r.made.A, r.leg, from, r.coils)
+		help, from = d.StartCapacitor(start, r.idler, r.made.A, r.leg, from, r.coils)
 		buttons := d.Starts(from, r.machineK+":21", "", help != "" && d.How.Start == circuit.ByButton)
 		r.hold(from)
 		d.Leaves(help, coil, buttons, r.coils)
@@ -155,7 +157,7 @@ func (r *rig) load(coil string) {
 	d.Wire(circuit.Control, t+":A2", r.coils.Back)
 	d.Wire(circuit.Control, t+":A1", t+":15")
 	d.Wire(circuit.Control, t+":18", r.machineF+":95")
-	from := d.Stops(r.machineF+":96", false, r.motor)
+	from := d.Interlocks(circuit.Control, d.Stops(r.machineF+":96", false, r.motor), r.motor)
 	d.Starts(from, r.machineK+":A1", r.machineK, false)
 	d.Wire(circuit.Control, r.machineK+":A2", r.coils.Back)
 	d.Lamp(r.machineK, r.coils.Volts)
@@ -212,7 +214,17 @@ func (r *rig) byPony(from string) {
 	d.Wire(circuit.Control, hold+":24", t+":15")
 	d.Wire(circuit.Control, t+":16", pony+":A1")
 	d.Wire(circuit.Control, pony+":A2", r.coils.Back)
-	d.Wire(circuit.Control, t+":18", r.main+":A1")
+	if !d.How.Gap {
+		d.Wire(circuit.Control, t+":18", r.main+":A1")
+		return
+	}
+	gap := d.Add("K", circuit.Part{
+		Kind: circuit.Timer, Name: "pony off first", Delay: "on", Seconds: gapSeconds, CoilVolts: r.coils.Volts,
+	}, "A1 A2 15 18")
+	d.Wire(circuit.Control, t+":18", gap+":A1")
+	d.Wire(circuit.Control, gap+":A2", r.coils.Back)
+	d.Wire(circuit.Control, gap+":A1", gap+":15")
+	d.Wire(circuit.Control, gap+":18", r.main+":A1")
 }
 
 // byBox starts the idler by a packaged box behind a contactor that a timer opens, so that it does not come in

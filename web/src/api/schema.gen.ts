@@ -976,21 +976,27 @@ export interface components {
             words: string[];
         };
         CircuitChoices: {
+            apart?: (string[] | null)[] | null;
             /** Format: double */
             away?: number;
             backup?: boolean;
+            between?: boolean;
             brake?: boolean;
             /** @enum {string} */
             command?: "" | "three-wire" | "two-wire" | "drum";
             /** Format: double */
             control?: number;
+            gap?: boolean;
             lamp?: boolean;
             /** @enum {string} */
             place?: "" | "dusty" | "dry" | "coolant" | "outside";
+            relay?: boolean;
             /** @enum {string} */
             safe?: "" | "enable" | "sto" | "contactor";
             /** @enum {string} */
-            start?: "" | "timer" | "potential-relay" | "button" | "pony" | "box";
+            speed?: "" | "potentiometer" | "presets" | "keypad";
+            /** @enum {string} */
+            start?: "" | "timer" | "potential-relay" | "centrifugal" | "button" | "pony" | "box";
             /** Format: int64 */
             stations?: number;
             /** @enum {string} */
@@ -1000,6 +1006,11 @@ export interface components {
         CircuitCommand: {
             does: string;
             terminal: string;
+        };
+        CircuitLink: {
+            between: string[] | null;
+            do: string;
+            says?: string;
         };
         CircuitPart: {
             /** Format: double */
@@ -1015,9 +1026,14 @@ export interface components {
             id: string;
             inputs?: components["schemas"]["CircuitCommand"][] | null;
             kind: string;
+            links?: components["schemas"]["CircuitLink"][] | null;
+            marks?: {
+                [key: string]: string;
+            };
             /** Format: double */
             microfarad?: number;
             name?: string;
+            of?: string;
             /** Format: double */
             ohms?: number;
             on_hand?: string[] | null;
@@ -1160,6 +1176,12 @@ export interface components {
             unit: string;
             words: string[];
         };
+        DriveLink: {
+            between: string[] | null;
+            fitted?: boolean;
+            for?: string;
+            says?: string;
+        };
         DriveMaterial: {
             /** Format: double */
             metre_per_minute: number;
@@ -1178,9 +1200,13 @@ export interface components {
         };
         DriveProfile: {
             format: string;
+            links?: components["schemas"]["DriveLink"][] | null;
             name: string;
             parameters: {
                 [key: string]: components["schemas"]["DriveParameter"];
+            };
+            terminals?: {
+                [key: string]: string;
             };
         };
         DriveSpindlePoint: {
@@ -1195,6 +1221,10 @@ export interface components {
             points: components["schemas"]["DriveSpindlePoint"][];
             /** Format: double */
             ratio: number;
+            title: string;
+        };
+        DriveTerminal: {
+            name: string;
             title: string;
         };
         ErrorDetail: {
@@ -1659,6 +1689,7 @@ export interface components {
             together: string[];
         };
         FloorForbidden: {
+            contacts: boolean;
             how: string;
             /** Format: double */
             limit: number;
@@ -1970,6 +2001,7 @@ export interface components {
             part: string;
             /** Format: int64 */
             positions: number;
+            says: string;
         };
         LadderLevel: {
             /** Format: int32 */
@@ -2376,6 +2408,7 @@ export interface components {
             title: string;
         };
         Rulebook: {
+            drive_terminals: components["schemas"]["DriveTerminal"][];
             loads: components["schemas"]["LoadKind"][];
             places: components["schemas"]["RulePlace"][];
             prices: components["schemas"]["FeedPriceField"][];

@@ -80,22 +80,6 @@ export function RunPanel({
 
 type Act = ReturnType<typeof usePlay>['act'];
 
-/** What it is called to move something, by where it stands. */
-function wordsOf(h: Schemas['LadderHand']): string {
-  const name = `${h.part} ${h.name}`.trim();
-  switch (h.kind) {
-    case 'overload':
-      return h.at ? `Reset ${name}` : `Trip ${name}`;
-    case 'emergency-stop':
-      return h.at ? `Release ${name}` : `Strike ${name}`;
-    case 'guard-switch':
-      return h.at ? `Shut ${name}` : `Open ${name}`;
-    case 'selector':
-      return `${name}: ${h.at === 0 ? 'off' : h.at}`;
-  }
-  return name;
-}
-
 function HandButton({ hand, act }: { hand: Schemas['LadderHand']; act: Act }) {
   const { part, at, positions, momentary, kind } = hand;
   if (momentary) {
@@ -118,7 +102,7 @@ function HandButton({ hand, act }: { hand: Schemas['LadderHand']; act: Act }) {
           if (e.key === 'Enter' || e.key === ' ') release();
         }}
       >
-        {wordsOf(hand)}
+        {hand.says}
       </Button>
     );
   }
@@ -128,7 +112,7 @@ function HandButton({ hand, act }: { hand: Schemas['LadderHand']; act: Act }) {
       : act({ do: 'move', part, to: (at + 1) % (positions + 1) });
   return (
     <Button aria-pressed={at > 0} danger={at > 0 && kind !== 'selector'} onClick={move}>
-      {wordsOf(hand)}
+      {hand.says}
     </Button>
   );
 }

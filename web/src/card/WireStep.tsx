@@ -1,4 +1,4 @@
-import { Checkbox, Segmented, Tabs } from 'antd';
+import { Button, Checkbox, Segmented, Tabs } from 'antd';
 import { useContext, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { words, type Schemas } from '../api/client';
@@ -57,7 +57,7 @@ export function WireStep({
           stops={sheet.data?.verdicts ?? []}
         />
       )}
-      <Interlocks machine={machine} />
+      <Interlocks machine={machine} draft={draft} set={set} />
       <Checklist motor={own} />
       {sheet.data && (
         <details className="panel">
@@ -316,11 +316,19 @@ function Items({
 }
 
 /** What must not run together with the machine in its shop, and what keeps them apart. */
-function Interlocks({ machine }: { machine: string }) {
+function Interlocks({ machine, draft, set }: { machine: string; draft: Draft; set: Set }) {
   const shop = useContext(CardShop);
   const together = useTogether(shop?.id ?? '', shop?.version ?? 0, none);
   const sets = together.data?.forbidden.filter(f => f.machines.includes(machine)) ?? [];
-  if (sets.length === 0) return null;
+  const wired = draft.way.wiring?.apart ?? [];
+  if (sets.length === 0 && wired.length === 0) return null;
+  const others = sets
+    .filter(f => f.contacts)
+    .map(f => f.names.filter((_, i) => f.machines[i] !== machine))
+    .filter(names => names.length > 0);
+  const same = JSON.stringify(others) === JSON.stringify(wired);
+  const put = (apart: string[][]) =>
+    set('wiring.apart', { way: { ...draft.way, wiring: { ...draft.way.wiring, apart } } });
   return (
     <section className="panel interlocks">
       <header>
@@ -334,6 +342,19 @@ function Interlocks({ machine }: { machine: string }) {
           </li>
         ))}
       </ul>
+      {!same && others.length > 0 && (
+        <Button onClick={() => put(others)}>
+          {wired.length > 0 ? 'The circuit has others: put these in' : 'Put their contacts into the circuit'}
+        </Button>
+      )}
+      {wired.length > 0 && (
+        <p className="soft">
+          In the circuit: break contacts of {wired.map(names => (names ?? []).join(' with ')).join('; ')}.{' '}
+          <Button size="small" onClick={() => put([])}>
+            Take them out
+          </Button>
+        </p>
+      )}
     </section>
   );
 }

@@ -100,7 +100,9 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
               <thead>
                 <tr>
                   <th scope="col">Idler</th>
-                  <th scope="col">{lines.a}–{lines.c}, {lines.b}–{lines.c} µF</th>
+                  <th scope="col">
+                    {lines.a}–{lines.c}, {lines.b}–{lines.c} µF
+                  </th>
                   <th scope="col">Its winding: idle, most</th>
                   <th scope="col">Machines’ hottest</th>
                   <th scope="col">Legs apart: idle, loaded</th>

@@ -5,6 +5,7 @@ import { ask, client, Problem, words, type Schemas } from '../api/client';
 import { at, readAgain } from '../api/hooks';
 import { say } from '../frame/saving';
 import { useKept } from '../parts/kept';
+import { ProfileTerminals } from './ProfileTerminals';
 
 type Profile = Schemas['DriveProfile'];
 type Known = Schemas['DriveKnownSetting'];
@@ -15,13 +16,12 @@ const format = 'brackmoor.drive-profile/1';
 /** The shop's own drive profiles: our names of settings against the numbers of the drive at hand. */
 export function Profiles({
   shop,
-  shipped,
-  settings,
+  book,
 }: {
   shop: Schemas['ShopHead'];
-  shipped: Profile[];
-  settings: Known[];
+  book: Pick<Schemas['Rulebook'], 'profiles' | 'settings' | 'drive_terminals'>;
 }) {
+  const { profiles: shipped, settings, drive_terminals: terminals } = book;
   const [own, setOwn, settle] = useKept<Profile[]>(`profiles.${shop.id}`, shop.profiles);
   const [index, setIndex] = useState(0);
   const [fault, setFault] = useState<Problem | null>(null);
@@ -152,6 +152,7 @@ export function Profiles({
               </tbody>
             </table>
           </div>
+          <ProfileTerminals profile={shown} known={terminals} change={mine ? change : undefined} />
         </>
       )}
       {fault && (

@@ -54,9 +54,7 @@ export function Rulebook() {
       {tab === 'schools' && <Schools schools={book.data.schools} />}
       {tab === 'tables' && shop.data && <Tables shop={shop.data.shop} tables={book.data.tables} />}
       {tab === 'loads' && shop.data && <Loads key={key} shop={shop.data.shop} usual={book.data.loads} />}
-      {tab === 'profiles' && shop.data && (
-        <Profiles key={key} shop={shop.data.shop} shipped={book.data.profiles} settings={book.data.settings} />
-      )}
+      {tab === 'profiles' && shop.data && <Profiles key={key} shop={shop.data.shop} book={book.data} />}
     </div>
   );
 }
