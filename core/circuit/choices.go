@@ -242,7 +242,8 @@ func (c Choices) Filled() Choices {
 	for _, f := range []struct {
 		to    *string
 		usual string
-	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable}, {&c.Speed, ByPotentiometer},
+	}{{&c.Start, ByTimer}, {&c.Stop, StopEmergency}, {&c.Command, ThreeWire}, {&c.Safe, SafeEnable},
+		{&c.Speed, ByPotentiometer},
 		{&c.Place, Dusty}} {
 		if *f.to == "" {
 			*f.to = f.usual

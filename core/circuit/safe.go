@@ -5,8 +5,9 @@ import (
 	"strings"
 )
 
-// Interlocks keep what an end feeds from running beside other machines: of each set of them the break contacts of their
-// contactors stand side by side, so that the last of them to come in leaves no way. Of is the motor or drive that is kept.
+// Interlocks keep what an end feeds from running beside other machines: of each set of them the break contacts of
+// their contactors stand side by side, so that the last of them to come in leaves no way. Of is the motor or drive
+// that is kept.
 func (d *Draft) Interlocks(class Class, end string, of ...string) string {
 	for i, set := range d.How.Apart {
 		name := "set " + strconv.Itoa(i+1)

@@ -6,9 +6,10 @@ const (
 	backupSeconds = 6
 )
 
-// StartCapacitor puts a start capacitor of a motor between two ends, behind a potential relay, a centrifugal switch on its
-// shaft or a contactor of its own, which Leaves moves. From is the end behind the stops; where a backup is wished, what stands behind
-// it opens when the start contactor stays in. The contactor's id is empty for what leaves by itself.
+// StartCapacitor puts a start capacitor of a motor between two ends, behind a potential relay, a centrifugal switch
+// on its shaft or a contactor of its own, which Leaves moves. From is the end behind the stops; where a backup is
+// wished, what stands behind it opens when the start contactor stays in. The contactor's id is empty for what leaves
+// by itself.
 func (d *Draft) StartCapacitor(
 	b Bank, motor, near, made, from string, coils Coils,
 ) (contactor, end string) {

@@ -103,9 +103,8 @@ var hours = map[string]float64{Keep: 0.1, Bypass: 0.25, Reuse: 0.5}
 // lowVolts is what a drive's inputs bear at most.
 const lowVolts = 30
 
-// On is what a machine is fed by: a drive or three lines. Mark is what a terminal of the drive is marked with, by our name;
-// Stop is where its
-// emergency stop comes to, in words.
+// On is what a machine is fed by: a drive or three lines. Mark is what a terminal of the drive is marked with, by our
+// name; Stop is where its emergency stop comes to, in words.
 type On struct {
 	Driven bool
 	Stop   string

@@ -29,8 +29,8 @@ func (p Profile) Mark(terminal string) string {
 	return terminal
 }
 
-// Link is a bridge between two of a drive's terminals, by its own marks, which it has as it ships where it is Fitted. It is
-// wanted as long as nothing is wired to the terminal that it is For, by our name; always where it is for none.
+// Link is a bridge between two of a drive's terminals, by its own marks, which it has as it ships where it is Fitted.
+// It is wanted as long as nothing is wired to the terminal that it is For, by our name; always where it is for none.
 type Link struct {
 	Between [2]string `json:"between"`
 	Fitted  bool      `json:"fitted,omitempty"`

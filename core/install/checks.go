@@ -184,7 +184,8 @@ func (l *list) stops() {
 		p := &l.c.Parts[i]
 		verb := map[circuit.Kind]string{
 			circuit.EmergencyStop: "strike ", circuit.GuardSwitch: "open ", circuit.Overload: "trip ",
-			circuit.PushButton: "press ", circuit.Selector: "turn ", circuit.Interlock: "with the other machine’s contactor pressed in, ",
+			circuit.PushButton: "press ", circuit.Selector: "turn ",
+			circuit.Interlock: "with the other machine’s contactor pressed in, ",
 		}[p.Kind]
 		if verb == "" {
 			continue

@@ -24,8 +24,8 @@ func script(t *testing.T, c *circuit.Circuit, broken string, moves ...ladder.Act
 	return list
 }
 
-// A safety relay brings a drive's channels in after its reset was pressed anew, drops them with the stop, and nothing runs
-// by the reset alone; one whose reset is stuck never comes in.
+// A safety relay brings a drive's channels in after its reset was pressed anew, drops them with the stop, and nothing
+// runs by the reset alone; one whose reset is stuck never comes in.
 func TestSafetyRelay(t *testing.T) {
 	w, _ := feed.ByName("drive-single-phase")
 	for _, safe := range []string{circuit.SafeTorqueOff, circuit.SafeContactor} {
@@ -70,8 +70,8 @@ func TestTwoContactorsBehindASafetyRelay(t *testing.T) {
 	}
 }
 
-// Machines are kept apart by contacts: one of a set of two may run beside this one, both may not; without its contact the
-// rule says so.
+// Machines are kept apart by contacts: one of a set of two may run beside this one, both may not; without its contact
+// the rule says so.
 func TestInterlocks(t *testing.T) {
 	for _, way := range []string{"start-run-capacitor", "rotary", "drive-single-phase"} {
 		w, _ := feed.ByName(way)

@@ -125,8 +125,8 @@ func (p *plan) bridged(x *looked, part int, from, to string) bool {
 	return a >= 0 && b >= 0 && x.together(a, b)
 }
 
-// watch notes of a safety relay that its reset has been seen open with both channels closed: one that is stuck, or bridged,
-// never brings it in again.
+// watch notes of a safety relay that its reset has been seen open with both channels closed: one that is stuck, or
+// bridged, never brings it in again.
 func (p *plan) watch(s *state, x *looked, i int) (words string) {
 	c := p.coils[i]
 	seen := p.channels(x, c.part) && p.between(x, c.a, c.b) > 0 && (s.done[i] || !p.reset(x, c.part))

@@ -75,7 +75,8 @@ func (w *Way) speed(d *circuit.Draft, a, com string) {
 	}
 }
 
-// tells wires what the drive's relay moves as it runs: a lamp, and a relay whose break contacts keep other machines apart.
+// tells wires what the drive's relay moves as it runs: a lamp, and a relay whose break contacts keep other machines
+// apart.
 func (w *Way) tells(d *circuit.Draft, a string) {
 	part := func(id, from, to string) {
 		d.Wire(circuit.LowVoltage, a+":r2", id+":"+from)
@@ -135,9 +136,9 @@ func (w *Way) torqueOff(d *circuit.Draft, a, com string) {
 	d.Wire(circuit.LowVoltage, second, a+":sto2")
 }
 
-// lineContactor is a contactor before the drive, which an emergency stop drops and a button of its own brings
-// in again; it does not start and stop the machine. Without an emergency stop a button drops it. A safety relay has two of
-// them, one behind the other.
+// lineContactor is a contactor before the drive, which an emergency stop drops and a button of its own brings in
+// again; it does not start and stop the machine. Without an emergency stop a button drops it. A safety relay has two
+// of them, one behind the other.
 func (w *Way) lineContactor(d *circuit.Draft, lines circuit.Lines) circuit.Lines {
 	coils := d.Coils(lines)
 	if d.How.Relay {
@@ -164,8 +165,8 @@ func (w *Way) lineContactor(d *circuit.Draft, lines circuit.Lines) circuit.Lines
 
 const supplyOf = "supply of the drive"
 
-// twoContactors stand one behind the other before the drive, each in a channel of a safety relay that is not reset while
-// one of them has stayed in.
+// twoContactors stand one behind the other before the drive, each in a channel of a safety relay that is not reset
+// while one of them has stayed in.
 func (w *Way) twoContactors(d *circuit.Draft, lines circuit.Lines, coils circuit.Coils) circuit.Lines {
 	s, _ := w.protect(d)
 	var both []string

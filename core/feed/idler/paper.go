@@ -106,7 +106,8 @@ func idlerParts(q *feed.Question, a *rotary.Answer) rule.Section {
 		microfarad  float64
 		bank        capacitor.Bank
 	}{
-		{"Balance " + lines.To("a"), stock.Run, a.BalanceAC, a.Banks.AC}, {"Balance " + lines.To("b"), stock.Run, a.BalanceBC, a.Banks.BC},
+		{"Balance " + lines.To("a"), stock.Run, a.BalanceAC, a.Banks.AC},
+		{"Balance " + lines.To("b"), stock.Run, a.BalanceBC, a.Banks.BC},
 		{"Idler’s start", stock.Start, a.Idler.StartMicrofarad, a.Banks.Start},
 	} {
 		if row, ok := q.HandRow(x.label, x.kind, x.microfarad, x.bank); ok {
