@@ -62,15 +62,24 @@ type Part struct {
 	Microfarad   float64  `json:"microfarad,omitempty"`
 	// Cans are those of a capacitor, each joined across its two terminals, as they are marked. A bleed's ohms and watts
 	// are those of each of its resistors, one at each can.
-	Cans      []string  `json:"cans,omitempty"`
-	OnHand    []string  `json:"on_hand,omitempty"` // of the cans, ids in a shop's stores
-	Ohms      float64   `json:"ohms,omitempty"`
-	Watts     float64   `json:"watts,omitempty"`
-	Role      string    `json:"role,omitempty"`       // of a motor: machine, idler or pony
-	WithIdler bool      `json:"with_idler,omitempty"` // a pony that stays in as the idler's lines close, on purpose
-	Secondary float64   `json:"secondary_volts,omitempty"`
-	VA        float64   `json:"va,omitempty"`     // of a transformer
-	Inputs    []Command `json:"inputs,omitempty"` // of a drive
+	Cans      []string   `json:"cans,omitempty"`
+	OnHand    []string   `json:"on_hand,omitempty"` // of the cans, ids in a shop's stores
+	Ohms      float64    `json:"ohms,omitempty"`
+	Watts     float64    `json:"watts,omitempty"`
+	Role      string     `json:"role,omitempty"`       // of a motor: machine, idler or pony
+	MadeVolts *MadeVolts `json:"made_volts,omitempty"` // of a motor with a made leg
+	WithIdler bool       `json:"with_idler,omitempty"` // a pony that stays in as the idler's lines close, on purpose
+	Secondary float64    `json:"secondary_volts,omitempty"`
+	VA        float64    `json:"va,omitempty"`     // of a transformer
+	Inputs    []Command  `json:"inputs,omitempty"` // of a drive
+}
+
+// MadeVolts are the volts between a motor's made leg and the line that its capacitors do not hang on: standing, at
+// the speed at which its start part is to leave, and running without it.
+type MadeVolts struct {
+	Standing float64 `json:"standing"`
+	CutOut   float64 `json:"cut_out"`
+	Running  float64 `json:"running"`
 }
 
 // Link is a bridge between two of a part's terminals, by its own marks, and what is done with it: fit, remove or leave.

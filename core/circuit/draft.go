@@ -1,6 +1,7 @@
 package circuit
 
 import (
+	"math"
 	"strconv"
 	"strings"
 )
@@ -199,6 +200,7 @@ func (d *Draft) Motor(role, name string) string {
 func (d *Draft) Done() Circuit {
 	d.Wires = d.chained()
 	d.sizeControl()
+	d.round()
 	reached := map[string]bool{"N": true}
 	for grows := d.Region == UK; grows; {
 		grows = false
@@ -224,4 +226,17 @@ func (d *Draft) Done() Circuit {
 		}
 	}
 	return d.Circuit
+}
+
+// round leaves what was computed of motors to hundredths of a second and tenths of a volt.
+func (d *Draft) round() {
+	for i := range d.Parts {
+		p := &d.Parts[i]
+		p.Seconds = math.Round(100*p.Seconds) / 100
+		if v := p.MadeVolts; v != nil {
+			for _, volts := range []*float64{&v.Standing, &v.CutOut, &v.Running} {
+				*volts = math.Round(10**volts) / 10
+			}
+		}
+	}
 }

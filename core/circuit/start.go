@@ -1,10 +1,30 @@
 package circuit
 
-// Seconds of start timers before they were tried, and of the backup behind them (shop practice).
+import "math"
+
+// Seconds of a start timer where no start was computed, and how much longer the backup behind it waits (shop practice).
 const (
-	startSeconds  = 2.5
-	backupSeconds = 6
+	startSeconds = 2.5
+	backupTimes  = 2
+	backupMore   = 2.0
 )
+
+// leaves is when a start timer takes a bank out.
+func (b *Bank) leaves() float64 {
+	if b.Seconds == 0 {
+		return startSeconds
+	}
+	return b.Seconds
+}
+
+// Settable is a time as it is set on a timer: no less, by tenths of a second, or by halves above two.
+func Settable(seconds float64) float64 {
+	steps := 10.0
+	if seconds > 2 {
+		steps = 2
+	}
+	return math.Ceil(steps*seconds-1e-9) / steps
+}
 
 // StartCapacitor puts a start capacitor of a motor between two ends, behind a potential relay, a centrifugal switch
 // on its shaft or a contactor of its own, which Leaves moves. From is the end behind the stops; where a backup is
@@ -20,7 +40,9 @@ func (d *Draft) StartCapacitor(
 		d.Bank(b, s+":2", made)
 		return "", from
 	case ByRelay:
-		r := d.Add("K", Part{Kind: PotentialRelay, Name: "start"}, "1 2 5")
+		r := d.Add("K", Part{
+			Kind: PotentialRelay, Name: "start", PickUpVolts: b.PickUp, DropOutVolts: b.DropOut,
+		}, "1 2 5")
 		d.Bank(b, near, r+":1")
 		d.Wire(Made, r+":2", made)
 		d.Wire(Power, near, r+":5")
@@ -34,7 +56,8 @@ func (d *Draft) StartCapacitor(
 		return k, from
 	}
 	t := d.Add("K", Part{
-		Kind: Timer, Name: "backup of the start contact", Delay: "on", Seconds: backupSeconds, CoilVolts: coils.Volts,
+		Kind: Timer, Name: "backup of the start contact", Delay: "on",
+		Seconds: Settable(max(backupTimes*b.leaves(), b.leaves()+backupMore)), CoilVolts: coils.Volts,
 	}, "A1 A2 15 16")
 	d.Wire(Control, coils.Hot, k+":13")
 	d.Wire(Control, k+":14", t+":A1")
@@ -43,18 +66,18 @@ func (d *Draft) StartCapacitor(
 	return k, t + ":16"
 }
 
-// Leaves lets a start contactor in with a coil, and out by a timer or as the start buttons are let go.
-func (d *Draft) Leaves(contactor, coil string, buttons []string, coils Coils) {
+// Leaves lets the start contactor of a bank in with a coil, and out by a timer or as the start buttons are let go.
+func (d *Draft) Leaves(b Bank, contactor, coil string, buttons []string, coils Coils) {
 	switch {
 	case contactor == "":
 	case d.How.Start == ByButton:
-		for _, b := range buttons {
-			d.Wire(Control, coil, b+":23")
-			d.Wire(Control, b+":24", contactor+":A1")
+		for _, s := range buttons {
+			d.Wire(Control, coil, s+":23")
+			d.Wire(Control, s+":24", contactor+":A1")
 		}
 	default:
 		t := d.Add("K", Part{
-			Kind: Timer, Name: "start timer", Delay: "on", Seconds: startSeconds, CoilVolts: coils.Volts,
+			Kind: Timer, Name: "start timer", Delay: "on", Seconds: b.leaves(), CoilVolts: coils.Volts,
 		}, "A1 A2 15 16")
 		d.Wire(Control, coil, t+":A1")
 		d.Wire(Control, t+":A2", coils.Back)
@@ -72,6 +95,9 @@ type Bank struct {
 	OnHand     []string // of the cans, the ids of those in a shop's stores
 	Ohms       float64  // of each bleed
 	Watts      float64
+	// Of a start capacitor: seconds after which a timer takes it out, 0 for the usual, and the volts of a potential
+	// relay.
+	Seconds, PickUp, DropOut float64
 }
 
 // Bank puts one between two ends.

@@ -2,6 +2,7 @@ package feed
 
 import (
 	"fmt"
+	"math"
 	"slices"
 
 	"brackmoor/core/capacitor"
@@ -66,6 +67,25 @@ func (q *Question) StartBank(microfarad float64, b capacitor.Bank) circuit.Bank 
 		own.Cans = append(own.Cans, mark(c)+" µF")
 	}
 	return own
+}
+
+// Leaving says when a start bank leaves: by a timer no sooner than its motor is up, and by volts at which a potential
+// relay tells that speed; nil for what is not known.
+func Leaving(b *circuit.Bank, up, timer, pickUp *float64) {
+	const (
+		past    = 1.1 // of the seconds until it is up
+		dropsAt = 0.4 // of the volts at which it picks up (makers of such relays: a third to a half)
+	)
+	if up != nil {
+		b.Seconds = past * *up
+	}
+	if timer != nil {
+		b.Seconds = max(b.Seconds, *timer)
+	}
+	b.Seconds = circuit.Settable(b.Seconds)
+	if pickUp != nil {
+		b.PickUp, b.DropOut = math.Floor(*pickUp), math.Floor(dropsAt**pickUp)
+	}
 }
 
 // fromStores makes a bank up of what is on hand, where that comes near it.

@@ -36,7 +36,7 @@ func BenchmarkCircuitStates(b *testing.B) {
 	c := largest(b)
 	states := 0
 	for b.Loop() {
-		states, _ = ladder.Reach(&c)
+		states, _ = ladder.Reach(&c, false)
 	}
 	b.ReportMetric(float64(states), "states")
 }

@@ -2,9 +2,13 @@ package ladder
 
 import "brackmoor/core/circuit"
 
-// Reach is how many states a sound circuit comes to, and whether any of them finds no rest.
-func Reach(c *circuit.Circuit) (states int, restless bool) {
-	p := newPlan(c, fault{})
+// Ordered are times as a search takes them.
+var Ordered = ordered
+
+// Reach is how many states a sound circuit comes to, and whether any of them finds no rest; with its times as they
+// are, or in their order.
+func Reach(c *circuit.Circuit, exact bool) (states int, restless bool) {
+	p := newPlan(c, fault{}, exact)
 	f := &found{p: p, seen: map[string]bool{}}
 	states, _ = p.search(f, mostStates)
 	for _, v := range f.list {
@@ -13,9 +17,9 @@ func Reach(c *circuit.Circuit) (states int, restless bool) {
 	return states, restless
 }
 
-// Sound is what is found in a circuit with nothing broken.
-func Sound(c *circuit.Circuit) Check {
-	p := newPlan(c, fault{})
+// Sound is what is found in a circuit with nothing broken, with its times as they are or in their order.
+func Sound(c *circuit.Circuit, exact bool) Check {
+	p := newPlan(c, fault{}, exact)
 	f := &found{p: p, seen: map[string]bool{}}
 	p.static(f)
 	states, whole := p.search(f, mostStates)

@@ -28,7 +28,9 @@ type plan struct {
 	drives   []driven
 	caps     []cap
 	guarded  map[int][]bool // by overloads: the motors that have no way to the supply but by its poles
-	owned    []owned        // the potentials that parts have of their own, from firstOwn on
+	ms       []int32        // times of parts
+	coasts   int32
+	owned    []owned // the potentials that parts have of their own, from firstOwn on
 }
 
 // owned is a potential of a part's own: a side of a transformer, the made leg of an idler, a drive's.
@@ -109,8 +111,8 @@ type cap struct {
 	nodes []int
 }
 
-// newPlan makes a circuit ready, with something broken or nothing.
-func newPlan(c *circuit.Circuit, f fault) *plan {
+// newPlan makes a circuit ready, with something broken or nothing, its times as they are or in their order.
+func newPlan(c *circuit.Circuit, f fault, exact bool) *plan {
 	p := &plan{c: c, fault: f, at: map[string]int{}, index: map[string]int{}}
 	names := []string{}
 	name := func(n string) {
@@ -146,6 +148,7 @@ func newPlan(c *circuit.Circuit, f fault) *plan {
 		p.at[n] = ids[r]
 	}
 	p.gather()
+	p.timed(exact)
 	p.guarded = map[int][]bool{}
 	for i := range c.Parts {
 		if c.Parts[i].Kind == circuit.Overload {

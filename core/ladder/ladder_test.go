@@ -366,6 +366,7 @@ func TestMutationsAreCaught(t *testing.T) {
 		{"wire.load-left-in", rotary, nil, []change{{". K1:A1 K1:43", ". S1:12 T2:15"}, {". K1:44 T2:15", ""},
 			{". T2:18 S3:11", ". S1:12 S3:11"}}},
 		{"wire.start-capacitor-stays", rotary, nil, []change{{". T1:16 K2:A1", ". T1:15 K2:A1"}}},
+		{"wire.idler-hums", rotary, []change{{"15 16 | coil=240 seconds=2", "15 16 | coil=240 seconds=1"}}, nil},
 		{"wire.coil-on-made-leg", rotary, nil, []change{{". F2:96 K1:A2", ". F2:96 M0:W"}}},
 		{"wire.no-bleed", rotary, nil, []change{{"C1:1 R1:1", "M0:U R1:1"}}},
 		{"wire.slash", rotary, []change{{"Q2 isolator 1 2 3 4 5 6", "Q2 breaker 1 2 3 4 5 6 | slash=1"}}, nil},

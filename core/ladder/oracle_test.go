@@ -161,7 +161,7 @@ func TestLadderAgainstAPlainWalk(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		c := relays(t)
 		want, restless := reach(c)
-		got, chatters := ladder.Reach(&c)
+		got, chatters := ladder.Reach(&c, true)
 		assert.Equal(t, restless, chatters)
 		if !restless {
 			rested++

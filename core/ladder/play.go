@@ -132,7 +132,7 @@ func Play(c *circuit.Circuit, broken string, actions []Action, now int32) (Playe
 		}
 		f = faults(c)[i]
 	}
-	p := newPlan(c, f)
+	p := newPlan(c, f, true)
 	own := &player{plan: p, s: p.first(), found: &found{p: p, seen: map[string]bool{}}}
 	own.out = Played{Hands: []Hand{}, Tracks: []Track{}, Log: []Said{}}
 	own.tracks()
@@ -271,12 +271,7 @@ func (p *player) speed(i int) float64 {
 	case upToSpeed:
 		return 1
 	case rising:
-		part := &p.c.Parts[p.motors[i].part]
-		usual := usualUp
-		if part.Role == circuit.Pony {
-			usual = usualPony
-		}
-		if all := float64(millis(part.Seconds, usual)); all > 0 && p.s.rises[i] >= 0 {
+		if all := float64(p.ms[p.motors[i].part]); all > 0 && p.s.rises[i] >= 0 {
 			return 1 - float64(p.s.rises[i])/all
 		}
 	}

@@ -238,6 +238,10 @@ func (p *plan) judgeStarts(f *found, s *state, x *looked, rests bool, trace func
 		}
 	}
 	for i, m := range p.motors {
+		if m.of != none && x.motors[i] && s.turns[i] == standing && rests && !p.starts(s, x, i) {
+			f.say("wire.idler-hums", []int{m.part}, trace,
+				"%s stands humming on two lines: what starts it has left, or never came in.", p.name(m.part))
+		}
 		pony := &p.c.Parts[m.part]
 		if pony.Role != circuit.Pony || pony.WithIdler || !x.motors[i] {
 			continue

@@ -27,7 +27,7 @@ const (
 // broken.
 func Search(c *circuit.Circuit) Check {
 	out := Check{Violations: []Violation{}}
-	p := newPlan(c, fault{})
+	p := newPlan(c, fault{}, false)
 	f := &found{p: p, seen: map[string]bool{}}
 	p.static(f)
 	out.States, out.Whole = p.search(f, mostStates)
@@ -38,7 +38,7 @@ func Search(c *circuit.Circuit) Check {
 			out.Whole = false
 			break
 		}
-		p := newPlan(c, broken)
+		p := newPlan(c, broken, false)
 		f := &found{p: p, seen: map[string]bool{}}
 		for key := range sound { // what happens without it needs no fault
 			f.seen[key] = true

@@ -2,17 +2,9 @@ package ladder
 
 import (
 	"fmt"
-	"math"
+	"slices"
 
 	"brackmoor/core/circuit"
-)
-
-// Times where nothing is said, in seconds: shop practice.
-const (
-	usualUp    = 2.0 // until an idler is up
-	usualPony  = 3.0 // until a pony motor has it at speed
-	usualCoast = 5.0 // that an idler which was spun still turns with nothing on
-	usualTimer = 2.0
 )
 
 // mostMoves is how often relays may follow one another until they are at rest.
@@ -88,18 +80,8 @@ func (p *plan) pulls(s *state, x *looked, i int) bool {
 	if p.fault.kind == coilOpen && p.fault.of == c.part {
 		return false
 	}
-	if part.Kind == circuit.PotentialRelay { // by the made leg of an idler, or a motor's capacitor, that is up
-		for k, m := range p.motors {
-			if s.turns[k] != upToSpeed {
-				continue
-			}
-			for _, n := range m.lines {
-				if x.together(n, c.a) || x.together(n, c.b) {
-					return true
-				}
-			}
-		}
-		return false
+	if part.Kind == circuit.PotentialRelay {
+		return p.sees(s, x, i)
 	}
 	if part.Kind == circuit.SafetyRelay && !p.channels(x, c.part) {
 		return false
@@ -110,6 +92,32 @@ func (p *plan) pulls(s *state, x *looked, i int) bool {
 		return false
 	}
 	return part.Kind != circuit.SafetyRelay || s.in[i] || s.done[i] && p.reset(x, c.part)
+}
+
+// sees says whether a potential relay pulls, by the volts that stand at the made leg of the motor that it hangs on:
+// what the model says of it, or simply once that is up.
+func (p *plan) sees(s *state, x *looked, i int) bool {
+	c := p.coils[i]
+	relay := &p.c.Parts[c.part]
+	for k, m := range p.motors {
+		if !x.motors[k] || !slices.ContainsFunc(m.lines, func(n int) bool {
+			return x.together(n, c.a) || x.together(n, c.b)
+		}) {
+			continue
+		}
+		made := p.c.Parts[m.part].MadeVolts
+		switch up := s.turns[k] == upToSpeed; {
+		case made == nil || relay.PickUpVolts == 0:
+			return up
+		case s.in[i] && up:
+			return made.Running >= relay.DropOutVolts
+		case up:
+			return made.CutOut >= relay.PickUpVolts
+		default:
+			return made.Standing >= relay.PickUpVolts
+		}
+	}
+	return false
 }
 
 // channels says whether both channels of a safety relay are closed, and reset whether its reset is.
@@ -140,7 +148,7 @@ func (p *plan) watch(s *state, x *looked, i int) (words string) {
 // time sets a timer going by its coil.
 func (p *plan) time(s *state, i int, volts bool) {
 	part := &p.c.Parts[p.coils[i].part]
-	ms := millis(part.Seconds, usualTimer)
+	ms := p.ms[p.coils[i].part]
 	if part.Delay == "off" {
 		switch {
 		case volts:
@@ -158,24 +166,13 @@ func (p *plan) time(s *state, i int, volts bool) {
 	}
 }
 
-func millis(seconds, usual float64) int32 {
-	if seconds == 0 {
-		seconds = usual
-	}
-	return int32(math.Round(1000 * seconds))
-}
-
 // turn moves a motor by the volts on it, and says how.
 func (p *plan) turn(s *state, x *looked, i int) string {
 	m := p.motors[i]
 	part := &p.c.Parts[m.part]
-	up := usualUp
-	if part.Role == circuit.Pony {
-		up = usualPony
-	}
 	switch on := x.motors[i]; {
 	case on && s.turns[i] == standing && (part.Role != circuit.Idler || p.starts(s, x, i)):
-		s.turns[i], s.rises[i] = rising, millis(part.Seconds, up)
+		s.turns[i], s.rises[i] = rising, p.ms[m.part]
 		if part.Role == circuit.Pony {
 			p.catch(s)
 		}
@@ -197,7 +194,7 @@ func (p *plan) turn(s *state, x *looked, i int) string {
 func (p *plan) coast(s *state) {
 	for i, m := range p.motors {
 		if p.c.Parts[m.part].Role == circuit.Idler && s.spun[i] && s.turns[i] == standing {
-			s.rises[i] = millis(usualCoast, usualCoast)
+			s.rises[i] = p.coasts
 		}
 	}
 }

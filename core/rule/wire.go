@@ -46,6 +46,8 @@ var wireRules = []Rule{
 	},
 	{"wire.start-capacitor-stays", Stop, "The start capacitor stays in",
 		"A start capacitor is made for seconds; one that stays in bursts, and burns the winding.", "IEC 60252-2", nil},
+	{"wire.idler-hums", Stop, "The idler stands on two lines", "An idler that does not come up takes its starting " +
+		"amps until its overload opens: what starts it stays in until it is up.", "shop practice", nil},
 	{"wire.start-box-returns", Stop, "The start box stays in the circuit",
 		"A box that watches the volts comes in again when a load slows the idler: it is taken out once that is up.",
 		"shop practice", nil},

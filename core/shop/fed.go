@@ -24,6 +24,7 @@ func (s *Shop) WiredBy(m Machine, motor string, q *feed.Question) *feed.Question
 		if on := s.Site.Circuit(c.On); on != nil {
 			q.Fed.BreakerAmps, q.Fed.Size = on.BreakerAmps, on.Size
 		}
+		q.Fed.UpSeconds, q.Fed.TimerSeconds = c.RunUpSeconds, c.TimerSeconds
 		if c.Kind == site.BusKind {
 			q.Choice.Route = way(func(w feed.Way) bool {
 				driven, ok := w.(feed.Driven)

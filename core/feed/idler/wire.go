@@ -9,14 +9,34 @@ import (
 	"brackmoor/core/rotary"
 )
 
-// Seconds before they were tried (shop practice): until a load is let on, of a pony motor, of a box, and between a pony
-// motor and its idler's lines.
+// Seconds where nothing was computed, and shop practice: until a load is let on at least, and how long after the
+// idler is up; of a pony motor, of a box; how much longer their timers wait; and between a pony motor and its idler's
+// lines.
 const (
 	loadSeconds = 5
-	ponySeconds = 4
-	boxSeconds  = 3
+	loadAfter   = 2
+	ponySeconds = 3
+	boxSeconds  = 2.5
+	longer      = 1.2
 	gapSeconds  = 0.5
 )
+
+// up is in how many seconds the idler is, by a way of starting it, or else the usual ones; a converter's own stopwatch
+// comes first.
+func (r *rig) up(way string, usual float64) float64 {
+	if r.q.Fed.UpSeconds > 0 {
+		return r.q.Fed.UpSeconds
+	}
+	for _, s := range r.a.Starts {
+		if s.Name == way && s.Seconds != nil {
+			return *s.Seconds
+		}
+	}
+	return usual
+}
+
+// by is the name of the start, among those of its answer, that a circuit is made for.
+var by = map[string]string{circuit.ByPony: "pony", circuit.ByBox: "packaged"}
 
 // Wire is its circuit: the idler with what starts it and its balance capacitors, and behind a three-pole
 // panel the machine, whose contactor comes in only once a timer has let the idler come up, drops with it, and
@@ -66,6 +86,18 @@ func (r *rig) converter() {
 	r.main, r.overload = feed.TwoPole(d, "converter", r.lines, amps, r.coils.Volts, "43 44", "5 6")
 	d.Part(r.main).Amps += r.q.Plate.Amps.Value // it carries what goes on to the machine too
 	r.idler = d.Motor(circuit.Idler, "idler")
+	way, usual := by[d.How.Start], boxSeconds
+	if way == "" {
+		way = "capacitors"
+	}
+	idler := d.Part(r.idler)
+	idler.Seconds = r.up(way, usual)
+	if way == "pony" {
+		idler.Seconds = gapSeconds // it is at speed as its lines close
+	}
+	if v := r.a.Idler.Relay; v != nil {
+		idler.MadeVolts = &circuit.MadeVolts{Standing: v.Standing, CutOut: v.CutOut, Running: r.a.States[0].Volts.BC}
+	}
 	feed.ToMotor(d, r.overload, r.idler)
 	r.made, r.leg = circuit.Lines{A: r.overload + ":1", B: r.overload + ":3"}, r.overload+":5"
 	r.bank(r.a.BalanceAC, r.a.Banks.AC, r.made.A)
@@ -128,11 +160,20 @@ func (r *rig) control() {
 		r.byBox(coil)
 	default:
 		start := r.q.StartBank(r.a.Idler.StartMicrofarad, r.a.Banks.Start)
+		var pickUp *float64
+		if r.a.Idler.Relay != nil {
+			pickUp = r.a.Idler.Relay.PickUp
+		}
+		up := r.up("capacitors", boxSeconds)
+		feed.Leaving(&start, &up, r.a.Idler.TimerSeconds, pickUp)
+		if r.q.Fed.TimerSeconds > 0 {
+			start.Seconds = r.q.Fed.TimerSeconds
+		}
 		help := ""
 		help, from = d.StartCapacitor(start, r.idler, r.made.A, r.leg, from, r.coils)
 		buttons := d.Starts(from, r.machineK+":21", "", help != "" && d.How.Start == circuit.ByButton)
 		r.hold(from)
-		d.Leaves(help, coil, buttons, r.coils)
+		d.Leaves(start, help, coil, buttons, r.coils)
 	}
 	d.Wire(circuit.Control, r.main+":A2", r.coils.Back)
 	d.Lamp(r.main, r.coils.Volts)
@@ -150,7 +191,8 @@ func (r *rig) hold(from string) {
 func (r *rig) load(coil string) {
 	d := r.d
 	t := d.Add("K", circuit.Part{
-		Kind: circuit.Timer, Name: "load permitted", Delay: "on", Seconds: loadSeconds, CoilVolts: r.coils.Volts,
+		Kind: circuit.Timer, Name: "load permitted", Delay: "on", CoilVolts: r.coils.Volts,
+		Seconds: circuit.Settable(max(loadSeconds, d.Part(r.idler).Seconds+loadAfter)),
 	}, "A1 A2 15 18")
 	d.Wire(circuit.Control, coil, r.main+":43")
 	d.Wire(circuit.Control, r.main+":44", t+":A1")
@@ -192,14 +234,16 @@ func (r *rig) second() {
 func (r *rig) byPony(from string) {
 	d := r.d
 	pony, f := feed.TwoPole(d, "pony motor", r.lines, 0, r.coils.Volts, "", "")
-	m := d.Add("M", circuit.Part{Kind: circuit.SinglePhaseMotor, Role: circuit.Pony, Name: "pony motor"}, "1 2 PE")
+	m := d.Add("M", circuit.Part{Kind: circuit.SinglePhaseMotor, Role: circuit.Pony, Name: "pony motor",
+		Seconds: r.up("pony", ponySeconds)}, "1 2 PE")
 	d.Wire(circuit.Protective, "PE", m+":PE")
 	d.Wire(circuit.Power, f+":2", m+":1")
 	d.Wire(circuit.Power, f+":4", m+":2")
 	hold := d.Add("K", circuit.Part{Kind: circuit.Relay, Name: "control relay", CoilVolts: r.coils.Volts},
 		"A1 A2 13 14 23 24")
 	t := d.Add("K", circuit.Part{
-		Kind: circuit.Timer, Name: "run-up timer", Delay: "on", Seconds: ponySeconds, CoilVolts: r.coils.Volts,
+		Kind: circuit.Timer, Name: "run-up timer", Delay: "on",
+		Seconds: circuit.Settable(longer * r.up("pony", ponySeconds)), CoilVolts: r.coils.Volts,
 	}, "A1 A2 15 16 18")
 	d.Wire(circuit.Control, from, f+":95")
 	from = f + ":96"
@@ -246,7 +290,8 @@ func (r *rig) byBox(coil string) {
 		d.Wire(class, k+[]string{":2", ":4", ":6"}[i], box+[]string{":1", ":2", ":3"}[i])
 	}
 	t := d.Add("K", circuit.Part{
-		Kind: circuit.Timer, Name: "start box out", Delay: "on", Seconds: boxSeconds, CoilVolts: r.coils.Volts,
+		Kind: circuit.Timer, Name: "start box out", Delay: "on",
+		Seconds: circuit.Settable(longer * d.Part(r.idler).Seconds), CoilVolts: r.coils.Volts,
 	}, "A1 A2 15 16")
 	d.Wire(circuit.Control, coil, t+":A1")
 	d.Wire(circuit.Control, t+":A2", r.coils.Back)

@@ -1012,6 +1012,14 @@ export interface components {
             do: string;
             says?: string;
         };
+        CircuitMadeVolts: {
+            /** Format: double */
+            cut_out: number;
+            /** Format: double */
+            running: number;
+            /** Format: double */
+            standing: number;
+        };
         CircuitPart: {
             /** Format: double */
             amps?: number;
@@ -1027,6 +1035,7 @@ export interface components {
             inputs?: components["schemas"]["CircuitCommand"][] | null;
             kind: string;
             links?: components["schemas"]["CircuitLink"][] | null;
+            made_volts?: components["schemas"]["CircuitMadeVolts"];
             marks?: {
                 [key: string]: string;
             };
