@@ -102,6 +102,7 @@ type Wire struct {
 	To     string  `json:"to"`
 	Class  Class   `json:"class"`
 	Size   string  `json:"size,omitempty"`
+	Amps   float64 `json:"amps,omitempty"` // that it carries, where that is not as in its code’s tables
 	Colour string  `json:"colour,omitempty"`
 	Metre  float64 `json:"metre,omitempty"`
 }

@@ -35,7 +35,19 @@ func (c *Circuit) Takes() (held, pulling float64) {
 var (
 	transformerVA = []float64{25, 40, 50, 63, 75, 100, 150, 200, 250, 300, 500, 750, 1000}
 	fuseAmps      = []float64{0.5, 1, 2, 3, 4, 5, 6, 8, 10}
+	powerFuses    = map[string][]float64{ // UL 248 and IEC 60269-1
+		US: {6, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 125, 150, 200},
+		UK: {6, 10, 16, 20, 25, 32, 40, 50, 63, 80, 100, 125, 160, 200},
+	}
 )
+
+// PowerFuse is the least fuse that is sold in a region for amps, 0 for none.
+func PowerFuse(region string, amps float64) float64 {
+	if amps == 0 {
+		return 0
+	}
+	return next(powerFuses[region], amps)
+}
 
 // Control circuits (NEC 430.72, 450.3(B), US, 2023; NFPA 79, 7.2; IEC 60204-1, 7.2.4): a transformer bears this many
 // times its size for a coil's moment, its secondary's fuse is this many times its amps, and one ahead of it this many

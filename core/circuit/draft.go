@@ -10,6 +10,7 @@ import (
 type Draft struct {
 	Circuit
 	How    Choices
+	Carry  func(size string) (amps float64) // of power wires, nil for what tables say
 	counts map[string]int
 	sizes  map[Class]string
 }
@@ -21,8 +22,7 @@ func NewDraft(region, title string, volts float64, how Choices, power string) *D
 		Circuit: Circuit{Format: Format, Region: region, Title: title, Volts: volts}, How: how.Filled(),
 		counts: map[string]int{}, sizes: map[Class]string{Power: power, Made: power, Protective: power},
 	}
-	names := []string{"L1", "L2", "PE"}
-	control := "16 AWG" // NFPA 79, 12.6
+	names, control := []string{"L1", "L2", "PE"}, "16 AWG" // NFPA 79, 12.6
 	if region == UK {
 		names, control = []string{"L", "N", "PE"}, "1 mm²" // IEC 60204-1, table 5
 	}
@@ -78,6 +78,9 @@ func (d *Draft) Wire(class Class, ends ...string) {
 		w := Wire{
 			Number: strconv.Itoa(len(d.Wires) + 1), From: ends[i-1], To: ends[i], Class: class, Size: d.sizes[class],
 			Colour: colours[d.Region][class],
+		}
+		if d.Carry != nil && (class == Power || class == Made) {
+			w.Amps = d.Carry(w.Size)
 		}
 		d.Wires = append(d.Wires, w)
 	}
@@ -228,11 +231,11 @@ func (d *Draft) Done() Circuit {
 	return d.Circuit
 }
 
-// round leaves what was computed of motors to hundredths of a second and tenths of a volt.
+// round leaves what was computed to hundredths of amps and seconds and tenths of a volt.
 func (d *Draft) round() {
 	for i := range d.Parts {
 		p := &d.Parts[i]
-		p.Seconds = math.Round(100*p.Seconds) / 100
+		p.Amps, p.Seconds = math.Round(100*p.Amps)/100, math.Round(100*p.Seconds)/100
 		if v := p.MadeVolts; v != nil {
 			for _, volts := range []*float64{&v.Standing, &v.CutOut, &v.Running} {
 				*volts = math.Round(10**volts) / 10

@@ -41,7 +41,11 @@ func Draft(q *Question, w Way, o *Outline, how circuit.Choices) (d *circuit.Draf
 	if q.Fed.Size != "" {
 		size = q.Fed.Size
 	}
-	return circuit.NewDraft(region, w.Info().Title+", "+q.Title, q.Supply.Volts, how, size), breaker
+	d = circuit.NewDraft(region, w.Info().Title+", "+q.Title, q.Supply.Volts, how, size)
+	if len(q.Figures) > 0 { // of the shop's own, which whoever reads the circuit does not have
+		d.Carry = q.Code().OfSize
+	}
+	return d, breaker
 }
 
 // RunBank is a bank of motor-run capacitors for a circuit, StartBank one of motor-start ones: from what is on hand

@@ -36,6 +36,8 @@ func build(t testing.TB, region, parts, wires string) circuit.Circuit {
 			switch key {
 			case "coil":
 				p.CoilVolts = number
+			case "amps":
+				p.Amps = number
 			case "seconds":
 				p.Seconds = number
 			case "function":
@@ -64,10 +66,10 @@ func build(t testing.TB, region, parts, wires string) circuit.Circuit {
 		if len(words) == 0 {
 			continue
 		}
-		w := circuit.Wire{Number: fmt.Sprint(len(c.Wires) + 1), Class: circuit.Power}
+		w := circuit.Wire{Number: fmt.Sprint(len(c.Wires) + 1), Class: circuit.Power, Size: "12 AWG"}
 		switch words[0] {
 		case ".":
-			w.Class, words = circuit.Control, words[1:]
+			w.Class, w.Size, words = circuit.Control, "16 AWG", words[1:]
 		case "E":
 			w.Class, words = circuit.Protective, words[1:]
 		}
@@ -358,6 +360,7 @@ func TestMutationsAreCaught(t *testing.T) {
 		{"wire.no-protection", plain, nil, []change{{"QS:4 Q1:3", "QS:4 Q1:4"}, {"QS:2 Q1:1", "QS:2 Q1:2"}}},
 		{"wire.no-overload", plain, nil, []change{{"K1:2 F1:1", "K1:2 F1:2"}}},
 		{"wire.no-bond", plain, nil, []change{{"E PE M1:PE", ""}}},
+		{"wire.conductor", plain, []change{{"Q1 breaker 1 2 3 4", "Q1 breaker 1 2 3 4 | amps=40"}}, nil},
 		{"wire.dangling", plain, nil, []change{{"F1:2 M1:1", "F1:2 M1:5"}}},
 		{"wire.dangling", plain, []change{{"H1 lamp", "X1 strip 1 2\n H1 lamp"}}, []change{{"F1:2 M1:1", "F1:2 X1:1"}}},
 		{"wire.chatters", plain, []change{{"A1 A2 13 14 | coil", "A1 A2 11 12 | coil"}},

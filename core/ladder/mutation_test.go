@@ -83,6 +83,9 @@ func mutants(c *circuit.Circuit) (list []mutant) {
 					bridge(at("1"), at("2"))(c)
 					bridge(at("3"), at("4"))(c)
 				}, rule[p.Kind])
+				if p.Kind == circuit.Breaker && p.Amps > 0 {
+					add(p.ID+" of 150 A", func(c *circuit.Circuit) { c.Parts[i].Amps = 150 }, "wire.conductor")
+				}
 				add(p.ID+" shorted behind", bridge(at("2"), at("4")), "wire.short")
 			}
 			if strings.HasPrefix(p.Name, "panel") {
@@ -118,7 +121,13 @@ func mutants(c *circuit.Circuit) (list []mutant) {
 			add(p.ID+" larger, harmless", func(c *circuit.Circuit) { c.Parts[i].Amps += 20 })
 		}
 	}
+	turned := slices.ContainsFunc(c.Parts, func(p circuit.Part) bool { return p.Kind == circuit.Drive && p.Has("L1") })
 	for i, w := range c.Wires {
+		if w.Class == circuit.Power && turned && !strings.Contains(w.From+w.To, "M1") { // where a breaker alone protects
+			add("wire "+w.Number+" too thin", func(c *circuit.Circuit) {
+				c.Wires[i].Size = map[string]string{circuit.US: "18 AWG", circuit.UK: "0.75 mm²"}[c.Region]
+			}, "wire.conductor")
+		}
 		if i%9 == 0 {
 			add("wire "+w.Number+" to nowhere", func(c *circuit.Circuit) { c.Wires[i].To = "K99:1" }, "wire.dangling")
 		}

@@ -15,6 +15,7 @@ func (p *plan) static(f *found) {
 	p.staticBleeds(f)
 	p.staticDrives(f)
 	p.staticSlash(f)
+	p.staticSizes(f)
 }
 
 // closedBut joins nodes by all contacts, but those that are left open.

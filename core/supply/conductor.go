@@ -37,6 +37,23 @@ func (c Code) conductors() (list []conductor) {
 	return list
 }
 
+// thin are wires of controls, which tables of circuits begin above: NFPA 79, table 12.5.1; IEC 60204-1, table 6, B1.
+var thin = map[string]float64{"18 AWG": 7, "16 AWG": 10, "0.75 mm²": 8.6, "1 mm²": 10.3}
+
+// OfSize is what copper of a size carries in amps where nothing is said of how it is laid, 0 for a size that is not
+// in its code's tables.
+func (c Code) OfSize(size string) (amps float64) {
+	if amps, ok := thin[size]; ok {
+		return amps
+	}
+	for _, k := range c.conductors() {
+		if k.size == size {
+			return k.amps
+		}
+	}
+	return 0
+}
+
 const (
 	// kilometre is how many thousand feet there are in one.
 	kilometre = 1000 / 304.8

@@ -56,6 +56,7 @@ func linked(c *circuit.Circuit, a string, p drive.Profile) {
 const (
 	driveVolts    = 24
 	potentiometer = 5000
+	busTimes      = 1.5 * 1.1 // of a drive's output amps: what it takes from a bus, and the room of its fuses
 )
 
 // speed wires what turns the speed: a potentiometer, or a switch for two fixed speeds beside the usual one.
@@ -229,7 +230,9 @@ func (w *Way) drive(d *circuit.Draft, q *feed.Question, o *feed.Outline, lines c
 		own.Name = "drive on the bus"
 		a = d.Add("A", own, terminals)
 		for _, pole := range []string{":dc+", ":dc-"} {
-			f := d.Add("F", circuit.Part{Kind: circuit.Fuse, Name: "fuse for direct current"}, "1 2")
+			f := d.Add("F", circuit.Part{
+				Kind: circuit.Fuse, Name: "fuse for direct current", Amps: circuit.PowerFuse(d.Region, busTimes * own.Amps),
+			}, "1 2")
 			d.Wire(circuit.Power, front+pole, f+":1")
 			d.Wire(circuit.Power, f+":2", a+pole)
 		}

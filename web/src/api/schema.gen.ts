@@ -1068,6 +1068,8 @@ export interface components {
             id: string;
         };
         CircuitWire: {
+            /** Format: double */
+            amps?: number;
             class: string;
             colour?: string;
             from: string;
@@ -1948,6 +1950,8 @@ export interface components {
             where: string;
         };
         InstallLanding: {
+            /** Format: double */
+            amps?: number;
             assumed: boolean;
             class: string;
             colour?: string;
