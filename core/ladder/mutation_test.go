@@ -123,7 +123,7 @@ func mutants(c *circuit.Circuit) (list []mutant) {
 	}
 	turned := slices.ContainsFunc(c.Parts, func(p circuit.Part) bool { return p.Kind == circuit.Drive && p.Has("L1") })
 	for i, w := range c.Wires {
-		if w.Class == circuit.Power && turned && !strings.Contains(w.From+w.To, "M1") { // where a breaker alone protects
+		if w.Class == circuit.Power && turned && !strings.Contains(w.From+w.To, "M1") { // a breaker alone protects it
 			add("wire "+w.Number+" too thin", func(c *circuit.Circuit) {
 				c.Wires[i].Size = map[string]string{circuit.US: "18 AWG", circuit.UK: "0.75 mm²"}[c.Region]
 			}, "wire.conductor")

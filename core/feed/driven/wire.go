@@ -231,7 +231,8 @@ func (w *Way) drive(d *circuit.Draft, q *feed.Question, o *feed.Outline, lines c
 		a = d.Add("A", own, terminals)
 		for _, pole := range []string{":dc+", ":dc-"} {
 			f := d.Add("F", circuit.Part{
-				Kind: circuit.Fuse, Name: "fuse for direct current", Amps: circuit.PowerFuse(d.Region, busTimes * own.Amps),
+				Kind: circuit.Fuse, Name: "fuse for direct current",
+				Amps: circuit.PowerFuse(d.Region, busTimes*own.Amps),
 			}, "1 2")
 			d.Wire(circuit.Power, front+pole, f+":1")
 			d.Wire(circuit.Power, f+":2", a+pole)
