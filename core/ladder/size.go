@@ -51,8 +51,9 @@ func (p *plan) staticSizes(f *found) {
 			continue
 		}
 		if part, amps := z.tooMuch(&w, node, carries); part >= 0 {
-			f.say("wire.conductor", []int{part}, nil, "Wire %s, %s, carries %s A; %s lets %s A through, and nothing else "+
-				"keeps it below.", w.Number, w.Size, quantity.Figures(carries, 3), p.name(part), quantity.Figures(amps, 3))
+			f.say("wire.conductor", []int{part}, nil,
+				"Wire %s, %s, carries %s A; %s lets %s A through, and nothing else keeps it below.", w.Number, w.Size,
+				quantity.Figures(carries, 3), p.name(part), quantity.Figures(amps, 3))
 		}
 	}
 }
