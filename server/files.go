@@ -26,7 +26,8 @@ import (
 func (s *service) files(r chi.Router) {
 	r.Get("/export", s.export)
 	r.Post("/import", s.importShops)
-	r.Post("/motors/{id}/photos", s.addPhoto)
+	r.Post("/motors/{id}/photos", s.addPhoto(s.Store.AddPhoto))
+	r.Post("/shops/{id}/photos", s.addPhoto(s.Store.AddPartPhoto))
 	r.Get("/photos/{id}/image", s.photoImage)
 	r.Get("/motors/{id}/sheet.pdf", s.sheetPDF)
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)

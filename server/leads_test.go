@@ -98,6 +98,10 @@ func TestPhotosOfAPlate(t *testing.T) {
 	s.ask("POST", at, "<svg onload='alert(1)'/>").problem(http.StatusUnprocessableEntity)
 	s.ask("POST", at, strings.Repeat("x", 12<<20+1)).problem(http.StatusRequestEntityTooLarge)
 	s.ask("POST", "/api/motors/nobody/photos", file.String()).problem(http.StatusNotFound)
+	var part store.Photo
+	s.ask("POST", "/api/shops/tarn-hollow/photos", file.String()).json(&part)
+	assert.Equal(t, http.StatusOK, s.ask("GET", "/api/photos/"+part.ID+"/image", "").Code)
+	s.ask("POST", "/api/shops/nowhere/photos", file.String()).problem(http.StatusNotFound)
 	for range store.MostPhotos - 1 {
 		require.Equal(t, http.StatusOK, s.ask("POST", at, file.String()).Code)
 	}

@@ -37,11 +37,34 @@ func (s *service) photos(api huma.API) {
 	s.deletable(api, "Photo", "/photos/{id}", s.Store.DeletePhoto, s.Store.RestorePhoto)
 }
 
-// addPhoto takes a picture as the body of the request, named by its query.
-func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
+// addPhoto takes a picture as the body of the request, named by its query, and keeps it with what the path names.
+func (s *service) addPhoto(
+	keep func(ctx context.Context, of string, p store.Photo, jpeg []byte) (store.Photo, error),
+) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		picture, ok := s.picture(w, r)
+		if !ok {
+			return
+		}
+		name := strings.ToValidUTF8(strings.TrimSpace(r.URL.Query().Get("name")), "")
+		if runes := []rune(name); len(runes) > photoName {
+			name = string(runes[:photoName])
+		}
+		added, err := keep(r.Context(), chi.URLParam(r, "id"),
+			store.Photo{Name: name, Width: picture.Width, Height: picture.Height}, picture.JPEG)
+		if err != nil {
+			refuse(w, s.fault(r.Context(), err))
+			return
+		}
+		writeJSON(w, added)
+	}
+}
+
+// picture reads one from a request; where it is none ok is false, and that has been said.
+func (s *service) picture(w http.ResponseWriter, r *http.Request) (p photo.Picture, ok bool) {
 	file, err := io.ReadAll(r.Body)
 	if torn(w, err) {
-		return
+		return p, false
 	}
 	if err != nil {
 		writeProblem(
@@ -49,32 +72,18 @@ func (s *service) addPhoto(w http.ResponseWriter, r *http.Request) {
 			http.StatusRequestEntityTooLarge,
 			fmt.Sprintf("The picture is too large: at most %d MB.", photo.MostBytes>>20),
 		)
-		return
+		return p, false
 	}
-	picture, err := photo.Clean(r.Context(), file)
-	if err != nil && r.Context().Err() != nil {
+	p, err = photo.Clean(r.Context(), file)
+	switch {
+	case err == nil:
+		return p, true
+	case r.Context().Err() != nil:
 		refuse(w, s.fault(r.Context(), err))
-		return
-	}
-	if err != nil {
+	default:
 		writeProblem(w, http.StatusUnprocessableEntity, err.Error())
-		return
 	}
-	name := strings.ToValidUTF8(strings.TrimSpace(r.URL.Query().Get("name")), "")
-	if runes := []rune(name); len(runes) > photoName {
-		name = string(runes[:photoName])
-	}
-	added, err := s.Store.AddPhoto(
-		r.Context(),
-		chi.URLParam(r, "id"),
-		store.Photo{Name: name, Width: picture.Width, Height: picture.Height},
-		picture.JPEG,
-	)
-	if err != nil {
-		refuse(w, s.fault(r.Context(), err))
-		return
-	}
-	writeJSON(w, added)
+	return p, false
 }
 
 // photoImage sends a photo. What an id names never changes.

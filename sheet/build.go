@@ -105,7 +105,7 @@ func WiresCSV(w Wired) ([]byte, error) {
 
 // PartsCSV is what is to be had for a circuit as a table.
 func PartsCSV(w Wired) ([]byte, error) {
-	rows := [][]string{{"what", "count", "unit", "for", "on hand", "to buy", "price"}}
+	rows := [][]string{{"what", "count", "unit", "for", "on hand", "to buy", "each", "per", "cost", "cost of what is on hand"}}
 	for _, i := range w.Work.Parts {
 		rows = append(rows, []string{
 			i.What,
@@ -114,9 +114,14 @@ func PartsCSV(w Wired) ([]byte, error) {
 			i.For,
 			fmt.Sprintf("%g", i.OnHand),
 			fmt.Sprintf("%g", i.ToBuy),
-			price(i.Price),
+			price(i.Each),
+			i.Per,
+			price(i.Cost),
+			price(i.OnHand * i.Price),
 		})
 	}
+	sum := w.Work.Sum
+	rows = append(rows, []string{"total", "", "", "", "", "", "", "", price(sum.Buy), price(sum.OnHand)})
 	return table(rows)
 }
 

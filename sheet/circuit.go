@@ -31,7 +31,8 @@ func WiredAs(q *feed.Question, s *shop.Shop, m shop.Machine, motor string) Wired
 	}
 	w.Check = ladder.Search(&w.Circuit)
 	w.Work = install.Of(&w.Circuit, install.Site{
-		Machine: m.Name, Choices: q.Choice.Wiring, Stores: s.Own.Stores, MachineID: m.ID,
+		Machine: m.Name, Choices: q.Choice.Wiring, Stores: s.Own.Stores, MachineID: m.ID, Costs: s.Own.Costs,
+		Usual: func(p *circuit.Part) float64 { return q.Each(q.Choice.Taken(), p) },
 	})
 	for i := range w.Circuit.Wires {
 		w.Circuit.Wires[i].Metre = w.Work.Wires[i].Metre

@@ -78,7 +78,8 @@ func (s *Store) rows(ctx context.Context, _ time.Time) (found []Finding, err err
 		"AND json_valid(state)) UNION ALL "+
 		"SELECT 'motor ' || id FROM motors "+
 		"WHERE NOT (json_valid(plate) AND json_valid(choices) AND json_valid(versions)) UNION ALL "+
-		"SELECT 'photo ' || id FROM photos WHERE length(image) = 0")
+		"SELECT 'photo ' || id FROM photos WHERE length(image) = 0 UNION ALL "+
+		"SELECT 'photo ' || id FROM part_photos WHERE length(image) = 0")
 	if err != nil {
 		return nil, err
 	}

@@ -7,8 +7,11 @@ import (
 	"time"
 )
 
-// MostPhotos is how many photos a motor can have.
-const MostPhotos = 12
+// MostPhotos is how many photos a motor can have, MostPartPhotos a shop's parts on hand together.
+const (
+	MostPhotos     = 12
+	MostPartPhotos = 1000
+)
 
 // Photo is a picture of a plate, without its bytes.
 type Photo struct {
@@ -31,13 +34,18 @@ func (s *Store) Photos(ctx context.Context, motorID string) ([]Photo, error) {
 	return list, err
 }
 
-// PhotoImage reads a photo's JPEG bytes, if the motor it is of is still there.
+// PhotoImage reads a photo's JPEG bytes, if the motor or the shop it is of is still there.
 func (s *Store) PhotoImage(ctx context.Context, id string) (jpeg []byte, err error) {
-	var motorID string
-	err = s.DB.QueryRowContext(ctx, "SELECT motor_id, image FROM photos WHERE id = ? AND deleted_at IS NULL", id).
-		Scan(&motorID, &jpeg)
-	if err == nil {
+	var motorID, shopID string
+	err = s.DB.QueryRowContext(ctx, "SELECT motor_id, '', image FROM photos WHERE id = ? AND deleted_at IS NULL "+
+		"UNION ALL SELECT '', shop_id, image FROM part_photos WHERE id = ? AND deleted_at IS NULL", id, id).
+		Scan(&motorID, &shopID, &jpeg)
+	switch {
+	case err != nil:
+	case motorID != "":
 		_, err = motorPlace(ctx, s.DB, motorID)
+	default:
+		_, err = readShop(ctx, s.DB, shopID)
 	}
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
@@ -50,29 +58,38 @@ func (s *Store) PhotoImage(ctx context.Context, id string) (jpeg []byte, err err
 
 // AddPhoto keeps a photo of a motor's plate.
 func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []byte) (Photo, error) {
+	return s.addPhoto(ctx, "photos", motorID, p, jpeg, func(tx *transaction) (where, error) {
+		place, err := motorPlace(ctx, tx, motorID)
+		return where{place.Shop.ID, place.Machine.ID, motorID}, err
+	})
+}
+
+// AddPartPhoto keeps a photo of a part that a shop has on hand; what names it is the part.
+func (s *Store) AddPartPhoto(ctx context.Context, shopID string, p Photo, jpeg []byte) (Photo, error) {
+	return s.addPhoto(ctx, "part_photos", shopID, p, jpeg, func(tx *transaction) (where, error) {
+		_, err := readShop(ctx, tx, shopID)
+		return where{shop: shopID}, err
+	})
+}
+
+func (s *Store) addPhoto(
+	ctx context.Context, table, owner string, p Photo, jpeg []byte, of func(*transaction) (where, error),
+) (Photo, error) {
 	p.ID, p.At = NewID(), s.now().UTC().Format(time.RFC3339)
 	err := s.write(ctx, func(tx *transaction) error {
-		place, err := motorPlace(ctx, tx, motorID)
+		at, err := of(tx)
 		if err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(
-			ctx,
-			"INSERT INTO photos (id, motor_id, name, width, height, image, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-			p.ID,
-			motorID,
-			p.Name,
-			p.Width,
-			p.Height,
-			jpeg,
-			p.At,
-		); err != nil {
+		if _, err := tx.ExecContext(ctx, "INSERT INTO "+table+" (id, "+rooms[table].owner+
+			", name, width, height, image, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+			p.ID, owner, p.Name, p.Width, p.Height, jpeg, p.At); err != nil {
 			return err
 		}
-		if err := fits(ctx, tx, "photos", p.ID); err != nil {
+		if err := fits(ctx, tx, table, p.ID); err != nil {
 			return err
 		}
-		return s.log(ctx, tx, where{place.Shop.ID, place.Machine.ID, motorID}, PhotoAdded, "photo added", nil, p)
+		return s.log(ctx, tx, at, PhotoAdded, "photo added", nil, p)
 	})
 	return p, err
 }

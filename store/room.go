@@ -26,6 +26,8 @@ var rooms = map[string]struct {
 	"machines": {"shop_id", FullError{shop.MostMachines, "machines in a shop"}},
 	"motors":   {"machine_id", FullError{shop.MostMotors, "motors in a machine"}},
 	"photos":   {"motor_id", FullError{MostPhotos, "photos of a motor"}},
+
+	"part_photos": {"shop_id", FullError{MostPartPhotos, "photos of a shop’s parts"}},
 }
 
 // fits refuses a row that was just added or brought back where its owner has too many.

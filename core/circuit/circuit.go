@@ -63,9 +63,9 @@ type Part struct {
 	// Cans are those of a capacitor, each joined across its two terminals, as they are marked. A bleed's ohms and watts
 	// are those of each of its resistors, one at each can.
 	Cans      []string   `json:"cans,omitempty"`
-	OnHand    []string   `json:"on_hand,omitempty"` // of the cans, ids in a shop's stores
+	OnHand    []string   `json:"on_hand,omitempty"` // ids in a shop's stores: of each of the cans, or of the part
 	Ohms      float64    `json:"ohms,omitempty"`
-	Watts     float64    `json:"watts,omitempty"`
+	Watts     float64    `json:"watts,omitempty"`      // of a resistor; the output of a motor or drive
 	Role      string     `json:"role,omitempty"`       // of a motor: machine, idler or pony
 	MadeVolts *MadeVolts `json:"made_volts,omitempty"` // of a motor with a made leg
 	WithIdler bool       `json:"with_idler,omitempty"` // a pony that stays in as the idler's lines close, on purpose

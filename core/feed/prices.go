@@ -1,5 +1,11 @@
 package feed
 
+import (
+	"brackmoor/core/circuit"
+	"brackmoor/core/drive"
+	"brackmoor/core/stock"
+)
+
 // Prices are the shop's own figures, in its money.
 type Prices struct {
 	RunPerMicrofarad   float64 `json:"run_per_microfarad" minimum:"0" maximum:"100000"`
@@ -95,6 +101,36 @@ var SamplePrices = Prices{
 	Tariff:             0.20,
 	Years:              6,
 	DaysPerYear:        150,
+}
+
+// Each is what one of a part of a way's circuit costs by the shop's prices, 0 for a part that they say nothing of: of a
+// capacitor one of its cans.
+func (q *Question) Each(w Way, p *circuit.Part) float64 {
+	kilowatts := p.Watts / 1000
+	switch p.Kind {
+	case circuit.Capacitor:
+		each := q.Prices.RunPerMicrofarad
+		if p.Duty == stock.Start {
+			each = q.Prices.StartPerMicrofarad
+		}
+		return each * p.Microfarad / float64(max(1, len(p.Cans)))
+	case circuit.Motor:
+		return q.Prices.IdlerPerKilowatt * kilowatts
+	case circuit.SinglePhaseMotor:
+		if kilowatts > 0 {
+			return q.Prices.MotorBase + q.Prices.MotorPerKilowatt*kilowatts
+		}
+	case circuit.Drive:
+		if kilowatts == 0 {
+			break
+		}
+		each := q.Prices.DriveBase + q.Prices.DrivePerKilowatt*kilowatts
+		if own, ok := w.(Driven); ok && own.Kind() == drive.OnePhase {
+			each *= q.Prices.OnePhaseFactor
+		}
+		return each
+	}
+	return 0
 }
 
 // Weights are what speaks against a way without costing money, as hours of work a year

@@ -28,17 +28,26 @@ func (q *Question) HandWords(kind string, microfarad float64, volts capacitor.Ra
 	return canWords(m), ok
 }
 
-// HandRow is what of a bank the shop has on hand, with what that costs against the capacitance wanted; ok is false
-// where nothing is on hand at all.
-func (q *Question) HandRow(label, kind string, microfarad float64, b capacitor.Bank) (row rule.Row, ok bool) {
+// less is the question with cans fewer in its stores, which a bank has taken.
+func (q *Question) less(m stock.Made) *Question {
+	left := *q
+	left.Stores = stock.Less(q.Stores, m)
+	return &left
+}
+
+// HandRow is what of a bank the shop has on hand, with what that costs against the capacitance wanted, and the question
+// with the rest of the stores; ok is false where nothing is on hand at all.
+func (q *Question) HandRow(
+	label, kind string, microfarad float64, b capacitor.Bank,
+) (row rule.Row, left *Question, ok bool) {
 	if len(q.Stores) == 0 || microfarad <= 0 {
-		return row, false
+		return row, q, false
 	}
 	row = rule.Row{Label: label + ", from the stores", Value: "none",
 		Remark: fmt.Sprintf("nothing on hand comes within %d %% of it: buy the standard values", nearPercent)}
 	m, found := q.OnHand(kind, microfarad, b)
 	if !found {
-		return row, true
+		return row, q, true
 	}
 	row.Value = canWords(m)
 	off := 100 * (m.Microfarad/microfarad - 1)
@@ -50,7 +59,23 @@ func (q *Question) HandRow(label, kind string, microfarad float64, b capacitor.B
 			break
 		}
 	}
-	return row, true
+	return row, q.less(m), true
+}
+
+// HandPart is a motor or drive of the stores that is taken, nil for none; ok is false where nothing is on hand at all.
+func (q *Question) HandPart(label string, i *stock.Item) (row rule.Row, ok bool) {
+	row = rule.Row{Label: label + ", from the stores", Value: "none", Remark: "none on hand is of its size and volts"}
+	if i != nil {
+		row.Value = q.Power(i.Watts)
+		row.Remark = i.Name
+		if i.Amps > 0 {
+			row.Remark += fmt.Sprintf("; %s A by its plate", quantity.Figures(i.Amps, 3))
+		}
+		if i.Volts == 0 {
+			row.Remark += "; its volts are not put down: look at its plate first"
+		}
+	}
+	return row, len(q.Stores) > 0
 }
 
 // canWords are the cans of a bank, by their marks.

@@ -27,14 +27,15 @@ func TestBanksFromTheStores(t *testing.T) {
 		{49, "2 in series of 100 µF", "balancing resistor"},
 		{75, "none", "buy"},
 	} {
-		row, ok := q.HandRow("Run", stock.Run, c.microfarad, bank)
+		row, left, ok := q.HandRow("Run", stock.Run, c.microfarad, bank)
 		require.True(t, ok)
 		assert.Equal(t, c.value, row.Value)
 		assert.Contains(t, row.Remark, c.has)
-		made := q.RunBank(c.microfarad, bank)
+		made, rest := q.RunBank(c.microfarad, bank)
+		assert.Equal(t, left.Stores, rest.Stores)
 		assert.Equal(t, c.value != "none", len(made.OnHand) > 0, "%v", c.microfarad)
 		assert.NotEmpty(t, made.Cans)
 	}
-	_, ok := (&feed.Question{}).HandRow("Run", stock.Run, 55, bank)
+	_, _, ok := (&feed.Question{}).HandRow("Run", stock.Run, 55, bank)
 	assert.False(t, ok, "without stores nothing is said of them")
 }

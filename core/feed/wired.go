@@ -49,22 +49,22 @@ func Draft(q *Question, w Way, o *Outline, how circuit.Choices) (d *circuit.Draf
 }
 
 // RunBank is a bank of motor-run capacitors for a circuit, StartBank one of motor-start ones: from what is on hand
-// first.
-func (q *Question) RunBank(microfarad float64, b capacitor.Bank) circuit.Bank {
-	own := bank("run", microfarad, b)
-	if q.fromStores(&own, stock.Run, microfarad, b) {
-		return own
+// first; with the question that has the rest of the stores.
+func (q *Question) RunBank(microfarad float64, b capacitor.Bank) (own circuit.Bank, left *Question) {
+	own = bank("run", microfarad, b)
+	if left, ok := q.fromStores(&own, stock.Run, microfarad, b); ok {
+		return own, left
 	}
 	for _, c := range b.Run {
 		own.Cans = append(own.Cans, quantity.Figures(c, 3)+" µF")
 	}
-	return own
+	return own, q
 }
 
 // StartBank is a bank of motor-start capacitors for a circuit.
 func (q *Question) StartBank(microfarad float64, b capacitor.Bank) circuit.Bank {
 	own := bank("start", microfarad, b)
-	if q.fromStores(&own, stock.Start, microfarad, b) {
+	if _, ok := q.fromStores(&own, stock.Start, microfarad, b); ok {
 		return own
 	}
 	for _, c := range b.Start {
@@ -93,17 +93,19 @@ func Leaving(b *circuit.Bank, up, timer, pickUp *float64) {
 }
 
 // fromStores makes a bank up of what is on hand, where that comes near it.
-func (q *Question) fromStores(own *circuit.Bank, kind string, microfarad float64, b capacitor.Bank) bool {
+func (q *Question) fromStores(
+	own *circuit.Bank, kind string, microfarad float64, b capacitor.Bank,
+) (left *Question, ok bool) {
 	m, ok := q.OnHand(kind, microfarad, b)
 	if !ok {
-		return false
+		return q, false
 	}
 	own.Microfarad = m.Microfarad
 	for _, c := range m.Cans {
 		own.Cans = append(own.Cans, canWord(c))
 		own.OnHand = append(own.OnHand, c.Item.ID)
 	}
-	return true
+	return q.less(m), true
 }
 
 func bank(duty string, microfarad float64, b capacitor.Bank) circuit.Bank {

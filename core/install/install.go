@@ -14,6 +14,9 @@ type Site struct {
 	WindingOhms float64      // between two of its motor's terminals, 0 for not measured
 	Stores      []stock.Item // what the shop has on hand
 	MachineID   string       // for which some of it may be reserved
+	Costs       []stock.Cost // what the shop pays for parts
+	// Usual is what one of a part costs by the shop's prices of ways, 0 for not known; nil for none.
+	Usual func(p *circuit.Part) (each float64)
 	circuit.Choices
 }
 
@@ -31,6 +34,7 @@ type Work struct {
 	Powering  []Step     `json:"powering" nullable:"false"`
 	Volts     []Step     `json:"other_volts" nullable:"false"` // of a drive, to other input volts
 	Parts     []Item     `json:"parts" nullable:"false"`
+	Sum       Sum        `json:"sum"`
 	Labels    []Label    `json:"labels" nullable:"false"`
 	Enclosure Enclosure  `json:"enclosure"`
 	Temporary []rule.Row `json:"temporary" nullable:"false"` // what a hook-up for a test bench may leave out, and what never
@@ -43,7 +47,8 @@ func Of(c *circuit.Circuit, at Site) Work {
 	w := Work{Wires: landings(c, at, box), Checks: checks(c, at), Powering: powering(c),
 		Volts: append([]Step{}, otherVolts(c)...), Labels: labels(c, at), Temporary: temporary()}
 	w.Enclosure = enclosure(c, at, box)
-	w.Parts = items(c, w)
+	w.Parts = items(c, w, at.Usual)
 	onHand(w.Parts, at, hertz(c))
+	w.Sum = priced(w.Parts, at.Costs, hertz(c))
 	return w
 }

@@ -74,7 +74,8 @@ func TestPartsAreComplete(t *testing.T) {
 			}
 		}
 		for _, p := range c.Parts {
-			assert.Equal(t, p.Role != circuit.Machine, named[p.ID], "%s: %s", name, p.ID)
+			there := p.Role == circuit.Machine && p.Kind == circuit.Motor // but one of one phase takes its place
+			assert.Equal(t, !there, named[p.ID], "%s: %s", name, p.ID)
 		}
 		sum, ends := 0.0, 0.0
 		for i, l := range w.Wires {
@@ -92,6 +93,47 @@ func TestPartsAreComplete(t *testing.T) {
 		assert.Less(t, metres, 1.1*sum+0.5*float64(len(c.Wires)), name)
 		assert.InDelta(t, ends, ferrules, 0, name)
 		assert.InDelta(t, float64(2*len(c.Wires)), markers, 0, name)
+	}
+}
+
+// What is to be bought costs what the shop says, or else what its prices of ways come to; what has no price is counted.
+func TestPrices(t *testing.T) {
+	for name, c := range made(t) {
+		site := install.Site{Usual: func(p *circuit.Part) float64 { return p.Microfarad / 10 }}
+		plain := install.Of(&c, site)
+		site.Stores = []stock.Item{{ID: "w", Kind: "wire", Size: plain.Wires[0].Size, Count: 3, Price: 2}}
+		wire := slices.IndexFunc(plain.Parts, func(i install.Item) bool { return i.Unit == "m" })
+		site.Costs = []stock.Cost{
+			{What: plain.Parts[0].What, Each: 12.5},
+			{What: plain.Parts[wire].What, Each: 0.7},
+			{What: "spare", Each: 4},
+		}
+		w := install.Of(&c, site)
+		sum, had, unknown := 0.0, 0.0, 0
+		for i, p := range w.Parts {
+			want := plain.Parts[i].Each
+			switch i {
+			case 0:
+				want = 12.5
+			case wire:
+				want = 0.7
+			}
+			assert.InDelta(t, want, p.Each, 0, "%s: %s", name, p.What)
+			assert.InDelta(t, p.Count, p.OnHand+p.ToBuy, 1e-9)
+			units := 1.0
+			if p.Unit == "m" && c.Region == circuit.US {
+				units = 1 / 0.3048
+				assert.Equal(t, "ft", p.Per)
+			}
+			sum, had = sum+want*p.ToBuy*units, had+p.OnHand*p.Price
+			if want == 0 && p.ToBuy > 0 {
+				unknown++
+			}
+		}
+		assert.InDelta(t, sum, w.Sum.Buy, 1e-9, name)
+		assert.InDelta(t, had, w.Sum.OnHand, 1e-9, name)
+		assert.Equal(t, unknown, w.Sum.Unpriced, name)
+		assert.Contains(t, w.Sum.Says, "without a price")
 	}
 }
 
@@ -260,4 +302,48 @@ func TestPartsOnHand(t *testing.T) {
 		assert.InDelta(t, i.Count, i.OnHand+i.ToBuy, 1e-9, i.What)
 	}
 	assert.Equal(t, map[string][2]float64{"contactor": {1, 1}, "control fuse": {1, 0}, "motor-run": {2, 0}}, got)
+}
+
+// A motor and a drive on hand are taken before any is bought: the idler is sized as the one that is there.
+func TestMotorsAndDrivesFromTheStores(t *testing.T) {
+	su := supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "usual"}
+	m := shop.Motor{
+		Plate:  plate.Typed{Output: "2 hp", Volts: "230/460", Amps: "5.8/2.9", RPM: "1745", Hertz: "60"},
+		Driven: shop.Driven{Load: "spindle"},
+	}
+	st := study.Of(su, m, motor.FitCircuit)
+	wired := func(way string, stores ...stock.Item) (o *feed.Outline, c circuit.Circuit, w install.Work) {
+		q := st.Ask(shop.Shop{Supply: su, Own: shop.Own{Stores: stores}}, shop.Machine{Motors: []shop.Motor{m}})
+		own, _ := feed.ByName(way)
+		c = own.Wire(q, circuit.Choices{})
+		return own.Outline(q), c, install.Of(&c, install.Site{Stores: stores})
+	}
+	taken := func(w install.Work, id string) (on []string) {
+		for _, p := range w.Parts {
+			for _, t := range p.Takes {
+				if t.ID == id {
+					on = append(on, p.For)
+				}
+			}
+		}
+		return on
+	}
+	plain, _, _ := wired("rotary")
+	watts := 1.3 * plain.Value("idler_watts")
+	spare := stock.Item{ID: "spare", Kind: "motor", Count: 1, Watts: watts, Volts: 230, Amps: 9.1}
+	o, c, w := wired("rotary", spare)
+	assert.InDelta(t, spare.Watts, o.Value("idler_watts"), 1e-6)
+	assert.NotEqual(t, plain.Value("balance_ac_microfarad"), o.Value("balance_ac_microfarad"), "tuned for it")
+	assert.Len(t, taken(w, "spare"), 1)
+	for _, p := range c.Parts {
+		if p.Kind == circuit.Overload && strings.Contains(p.Name, "converter") {
+			assert.InDelta(t, 9.1, p.Amps, 1e-9, "by its plate")
+		}
+	}
+	drive := stock.Item{ID: "spare", Kind: "drive", Count: 1, Watts: 2200, Amps: 9.6, Volts: 230}
+	_, _, w = wired("drive-single-phase", drive)
+	assert.Empty(t, taken(w, "spare"), "its maker is not known to permit one phase")
+	drive.OnePhase = "yes"
+	_, _, w = wired("drive-single-phase", drive)
+	assert.Equal(t, []string{"A1"}, taken(w, "spare"))
 }

@@ -19,13 +19,58 @@ type Item struct {
 	For   string  `json:"for"`
 	Says  string  `json:"says"` // its count in words
 	// OnHand is how many of them the shop has, ToBuy the rest, and Price what one on hand cost, 0 for not known.
-	OnHand float64      `json:"on_hand"`
-	ToBuy  float64      `json:"to_buy"`
-	Price  float64      `json:"price"`
-	Has    string       `json:"has"` // both in words
-	Buy    string       `json:"buy"`
-	Takes  []stock.Take `json:"-"` // of what is on hand
-	want   want
+	OnHand float64 `json:"on_hand"`
+	ToBuy  float64 `json:"to_buy"`
+	Price  float64 `json:"price"`
+	Has    string  `json:"has"` // both in words
+	Buy    string  `json:"buy"`
+	// Each is what one costs to buy, or a unit of length, 0 for not known, and Per that unit, "" for pieces; Own that
+	// the shop said so. Cost is that of all to buy.
+	Each  float64      `json:"each"`
+	Per   string       `json:"per"`
+	Own   bool         `json:"own"`
+	Cost  float64      `json:"cost"`
+	Takes []stock.Take `json:"-"` // of what is on hand
+	want  want
+}
+
+// Sum is what a list of parts costs: what is on hand cost once, what is to be bought, of how many lines that is not
+// known, and both in words.
+type Sum struct {
+	OnHand   float64 `json:"on_hand"`
+	Buy      float64 `json:"buy"`
+	Unpriced int     `json:"unpriced"`
+	Says     string  `json:"says"`
+}
+
+// priced prices what is to be bought, by what the shop pays or else by its prices of ways, and adds it up.
+func priced(list []Item, own []stock.Cost, hertz float64) (s Sum) {
+	for i := range list {
+		p, units := &list[i], 1.0
+		if p.Unit != "" {
+			p.Per, units = quantity.RunUnit(hertz)
+		}
+		if k := slices.IndexFunc(own, func(c stock.Cost) bool { return c.What == p.What }); k >= 0 {
+			p.Each, p.Own = own[k].Each, true
+		}
+		p.Cost = p.Each * p.ToBuy * units
+		s.OnHand += p.OnHand * p.Price
+		s.Buy += p.Cost
+		if p.ToBuy > 0 && p.Each == 0 && !p.Own {
+			s.Unpriced++
+		}
+	}
+	s.Says = fmt.Sprintf("%.2f to buy", s.Buy)
+	switch {
+	case s.Unpriced == 1:
+		s.Says += ", and a line without a price"
+	case s.Unpriced > 1:
+		s.Says += fmt.Sprintf(", and %d lines without a price", s.Unpriced)
+	}
+	if s.OnHand > 0 {
+		s.Says += fmt.Sprintf("; what is on hand cost %.2f", s.OnHand)
+	}
+	return s
 }
 
 // want is what a part on hand must be to serve: its kind, rating and size, or its id.
@@ -95,9 +140,9 @@ func (p *Item) counted(n, hertz float64) string {
 }
 
 // items are all that a circuit wants, to the last gland and ferrule.
-func items(c *circuit.Circuit, w Work) []Item {
+func items(c *circuit.Circuit, w Work, usual func(*circuit.Part) float64) []Item {
 	var list []Item
-	add := func(what, unit, for_ string, count float64, want want) {
+	add := func(what, unit, for_ string, count float64, want want) *Item {
 		i := slices.IndexFunc(list, func(i Item) bool { return i.What == what && i.Unit == unit })
 		if i < 0 {
 			list = append(list, Item{What: what, Unit: unit, want: want})
@@ -107,15 +152,19 @@ func items(c *circuit.Circuit, w Work) []Item {
 		if for_ != "" && !slices.Contains(strings.Split(list[i].For, ", "), for_) {
 			list[i].For = strings.TrimPrefix(list[i].For+", "+for_, ", ")
 		}
+		return &list[i]
 	}
 	for i := range c.Parts {
 		p := &c.Parts[i]
-		for _, x := range pieces(p) {
+		for _, x := range pieces(p, hertz(c)) {
 			count := x.count
 			if p.Kind == circuit.Bleed {
 				count = float64(meterOf(c, Site{}).cans(p))
 			}
-			add(x.what, "", p.ID, count, x.want)
+			line := add(x.what, "", p.ID, count, x.want)
+			if usual != nil {
+				line.Each = math.Round(100*usual(p)) / 100
+			}
 		}
 	}
 	fuses := 0.0
@@ -171,7 +220,7 @@ type piece struct {
 }
 
 // pieces are what a part of a circuit is to buy.
-func pieces(p *circuit.Part) []piece {
+func pieces(p *circuit.Part, hertz float64) []piece {
 	kind := strings.ReplaceAll(string(p.Kind), "-", " ")
 	poles := 0
 	var aux []string
@@ -211,10 +260,14 @@ func pieces(p *circuit.Part) []piece {
 				quantity.Figures(p.Watts, 2)), count: 1},
 		}
 	case circuit.Motor, circuit.SinglePhaseMotor:
+		what := p.Role + " motor"
 		if p.Role == circuit.Machine {
-			return nil // it is there
+			if p.Kind == circuit.Motor {
+				return nil // it is there
+			}
+			what = "single-phase motor"
 		}
-		return []piece{{what: p.Role + " motor", count: 1}}
+		return []piece{{what + output(p, hertz), 1, want{ids: p.OnHand}}}
 	case circuit.Interlock:
 		return nil // it is a contact in the other machine's box
 	case circuit.SafetyRelay:
@@ -268,5 +321,13 @@ func pieces(p *circuit.Part) []piece {
 	if p.Name != "" && p.Name != kind {
 		what += ", " + p.Name
 	}
-	return []piece{{what: what + amps, count: 1}}
+	return []piece{{what + output(p, hertz) + amps, 1, want{ids: p.OnHand}}}
+}
+
+// output is that of a motor or a drive, where it is known.
+func output(p *circuit.Part, hertz float64) string {
+	if p.Watts == 0 || p.Kind == circuit.BrakeResistor {
+		return ""
+	}
+	return ", " + quantity.Power(p.Watts, hertz)
 }

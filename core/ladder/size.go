@@ -159,7 +159,7 @@ func (z *sizing) tooMuch(w *circuit.Wire, node int, carries float64) (part int, 
 		}
 	}
 	behind := min(overload, z.takes(root, before, map[int]bool{}))
-	switch short := rule.Limit("wire.conductor", "short_times"); {
+	switch short := rule.Limit("wire.conductor", "short_factor"); {
 	case part >= 0 && amps <= limit, behind <= limit && amps <= short*carries:
 		return -1, 0
 	case part < 0: // ahead of the first, which the shop's own circuit protects
@@ -167,7 +167,7 @@ func (z *sizing) tooMuch(w *circuit.Wire, node int, carries float64) (part int, 
 			return -1, 0
 		}
 		return z.largest(root), behind
-	case z.taps(w, limit) && amps <= rule.Limit("wire.conductor", "tap_times")*carries:
+	case z.taps(w, limit) && amps <= rule.Limit("wire.conductor", "tap_factor")*carries:
 		return -1, 0
 	}
 	return part, amps

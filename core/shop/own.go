@@ -18,6 +18,8 @@ type Own struct {
 	Mine  []string        `json:"mine,omitempty" maxItems:"20"` // ticked items of the checklist
 	// Stores is what is on hand.
 	Stores []stock.Item `json:"stores,omitempty" maxItems:"1000"`
+	// Costs are what it pays for parts of its lists.
+	Costs []stock.Cost `json:"costs,omitempty" maxItems:"1000"`
 }
 
 // Check says what is wrong with it, by JSON paths under its own.
@@ -29,6 +31,7 @@ func (o Own) Check() (problems rule.Problems) {
 		}
 	}
 	problems = append(problems, stock.Check(o.Stores).Under("stores")...)
+	problems = append(problems, stock.CheckCosts(o.Costs).Under("costs")...)
 	return append(problems, supply.CheckFigures(o.Code).Under("code")...)
 }
 

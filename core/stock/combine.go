@@ -78,6 +78,17 @@ func Combine(list []Item, kind string, target, volts, percent float64, machine s
 	return Made{}, false
 }
 
+// Less is a list without the cans that something is made up of.
+func Less(list []Item, m Made) []Item {
+	list = slices.Clone(list)
+	for _, c := range m.Cans {
+		if i := slices.IndexFunc(list, func(x Item) bool { return x.ID == c.Item.ID }); i >= 0 {
+			list[i].Count -= float64(c.uses)
+		}
+	}
+	return list
+}
+
 type search struct {
 	units             []Can
 	left              map[*Item]int

@@ -29,6 +29,7 @@ type Item struct {
 	From       string  `json:"from,omitempty" maxLength:"80"`
 	Price      float64 `json:"price,omitempty" minimum:"0" maximum:"10000000"`
 	For        string  `json:"for,omitempty" maxLength:"64"` // the machine that it is reserved for
+	Photo      string  `json:"photo,omitempty" maxLength:"64"`
 }
 
 // Kind is a kind of part, and what is asked of it.

@@ -94,9 +94,10 @@ func TestCombineIsExact(t *testing.T) {
 				used[c.Item.ID]++
 			}
 		}
-		for _, x := range list {
-			if used[x.ID] > x.Count {
-				r.Fatalf("%v of %v", used[x.ID], x.Count)
+		left := stock.Less(list, m)
+		for i, x := range list {
+			if used[x.ID] > x.Count || left[i].Count != x.Count-used[x.ID] {
+				r.Fatalf("%v of %v, and %v left", used[x.ID], x.Count, left[i].Count)
 			}
 		}
 	})
@@ -193,4 +194,43 @@ func TestPartsAreReserved(t *testing.T) {
 			r.Fatalf("%v does not go back to what is alike", free)
 		}
 	})
+}
+
+// The smallest that is large enough is taken, of the volts wanted, free and not doubtful.
+func TestPicks(t *testing.T) {
+	motors := []stock.Item{
+		{ID: "small", Kind: "motor", Count: 1, Watts: 2200, Volts: 230},
+		{ID: "kept", Kind: "motor", Count: 1, Watts: 3700, Volts: 230, For: "mill"},
+		{ID: "large", Kind: "motor", Count: 1, Watts: 5500},
+		{ID: "good", Kind: "motor", Count: 1, Watts: 4000, Volts: 240},
+		{ID: "high", Kind: "motor", Count: 1, Watts: 3800, Volts: 460},
+		{ID: "gone", Kind: "motor", Count: 0, Watts: 3700, Volts: 230},
+		{ID: "lost", Kind: "motor", Count: 1, Watts: 3700, Volts: 230, Condition: "unknown"},
+	}
+	for _, c := range []struct {
+		watts   float64
+		machine string
+		want    []string
+	}{
+		{3700, "lathe", []string{"good"}}, {3700, "mill", []string{"kept"}}, {4100, "lathe", []string{"large"}},
+		{2000, "lathe", []string{"small"}}, {1000, "lathe", nil}, {6000, "lathe", nil},
+	} {
+		assert.Equal(t, c.want, stock.Idler(motors, c.watts, 240, c.machine).IDs(), "%v", c)
+	}
+	drives := []stock.Item{
+		{ID: "no", Kind: "drive", Count: 1, Watts: 2200, OnePhase: "no"},
+		{ID: "maybe", Kind: "drive", Count: 1, Watts: 2300, Volts: 230},
+		{ID: "yes", Kind: "drive", Count: 1, Watts: 4000, Amps: 9.6, OnePhase: "yes"},
+	}
+	for _, c := range []struct {
+		watts, amps float64
+		onePhase    bool
+		want        []string
+	}{
+		{2200, 8, false, []string{"maybe"}}, {2200, 8, true, []string{"yes"}}, {2200, 11, true, nil},
+		{1000, 4, true, nil},
+	} {
+		assert.Equal(t, c.want, stock.Drive(drives, c.watts, c.amps, 230, c.onePhase, "").IDs(), "%v", c)
+	}
+	assert.Len(t, stock.CheckCosts([]stock.Cost{{What: "a"}, {What: "b"}, {What: "a"}}), 1)
 }

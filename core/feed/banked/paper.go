@@ -39,10 +39,10 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 // onHand is what of its capacitors the shop has.
 func onHand(q *feed.Question, a *capacitor.Answer) (rows []rule.Row) {
 	run := capacitor.Bank{Volts: a.RunVolts}
-	if row, ok := q.HandRow("Run", stock.Run, a.Live.RunMicrofarad, run); ok {
+	if row, _, ok := q.HandRow("Run", stock.Run, a.Live.RunMicrofarad, run); ok {
 		rows = append(rows, row)
 	}
-	if row, ok := q.HandRow("Start", stock.Start, a.Live.StartMicrofarad, capacitor.Bank{Volts: a.StartVolts}); ok {
+	if row, _, ok := q.HandRow("Start", stock.Start, a.Live.StartMicrofarad, capacitor.Bank{Volts: a.StartVolts}); ok {
 		rows = append(rows, row)
 	}
 	return rows

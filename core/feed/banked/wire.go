@@ -34,8 +34,8 @@ func (w *Way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 		near = f + ":3"
 	}
 	if run := a.Live.RunMicrofarad; run > 0 {
-		d.Bank(q.RunBank(run, capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds}), near,
-			made)
+		own, _ := q.RunBank(run, capacitor.Bank{Run: a.RunParts.Parts, Volts: a.RunVolts, Bleeds: a.RunBleeds})
+		d.Bank(own, near, made)
 	}
 	d.Wire(circuit.Control, coils.Hot, f+":95")
 	from := d.Interlocks(circuit.Control, d.Stops(f+":96", true))

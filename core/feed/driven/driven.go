@@ -12,6 +12,7 @@ import (
 	"brackmoor/core/network"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 )
 
 // Way is one way of the family.
@@ -55,6 +56,15 @@ func (w *Way) input(q *feed.Question) drive.Input {
 		in.BusMicrofarad, in.Reactor = q.Choice.BusMicrofarad, q.Choice.Reactor
 	}
 	return in
+}
+
+// onHand is the drive of the shop's stores that is taken for one of a rating in watts; nil for none. It is computed
+// as the rating that was asked for: one that is larger does no less.
+func (w *Way) onHand(q *feed.Question, watts float64) *stock.Item {
+	if w.Of == drive.Bus || len(several(q).Motors) > 1 {
+		return nil
+	}
+	return stock.Drive(q.Stores, watts, q.Plate.Amps.Value, q.Plate.Volts.Value, w.Of == drive.OnePhase, q.MachineID)
 }
 
 type sized struct {

@@ -93,7 +93,7 @@ func (w *Way) page(q *feed.Question, a *drive.Answer) feed.Page {
 			{Name: "bus", Kind: feed.ChartPanel, Title: "Bus", Width: feed.Half, Chart: busChart(a)},
 			{Name: "speed", Kind: feed.ChartPanel, Title: "Torque", Width: feed.Half, Chart: speedChart(a)},
 			{Name: "hand", Kind: feed.HandPanel, Width: feed.Half},
-			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: rows(a)},
+			{Name: "rows", Kind: feed.FactsPanel, Width: feed.Full, Facts: w.facts(q, a)},
 		}}},
 	}
 	if len(s.Motors) > 1 {

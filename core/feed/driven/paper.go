@@ -31,7 +31,7 @@ func (w *Way) Paper(q *feed.Question) (feed.Paper, error) {
 			a,
 		),
 		Verdicts: slices.Concat(a.Verdicts, several(q).Verdicts),
-		Sections: []rule.Section{{Title: "Drive", Rows: rows(a)}, control},
+		Sections: []rule.Section{{Title: "Drive", Rows: w.facts(q, a)}, control},
 	}, nil
 }
 
@@ -100,6 +100,15 @@ func headline(a *drive.Answer) []rule.Row {
 		},
 		{Label: "Shortest stop", Value: stop, Remark: "without a brake resistor", Assumed: true},
 	}
+}
+
+// facts are the figures of a drive, and which of the stores is taken for it.
+func (w *Way) facts(q *feed.Question, a *drive.Answer) []rule.Row {
+	list := rows(a)
+	if row, ok := q.HandPart("Drive", w.onHand(q, a.RatingWatts)); ok && w.Of != drive.Bus {
+		list = append(list, row)
+	}
+	return list
 }
 
 // rows are the figures of a drive.

@@ -194,6 +194,8 @@ func (w *Way) drive(d *circuit.Draft, q *feed.Question, o *feed.Outline, lines c
 		Kind:   circuit.Drive,
 		Name:   w.About.Title,
 		Amps:   o.Value("drive_output_amps"),
+		Watts:  o.Value("drive_watts"),
+		OnHand: w.onHand(q, o.Value("drive_watts")).IDs(),
 		Inputs: inputs(d.How),
 	}
 	terminals := "U V W PE com di1 di2 enable"

@@ -10,6 +10,7 @@ import (
 	"brackmoor/core/quantity"
 	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
+	"brackmoor/core/stock"
 	"brackmoor/core/waveform"
 )
 
@@ -46,10 +47,27 @@ type solved struct {
 
 func size(q *feed.Question) (*rotary.Answer, error) {
 	s := feed.Shared(q, "idler", func() *solved {
-		a, err := rotary.Size(input(q))
+		in := input(q)
+		a, err := rotary.Size(in)
+		if m := onHand(q, &a); err == nil && in.IdlerWatts == nil && m != nil && m.Watts != a.IdlerWatts {
+			in.IdlerWatts = &m.Watts
+			a, err = rotary.Size(in)
+		}
 		return &solved{a, err}
 	})
 	return &s.answer, s.err
+}
+
+// onHand is the motor of the shop's stores that is taken for the idler where nobody chose another size; nil for none.
+func onHand(q *feed.Question, a *rotary.Answer) *stock.Item {
+	watts := a.ModelWatts
+	switch {
+	case q.Choice.IdlerWatts != nil:
+		watts = *q.Choice.IdlerWatts
+	case !a.ModelReached:
+		return nil
+	}
+	return stock.Idler(q.Stores, watts, q.Supply.Volts, q.MachineID)
 }
 
 // ladder is the standard idlers side by side, looked at once for a question.

@@ -101,6 +101,9 @@ func idlerParts(q *feed.Question, a *rotary.Answer) rule.Section {
 	if a.Idler.StartMicrofarad > 0 {
 		s.Rows = append(s.Rows, feed.StartRows("", "", "Idler’s start", a.Banks.Start)...)
 	}
+	if row, ok := q.HandPart("Idler", onHand(q, a)); ok {
+		s.Rows = append(s.Rows, row)
+	}
 	for _, x := range []struct {
 		label, kind string
 		microfarad  float64
@@ -110,7 +113,8 @@ func idlerParts(q *feed.Question, a *rotary.Answer) rule.Section {
 		{"Balance " + lines.To("b"), stock.Run, a.BalanceBC, a.Banks.BC},
 		{"Idler’s start", stock.Start, a.Idler.StartMicrofarad, a.Banks.Start},
 	} {
-		if row, ok := q.HandRow(x.label, x.kind, x.microfarad, x.bank); ok {
+		row, left, ok := q.HandRow(x.label, x.kind, x.microfarad, x.bank)
+		if q = left; ok {
 			s.Rows = append(s.Rows, row)
 		}
 	}
@@ -132,7 +136,9 @@ func headline(q *feed.Question, a *rotary.Answer) []rule.Row {
 		Remark:  "the smallest that leaves the whole output",
 		Assumed: true,
 	}
-	if a.IdlerWatts != a.ModelWatts {
+	if m := onHand(q, a); m != nil && m.Watts == a.IdlerWatts {
+		idler.Remark = "from the stores; the model takes " + q.Power(a.ModelWatts)
+	} else if a.IdlerWatts != a.ModelWatts {
 		idler.Remark = "chosen; the model takes " + q.Power(a.ModelWatts)
 	} else if !a.ModelReached {
 		idler.Remark = "and even it does not do"

@@ -83,6 +83,10 @@ func (r *rig) converter() {
 	if usual, err := rotary.UsualIdler("idler", r.a.IdlerWatts, r.q.Supply.Volts, r.q.Supply.Hertz); err == nil {
 		amps = usual.Amps
 	}
+	taken := onHand(r.q, r.a)
+	if taken != nil && taken.Amps > 0 {
+		amps = taken.Amps
+	}
 	r.main, r.overload = feed.TwoPole(d, "converter", r.lines, amps, r.coils.Volts, "43 44", "5 6")
 	d.Part(r.main).Amps += r.q.Plate.Amps.Value // it carries what goes on to the machine too
 	r.idler = d.Motor(circuit.Idler, "idler")
@@ -91,6 +95,10 @@ func (r *rig) converter() {
 		way = "capacitors"
 	}
 	idler := d.Part(r.idler)
+	idler.Watts = r.a.IdlerWatts
+	if taken != nil {
+		idler.OnHand = []string{taken.ID}
+	}
 	idler.Seconds = r.up(way, usual)
 	if way == "pony" {
 		idler.Seconds = gapSeconds // it is at speed as its lines close
@@ -107,7 +115,9 @@ func (r *rig) converter() {
 // bank is balance capacitors from an end to the made leg, where there are any.
 func (r *rig) bank(microfarad float64, b capacitor.Bank, from string) {
 	if microfarad > 0 {
-		r.d.Bank(r.q.RunBank(microfarad, b), from, r.leg)
+		own, left := r.q.RunBank(microfarad, b)
+		r.d.Bank(own, from, r.leg)
+		r.q = left
 	}
 }
 

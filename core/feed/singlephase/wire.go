@@ -15,7 +15,9 @@ func (w way) Wire(q *feed.Question, how circuit.Choices) circuit.Circuit {
 	lines := d.Feed(breaker)
 	coils := d.Coils(lines)
 	k, f := feed.TwoPole(d, "motor", lines, o.Value("motor_amps"), coils.Volts, d.Own(2), "")
-	m := d.Add("M", circuit.Part{Kind: circuit.SinglePhaseMotor, Role: circuit.Machine, Name: q.Title}, "1 2 PE")
+	m := d.Add("M", circuit.Part{
+		Kind: circuit.SinglePhaseMotor, Role: circuit.Machine, Name: q.Title, Watts: q.Watts(),
+	}, "1 2 PE")
 	d.Wire(circuit.Protective, "PE", m+":PE")
 	d.Wire(circuit.Power, f+":2", m+":1")
 	d.Wire(circuit.Power, f+":4", m+":2")

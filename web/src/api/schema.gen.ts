@@ -1929,11 +1929,17 @@ export interface components {
         InstallItem: {
             buy: string;
             /** Format: double */
+            cost: number;
+            /** Format: double */
             count: number;
+            /** Format: double */
+            each: number;
             for: string;
             has: string;
             /** Format: double */
             on_hand: number;
+            own: boolean;
+            per: string;
             /** Format: double */
             price: number;
             says: string;
@@ -1976,6 +1982,15 @@ export interface components {
             not: string;
             see: string;
         };
+        InstallSum: {
+            /** Format: double */
+            buy: number;
+            /** Format: double */
+            on_hand: number;
+            says: string;
+            /** Format: int64 */
+            unpriced: number;
+        };
         InstallWork: {
             checks: components["schemas"]["InstallCheck"][];
             enclosure: components["schemas"]["InstallEnclosure"];
@@ -1983,6 +1998,7 @@ export interface components {
             other_volts: components["schemas"]["InstallStep"][];
             parts: components["schemas"]["InstallItem"][];
             powering: components["schemas"]["InstallStep"][];
+            sum: components["schemas"]["InstallSum"];
             temporary: components["schemas"]["RuleRow"][];
             wires: components["schemas"]["InstallLanding"][];
         };
@@ -2552,6 +2568,7 @@ export interface components {
         };
         ShopOwn: {
             code?: components["schemas"]["SupplyFigure"][] | null;
+            costs?: components["schemas"]["StockCost"][] | null;
             loads?: components["schemas"]["LoadKind"][] | null;
             mine?: string[] | null;
             stores?: components["schemas"]["StockItem"][] | null;
@@ -2780,6 +2797,11 @@ export interface components {
             title: string;
             value: string;
         };
+        StockCost: {
+            /** Format: double */
+            each: number;
+            what: string;
+        };
         StockField: {
             choices: components["schemas"]["StockChoice"][];
             /** @enum {string} */
@@ -2807,6 +2829,7 @@ export interface components {
             name: string;
             /** @enum {string} */
             one_phase?: "" | "yes" | "no";
+            photo?: string;
             /** Format: double */
             price?: number;
             size?: string;

@@ -4,6 +4,8 @@ import { Link } from 'react-router';
 import { words, type Schemas } from '../api/client';
 import { takeParts, useChange } from '../api/hooks';
 import { DrawingView } from '../parts/DrawingView';
+import { useKept } from '../parts/kept';
+import { useOwn } from '../rulebook/useOwn';
 import { SectionTable } from '../sheet/SectionTable';
 import { CardShop } from './shop';
 
@@ -154,7 +156,6 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
   const change = useChange((what: Schemas['Taking']) => takeParts(motor, what));
   const reserved = shop?.own.stores?.some(i => i.for === machine) ?? false;
   const take = (what: Schemas['Taking']['do']) => change.mutate({ do: what });
-  const price = work.parts.reduce((sum, p) => sum + p.on_hand * p.price, 0);
   return (
     <div>
       <div className="scrolls" role="region" aria-label="Parts" tabIndex={0}>
@@ -166,6 +167,8 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
               <th scope="col">For</th>
               <th scope="col">On hand</th>
               <th scope="col">To buy</th>
+              <th scope="col">Price of one</th>
+              <th scope="col">In all</th>
             </tr>
           </thead>
           <tbody>
@@ -176,9 +179,18 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
                 <td className="soft">{p.for}</td>
                 <td className="figures">{p.has}</td>
                 <td className="figures">{p.buy}</td>
+                <td>{p.to_buy > 0 && shop && <Price motor={motor} shop={shop} part={p} />}</td>
+                <td className="figures">{p.cost > 0 && p.cost.toFixed(2)}</td>
               </tr>
             ))}
           </tbody>
+          <tfoot>
+            <tr>
+              <th scope="row" colSpan={7}>
+                {work.sum.says}
+              </th>
+            </tr>
+          </tfoot>
         </table>
       </div>
       {change.error && (
@@ -189,7 +201,6 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
       <p className="links">
         <a href={`/api/motors/${motor}/parts.csv`}>Parts as CSV</a>
         <Link to="/stores">Stores</Link>
-        {price > 0 && <span className="soft">what is on hand cost {price.toFixed(2)}</span>}
         {work.parts.some(p => p.on_hand > 0) && !reserved && (
           <Button loading={change.isPending} onClick={() => take('reserve')}>
             Reserve what is on hand
@@ -207,6 +218,58 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
         )}
       </p>
     </div>
+  );
+}
+
+/** What one part costs, or a length of it: the shop's own price, or until it says so what its prices of ways come to. */
+function Price({
+  motor,
+  shop,
+  part,
+}: {
+  motor: string;
+  shop: Schemas['ShopHead'];
+  part: Schemas['InstallItem'];
+}) {
+  const { keep, fault } = useOwn(shop);
+  const [typed, type, settle] = useKept<string | null>(`${motor}.price.${part.what}`, null);
+  const each = typed === null ? NaN : Number(typed.trim().replace(',', '.'));
+  const bad = typed !== null && typed.trim() !== '' && !(each >= 0 && each <= 1e7);
+  const save = async () => {
+    if (typed === null || bad) return;
+    const others = (shop.own.costs ?? []).filter(c => c.what !== part.what);
+    const costs = typed.trim() === '' ? others : [...others, { what: part.what, each }];
+    if (await keep({ costs })) {
+      type(null);
+      settle();
+    }
+  };
+  const said = part.own || part.each > 0 ? part.each.toFixed(2) : '';
+  return (
+    <>
+      <Input
+        className={part.own ? 'price' : 'price assumed'}
+        size="small"
+        inputMode="decimal"
+        aria-label={`Price of ${part.what}`}
+        aria-invalid={bad}
+        placeholder={part.per ? `a ${part.per}` : 'each'}
+        value={typed ?? said}
+        onChange={e => type(e.target.value)}
+        onBlur={() => void save()}
+        onPressEnter={() => void save()}
+      />
+      {bad && (
+        <span className="problem" role="alert">
+          A price is a number.
+        </span>
+      )}
+      {fault && (
+        <span className="problem" role="alert">
+          {fault.message}
+        </span>
+      )}
+    </>
   );
 }
 

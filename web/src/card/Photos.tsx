@@ -1,22 +1,13 @@
 import { App, Button, Slider } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { ask, client, problemOf, words, type Schemas } from '../api/client';
+import { ask, client, words, type Schemas } from '../api/client';
 import { at, usePhotos } from '../api/hooks';
 import { keys } from '../api/keys';
+import { sendPhoto } from '../api/photos';
 import './photos.css';
 
 type Photo = Schemas['StorePhoto'];
-
-/** Sends one file; the server takes all hidden data off and turns it upright. */
-async function send(motor: string, file: File): Promise<void> {
-  const answer = await fetch(`/api/motors/${motor}/photos?name=${encodeURIComponent(file.name)}`, {
-    method: 'POST',
-    body: file,
-    headers: { 'Content-Type': file.type || 'application/octet-stream' },
-  });
-  if (!answer.ok) throw problemOf(answer.status, await answer.json().catch(() => null));
-}
 
 /** Photos of the plate beside its fields, with zoom and contrast. */
 export function Photos({ motor }: { motor: string }) {
@@ -35,8 +26,7 @@ export function Photos({ motor }: { motor: string }) {
     setFault('');
     try {
       for (const file of files ?? []) {
-        if (file.size > 12 * 1024 * 1024) throw new Error(`${file.name} is too large: at most 12 MB.`);
-        await send(motor, file);
+        await sendPhoto(`motors/${motor}`, file);
       }
       setShown('');
     } catch (e) {

@@ -1,6 +1,7 @@
 import { Button, Input, Select } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { words, type Schemas } from '../api/client';
+import { photoAt, sendPhoto } from '../api/photos';
 import { useChoices, useDoubted, useShop } from '../api/hooks';
 import { WithShop } from '../frame/WithShop';
 import { Numeral } from '../parts/Numeral';
@@ -113,6 +114,7 @@ function Page({
         {chosen && (
           <Form
             key={chosen.id}
+            shop={shop.id}
             item={chosen}
             kind={kinds.find(k => k.name === chosen.kind)!}
             machines={machines}
@@ -153,6 +155,7 @@ function Row({
         {item.name || kind.title}
       </button>
       <span className="what">
+        {item.photo && <img className="likeness" src={photoAt(item.photo)} alt="" loading="lazy" />}
         {kind.fields
           .map(f => ({ f, value: item[f.name as keyof Item] }))
           .filter(({ value }) => value !== undefined && value !== 0 && value !== '')
@@ -176,8 +179,57 @@ function Row({
   );
 }
 
+/** The picture of a part: it is kept with the part once that is. */
+function Likeness({ shop, photo, change }: { shop: string; photo: string; change: (id: string) => void }) {
+  const [fault, setFault] = useState('');
+  const [busy, setBusy] = useState(false);
+  const pick = useRef<HTMLInputElement>(null);
+  const take = async (file?: File) => {
+    if (!file) return;
+    setBusy(true);
+    setFault('');
+    try {
+      change((await sendPhoto(`shops/${shop}`, file)).id);
+    } catch (e) {
+      setFault(words(e));
+    }
+    setBusy(false);
+  };
+  return (
+    <div className="labelled">
+      <label htmlFor="part-photo">Picture</label>
+      {photo && <img className="likeness large" src={photoAt(photo)} alt="The part" />}
+      <input
+        ref={pick}
+        id="part-photo"
+        className="visually-hidden"
+        type="file"
+        tabIndex={-1}
+        accept="image/jpeg,image/png,image/webp"
+        onChange={e => void take(e.target.files?.[0])}
+      />
+      <span className="links">
+        <Button size="small" loading={busy} onClick={() => pick.current?.click()}>
+          {photo ? 'Another picture' : 'Take a picture'}
+        </Button>
+        {photo && (
+          <Button size="small" type="text" onClick={() => change('')}>
+            Without one
+          </Button>
+        )}
+      </span>
+      {fault && (
+        <p className="problem" role="alert">
+          {fault}
+        </p>
+      )}
+    </div>
+  );
+}
+
 /** The fields of a part. */
 function Form({
+  shop,
   item,
   kind,
   machines,
@@ -186,6 +238,7 @@ function Form({
   take,
   close,
 }: {
+  shop: string;
   item: Item;
   kind: Kind;
   machines: { id: string; name: string }[];
@@ -256,6 +309,7 @@ function Form({
             )}
           </div>
         ))}
+        <Likeness shop={shop} photo={own.photo ?? ''} change={photo => set({ photo })} />
         <div className="labelled">
           <label htmlFor="part-for">Reserved for</label>
           <Select
