@@ -3,7 +3,6 @@ package server
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"net/http"
 
@@ -19,7 +18,6 @@ import (
 	"brackmoor/core/schematic"
 	"brackmoor/core/wiring"
 	"brackmoor/sheet"
-	"brackmoor/store"
 )
 
 // Wiring is a motor's power and control circuit by the way that is taken: what can be chosen of it, its
@@ -104,16 +102,19 @@ func (s *service) wiredAs(ctx context.Context, id string) (Wiring, error) {
 	if err != nil {
 		return Wiring{}, err
 	}
-	if c := place.Shop.Site.Converter(place.Shop.Site.Place(place.Machine.ID, id).On); c != nil && c.Idler != "" {
-		idler, err := s.Store.Machine(ctx, c.Idler)
-		switch {
-		case err == nil:
-			place.Shop.Machines = append(place.Shop.Machines, idler.Machine)
-			for _, m := range idler.Machine.Motors {
-				key.motors += fmt.Sprint(m.ID, " ", m.Computed(), " ")
-			}
-		case !errors.Is(err, store.ErrNotFound):
+	if c := place.Shop.Site.Converter(place.Shop.Site.Place(place.Machine.ID, id).On); c != nil {
+		whole, err := s.Store.Shop(ctx, place.Shop.ID)
+		if err != nil {
 			return Wiring{}, s.fault(ctx, err)
+		}
+		place.Shop.Machines = whole.Machines
+		for _, m := range whole.Machines { // its idler, and the others on it
+			key.motors += m.ID + m.Name
+			for _, o := range m.Motors {
+				if m.ID == c.Idler {
+					key.motors += fmt.Sprint(o.ID, " ", o.Computed(), " ")
+				}
+			}
 		}
 	}
 	as := place.Shop.WiredBy(place.Machine, id, q)

@@ -105,7 +105,9 @@ func WiresCSV(w Wired) ([]byte, error) {
 
 // PartsCSV is what is to be had for a circuit as a table.
 func PartsCSV(w Wired) ([]byte, error) {
-	rows := [][]string{{"what", "count", "unit", "for", "on hand", "to buy", "each", "per", "cost", "cost of what is on hand"}}
+	rows := [][]string{{
+		"what", "count", "unit", "for", "on hand", "to buy", "each", "per", "cost", "cost of what is on hand",
+	}}
 	for _, i := range w.Work.Parts {
 		rows = append(rows, []string{
 			i.What,

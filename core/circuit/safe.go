@@ -29,6 +29,24 @@ func (d *Draft) Interlocks(class Class, end string, of ...string) string {
 	return end
 }
 
+// Starting is the function of an interlock that keeps what stands behind it from starting; what runs goes on.
+const Starting = "starting"
+
+// OthersOff are the break contacts of other machines' contactors, one behind the other, before an end: what starts
+// there does not with one of them in. It gives the end before them.
+func (d *Draft) OthersOff(machines []string, to string) string {
+	if len(machines) == 0 {
+		return to
+	}
+	name := strings.Join(machines, ", ")
+	if len(machines) > 2 {
+		name = strconv.Itoa(len(machines)) + " other machines"
+	}
+	s := d.Add("S", Part{Kind: Interlock, Name: name, Function: Starting}, "21 22")
+	d.Wire(Control, s+":22", to)
+	return s + ":21"
+}
+
 // Own are the auxiliary contacts that a contactor has for the interlocks of other machines: one a machine, from a group
 // of contacts on.
 func (d *Draft) Own(from int) string {

@@ -163,8 +163,9 @@ func (m *Matters) Existing() drive.Existing {
 type Hung struct {
 	BreakerAmps, OwnAmps float64
 	Size                 string
-	UpSeconds            float64 // in which the converter's idler was up, by a stopwatch
-	TimerSeconds         float64 // that its start timer is set to
+	UpSeconds            float64  // in which the converter's idler was up, by a stopwatch
+	TimerSeconds         float64  // that its start timer is set to
+	Others               []string // the other machines behind it
 }
 
 // Question is one machine, the site it stands on, what matters and what was chosen. Make

@@ -101,12 +101,15 @@ func (p *plan) events(s *state) (list []event) {
 		out++
 	}
 	const most = 2
-	if due, _ := p.due(s); due >= 0 {
+	_, moving := p.due(s)
+	if moving {
 		list = append(list, event{kind: time})
 	}
 	for i, h := range p.hand {
 		if s.hands[i] > 0 {
 			list = append(list, event{move, i, 0})
+		} else if p.keepsOff(i) && (p.fault.kind != sound || !s.supply || moving) {
+			continue // one that is still in as the converter starts is a fault of its own
 		}
 		for to := 1; to <= h.positions && (out < most || s.hands[i] > 0); to++ {
 			if int(s.hands[i]) != to {
@@ -165,9 +168,20 @@ func (p *plan) happen(s *state, e event) (to *state, words []string) {
 		words = []string{p.name(e.of) + " " + pick(e.kind == trip, "trips", "is reset")}
 	case lose, back:
 		to.supply = e.kind == back
+		for i := range p.hand {
+			if p.keepsOff(i) {
+				to.hands[i] = 0 // their contactors drop with it
+			}
+		}
 		words = []string{pick(to.supply, "the volts come back", "the volts are lost")}
 	}
 	return to, words
+}
+
+// keepsOff says whether a hand moves other machines, which only keep things from starting.
+func (p *plan) keepsOff(hand int) bool {
+	part := &p.c.Parts[p.hand[hand].part]
+	return part.Kind == circuit.Interlock && part.Function == circuit.Starting
 }
 
 // starts says whether somebody who moves a part out of its rest wants something to run.
@@ -188,6 +202,9 @@ func (p *plan) moved(part *circuit.Part, to int, name string) string {
 	case circuit.GuardSwitch:
 		return pick(to > 0, "open ", "shut ") + name
 	case circuit.Interlock:
+		if part.Function == circuit.Starting {
+			return pick(to > 0, "switched in: ", "switched off: ") + part.Name
+		}
 		return part.Name + pick(to > 0, " runs", " has stopped")
 	case circuit.Selector:
 		return fmt.Sprintf("turn %s to %d", name, to)

@@ -48,6 +48,9 @@ func next(p *circuit.Part, at int) string {
 	case circuit.GuardSwitch:
 		return pick(at > 0, "Shut ", "Open ") + name
 	case circuit.Interlock:
+		if p.Function == circuit.Starting {
+			return pick(at > 0, "Switch off: ", "Switch in: ") + p.Name
+		}
 		return p.Name + pick(at > 0, " stops", " runs")
 	case circuit.Selector:
 		if at > 0 {

@@ -189,6 +189,14 @@ func (p *plan) judgeLoads(f *found, s *state, x *looked, trace func() []string) 
 		if idler.of == none {
 			continue
 		}
+		for k := range p.hand {
+			if p.keepsOff(k) && s.hands[k] > 0 && x.motors[i] && s.rises[i] == p.ms[idler.part] &&
+				s.turns[i] == rising {
+				other := p.hand[k].part
+				f.say("wire.load-before-converter", []int{other, idler.part}, trace,
+					"%s begins with another machine on its lines: %s.", p.name(idler.part), p.c.Parts[other].Name)
+			}
+		}
 		for k := range p.motors {
 			m := &p.motors[k]
 			if p.c.Parts[m.part].Role != circuit.Machine && p.c.Parts[m.part].Role != "" || !hangs(x, m, idler) {

@@ -109,6 +109,30 @@ func TestInterlocks(t *testing.T) {
 	}
 }
 
+// The other machines on a shop's converter keep it from starting while one of them is in; around their contact the rule
+// says so.
+func TestOtherMachinesOnAConverter(t *testing.T) {
+	w, _ := feed.ByName("rotary")
+	for _, start := range []string{circuit.ByTimer, circuit.ByRelay, circuit.ByPony, circuit.ByBox} {
+		q := asked(t, circuit.US)
+		q.Fed.Others = []string{"Lathe", "Mill"}
+		c := w.Wire(q, circuit.Choices{Start: start, Backup: true})
+		for _, v := range ladder.Search(&c).Violations {
+			if v.Rule != "wire.start-capacitor-stays" {
+				assert.Fail(t, start, "%s: %s %v", v.Rule, v.Says, v.Trace)
+			}
+		}
+		others := named(t, &c, circuit.Interlock, "Lathe, Mill")
+		c.Wires = append(c.Wires, circuit.Wire{
+			Number: "900", From: others + ":21", To: others + ":22", Class: circuit.Control,
+		})
+		found := ladder.Search(&c).Violations
+		assert.True(t, slices.ContainsFunc(found, func(v ladder.Violation) bool {
+			return v.Rule == "wire.load-before-converter" && v.Fault == nil && v.Parts[0] == others
+		}), "%s: %v", start, found)
+	}
+}
+
 // A drive of a profile has its own marks on the circuit, and says of each bridge whether it stays.
 func TestMarksAndLinksOfAProfile(t *testing.T) {
 	q := asked(t, circuit.US)

@@ -139,7 +139,11 @@ func (p *plan) remember(s *state, x *looked) {
 func (p *plan) stops(h hand, part int) bool {
 	own := &p.c.Parts[h.part]
 	switch own.Kind {
-	case circuit.EmergencyStop, circuit.GuardSwitch, circuit.Interlock:
+	case circuit.Interlock:
+		if own.Function == circuit.Starting {
+			return false
+		}
+	case circuit.EmergencyStop, circuit.GuardSwitch:
 	default:
 		if own.Function != "stop" {
 			return false

@@ -25,6 +25,7 @@ func (s *Shop) WiredBy(m Machine, motor string, q *feed.Question) *feed.Question
 			q.Fed.BreakerAmps, q.Fed.Size = on.BreakerAmps, on.Size
 		}
 		q.Fed.UpSeconds, q.Fed.TimerSeconds = c.RunUpSeconds, c.TimerSeconds
+		q.Fed.Others = s.behind(c, m.ID)
 		if c.Kind == site.BusKind {
 			q.Choice.Route = way(func(w feed.Way) bool {
 				driven, ok := w.(feed.Driven)
@@ -42,6 +43,16 @@ func (s *Shop) WiredBy(m Machine, motor string, q *feed.Question) *feed.Question
 			q.Choice.Wiring.Start = startsBy[c.StartBy]
 		}
 	})
+}
+
+// behind are the machines on a converter, but one, by their names.
+func (s *Shop) behind(c *site.Converter, but string) (names []string) {
+	for _, m := range s.Machines {
+		if m.ID != but && m.ID != c.Idler && s.Site.Place(m.ID, m.ID).On == c.ID {
+			names = append(names, m.Name)
+		}
+	}
+	return names
 }
 
 // way is the name of the first way that is as is wanted.

@@ -165,7 +165,7 @@ func (r *rig) control() {
 	case circuit.ByPony:
 		r.byPony(from)
 	case circuit.ByBox:
-		d.Starts(from, r.machineK+":21", "", false)
+		d.Starts(from, r.mayStart(), "", false)
 		r.hold(from)
 		r.byBox(coil)
 	default:
@@ -181,7 +181,7 @@ func (r *rig) control() {
 		}
 		help := ""
 		help, from = d.StartCapacitor(start, r.idler, r.made.A, r.leg, from, r.coils)
-		buttons := d.Starts(from, r.machineK+":21", "", help != "" && d.How.Start == circuit.ByButton)
+		buttons := d.Starts(from, r.mayStart(), "", help != "" && d.How.Start == circuit.ByButton)
 		r.hold(from)
 		d.Leaves(start, help, coil, buttons, r.coils)
 	}
@@ -189,6 +189,10 @@ func (r *rig) control() {
 	d.Lamp(r.main, r.coils.Volts)
 	r.load(coil)
 }
+
+// mayStart is the end before the contacts that keep the converter from starting with a machine on its lines: that of
+// this one, and of all the others behind it.
+func (r *rig) mayStart() string { return r.d.OthersOff(r.q.Fed.Others, r.machineK+":21") }
 
 // hold keeps the converter's contactor in, and lets it start only with the machine's contactor out.
 func (r *rig) hold(from string) {
@@ -208,7 +212,13 @@ func (r *rig) load(coil string) {
 	d.Wire(circuit.Control, r.main+":44", t+":A1")
 	d.Wire(circuit.Control, t+":A2", r.coils.Back)
 	d.Wire(circuit.Control, t+":A1", t+":15")
-	d.Wire(circuit.Control, t+":18", r.machineF+":95")
+	permit := t + ":18"
+	if len(r.q.Fed.Others) > 0 { // from where the controls of the other machines are fed, too
+		x := d.Add("X", circuit.Part{Kind: circuit.Strip, Name: "load permitted"}, "1")
+		d.Wire(circuit.Control, permit, x+":1")
+		permit = x + ":1"
+	}
+	d.Wire(circuit.Control, permit, r.machineF+":95")
 	from := d.Interlocks(circuit.Control, d.Stops(r.machineF+":96", false, r.motor), r.motor)
 	d.Starts(from, r.machineK+":A1", r.machineK, false)
 	d.Wire(circuit.Control, r.machineK+":A2", r.coils.Back)
@@ -257,7 +267,7 @@ func (r *rig) byPony(from string) {
 	}, "A1 A2 15 16 18")
 	d.Wire(circuit.Control, from, f+":95")
 	from = f + ":96"
-	d.Starts(from, r.machineK+":21", "", false)
+	d.Starts(from, r.mayStart(), "", false)
 	d.Wire(circuit.Control, r.machineK+":22", hold+":A1")
 	d.Wire(circuit.Control, from, hold+":13")
 	d.Wire(circuit.Control, hold+":14", hold+":A1")

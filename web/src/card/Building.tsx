@@ -221,7 +221,7 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
   );
 }
 
-/** What one part costs, or a length of it: the shop's own price, or until it says so what its prices of ways come to. */
+/** What one part costs, or a length of it: the shop's own price, or what its prices of ways come to until then. */
 function Price({
   motor,
   shop,
