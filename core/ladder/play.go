@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -76,6 +77,13 @@ type Level struct {
 	Is float64 `json:"is"`
 }
 
+// MadeLeg is what a meter reads between a motor's made leg and the line that its capacitors do not hang on.
+type MadeLeg struct {
+	Part  string  `json:"part"`
+	Name  string  `json:"name"`
+	Volts float64 `json:"volts"`
+}
+
 // Said is what happened at a moment, in words.
 type Said struct {
 	At   int32  `json:"at_ms"`
@@ -92,6 +100,9 @@ type Played struct {
 	Tracks []Track     `json:"tracks" nullable:"false"`
 	Log    []Said      `json:"log" nullable:"false"`
 	Broken []Violation `json:"broken" nullable:"false"`
+	// Made are the volts of made legs, as the model says: on its way up from those standing to those at which its start
+	// part is to leave.
+	Made []MadeLeg `json:"made" nullable:"false"`
 
 	Closed, In, Live map[string]bool `json:"-"` // as a drawing wants them: contacts by either end, parts, terminals
 }
@@ -281,6 +292,19 @@ func (p *player) speed(i int) float64 {
 	return 0
 }
 
+// madeVolts are those at a motor's made leg as it turns now.
+func (p *player) madeVolts(i int, x *looked) float64 {
+	v, m := p.c.Parts[p.motors[i].part].MadeVolts, &p.motors[i]
+	switch starting := slices.ContainsFunc(p.caps, func(c cap) bool { return c.across(x, m.lines) }); {
+	case !x.motors[i]:
+		return 0
+	case p.s.turns[i] == upToSpeed && !starting:
+		return v.Running
+	default:
+		return v.Standing + (v.CutOut-v.Standing)*p.speed(i)
+	}
+}
+
 // finish tells how the circuit stands, and what can be done.
 func (p *player) finish(x *looked) {
 	p.note()
@@ -302,6 +326,12 @@ func (p *player) finish(x *looked) {
 				at = 1
 			}
 			p.out.Hands = append(p.out.Hands, Hand{own.ID, own.Name, own.Kind, false, 1, at, next(own, at)})
+		}
+	}
+	p.out.Made = []MadeLeg{}
+	for i, m := range p.motors {
+		if own := &p.c.Parts[m.part]; own.MadeVolts != nil {
+			p.out.Made = append(p.out.Made, MadeLeg{own.ID, own.Name, math.Round(p.madeVolts(i, x))})
 		}
 	}
 	p.out.Broken = append([]Violation{}, p.found.list...)

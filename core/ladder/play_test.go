@@ -46,6 +46,13 @@ func TestPlayAConverter(t *testing.T) {
 	}
 	assert.Nil(t, play(1000).Due, "it rests")
 	press(1000, start)
+	made := func(at int32) float64 { return play(at).Made[0].Volts }
+	leg := c.Part(idler).MadeVolts
+	require.NotNil(t, leg)
+	assert.InDelta(t, leg.Standing, made(1000), 1, "as its lines close")
+	up := 1000 + int32(1000*c.Part(idler).Seconds)
+	assert.InDelta(t, (leg.Standing+leg.CutOut)/2, made((1000+up)/2), 2)
+	assert.InDelta(t, leg.CutOut, made(up), 1)
 	p := play(1200)
 	assert.True(t, p.In[main] && p.In[help] && p.In[idler])
 	assert.True(t, p.Live[idler+":U"])
@@ -60,11 +67,13 @@ func TestPlayAConverter(t *testing.T) {
 	p = play(max(ends, 1700))
 	assert.False(t, p.In[help], "by its timer")
 	assert.True(t, p.Live[idler+":W"])
+	assert.InDelta(t, leg.Running, p.Made[0].Volts, 1)
 	press(7000, begins)
 	p = play(7200)
 	assert.True(t, p.In[load] && p.Closed[load+":1"] && p.Closed[load+":2"])
 	done = append(done, ladder.Action{At: 8000, Do: ladder.Lose})
 	p = play(8000)
+	assert.Zero(t, p.Made[0].Volts)
 	assert.False(t, p.Supply || p.In[main] || p.In[load] || p.Live["L1"])
 	done = append(done, ladder.Action{At: 9000, Do: ladder.Back})
 	p = play(20_000)

@@ -226,13 +226,7 @@ func (p *plan) judgeStarts(f *found, s *state, x *looked, rests bool, trace func
 	for _, c := range p.caps {
 		for i := range p.motors {
 			m := &p.motors[i]
-			met := 0
-			for _, n := range c.nodes {
-				if slices.ContainsFunc(m.lines, func(line int) bool { return x.together(n, line) }) {
-					met++
-				}
-			}
-			if met < 2 || !x.motors[i] || s.turns[i] != upToSpeed || !rests || p.wanted(s) {
+			if !c.across(x, m.lines) || !x.motors[i] || s.turns[i] != upToSpeed || !rests || p.wanted(s) {
 				continue
 			}
 			if p.c.Parts[c.part].Kind == circuit.StartBox {

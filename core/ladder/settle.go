@@ -214,21 +214,11 @@ func (p *plan) starts(s *state, x *looked, i int) bool {
 	if s.spun[i] {
 		return true
 	}
-	lines := p.motors[i].lines
-	helped := false
+	helped := len(p.caps) > 0
 	for _, c := range p.caps {
-		met := 0
-		for _, n := range c.nodes {
-			for _, line := range lines {
-				if x.together(n, line) {
-					met++
-				}
-			}
-		}
-		if met >= 2 {
+		if c.across(x, p.motors[i].lines) {
 			return true
 		}
-		helped = true
 	}
 	for _, m := range p.motors {
 		helped = helped || p.c.Parts[m.part].Role == circuit.Pony
@@ -275,4 +265,15 @@ func (p *plan) run(s *state, x *looked, i int) string {
 		return ""
 	}
 	return p.name(d.part) + " " + []string{"stops", "runs forward", "runs in reverse"}[s.drives[i]]
+}
+
+// across says whether a start part is joined to two of a motor's lines.
+func (c *cap) across(x *looked, lines []int) bool {
+	met := 0
+	for _, n := range c.nodes {
+		if slices.ContainsFunc(lines, func(line int) bool { return x.together(n, line) }) {
+			met++
+		}
+	}
+	return met >= 2
 }

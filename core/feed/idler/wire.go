@@ -214,7 +214,7 @@ func (r *rig) load(coil string) {
 	d.Wire(circuit.Control, t+":A1", t+":15")
 	permit := t + ":18"
 	if len(r.q.Fed.Others) > 0 { // from where the controls of the other machines are fed, too
-		x := d.Add("X", circuit.Part{Kind: circuit.Strip, Name: "load permitted"}, "1")
+		x := d.Add("X", circuit.Part{Kind: circuit.Strip, Name: "permit to the others"}, "1")
 		d.Wire(circuit.Control, permit, x+":1")
 		permit = x + ":1"
 	}

@@ -2038,6 +2038,12 @@ export interface components {
             /** Format: double */
             is: number;
         };
+        LadderMadeLeg: {
+            name: string;
+            part: string;
+            /** Format: double */
+            volts: number;
+        };
         LadderSaid: {
             /** Format: int32 */
             at_ms: number;
@@ -2356,6 +2362,7 @@ export interface components {
             due_ms: number | null;
             hands: components["schemas"]["LadderHand"][];
             log: components["schemas"]["LadderSaid"][];
+            made: components["schemas"]["LadderMadeLeg"][];
             /** Format: int32 */
             now_ms: number;
             supply: boolean;

@@ -70,6 +70,14 @@ export function RunPanel({
         </p>
       ))}
       {children}
+      {played.made.map(m => (
+        <p key={m.part} className="made-leg">
+          <span className="soft">
+            Made leg at {m.part}, {m.name}
+          </span>{' '}
+          <b className="figures">{m.volts} V</b> <span className="soft">by the model</span>
+        </p>
+      ))}
       <div className="run-story">
         <Timeline played={played} />
         <Log played={played} />
