@@ -222,15 +222,7 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
 }
 
 /** What one part costs, or a length of it: the shop's own price, or what its prices of ways come to until then. */
-function Price({
-  motor,
-  shop,
-  part,
-}: {
-  motor: string;
-  shop: Schemas['ShopHead'];
-  part: Schemas['InstallItem'];
-}) {
+function Price({ motor, shop, part }: { motor: string; shop: Schemas['ShopHead']; part: Schemas['InstallItem'] }) {
   const { keep, fault } = useOwn(shop);
   const [typed, type, settle] = useKept<string | null>(`${motor}.price.${part.what}`, null);
   const each = typed === null ? NaN : Number(typed.trim().replace(',', '.'));
