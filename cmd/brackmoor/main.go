@@ -62,6 +62,7 @@ func commands(c *console) *cobra.Command {
 		floorCommand(c),
 		wireCommand(c),
 		leadsCommand(c),
+		tuneCommand(c),
 		exportCommand(c),
 		importCommand(c),
 		backupCommand(c),

@@ -52,6 +52,7 @@ var places = []struct {
 			"start.excites-itself",
 			"rotary.lost-line",
 			"start.follows-spin",
+			"learn.",
 		},
 	},
 }

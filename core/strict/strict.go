@@ -20,15 +20,21 @@ import (
 	"brackmoor/core/rule"
 )
 
-// Compile makes a schema ready. It panics on a schema that is itself wrong.
-func Compile(source []byte) *jsonschema.Schema {
-	document, err := jsonschema.UnmarshalJSON(bytes.NewReader(source))
-	if err != nil {
-		panic(err)
-	}
+// Compile makes a schema ready, with others that it refers to by their ids. It panics on a schema that is itself wrong.
+func Compile(source []byte, others ...[]byte) *jsonschema.Schema {
 	c := jsonschema.NewCompiler()
-	if err := c.AddResource("schema.json", document); err != nil {
-		panic(err)
+	for i, text := range append([][]byte{source}, others...) {
+		document, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+		if err != nil {
+			panic(err)
+		}
+		at := "schema.json"
+		if i > 0 {
+			at = document.(map[string]any)["$id"].(string)
+		}
+		if err := c.AddResource(at, document); err != nil {
+			panic(err)
+		}
 	}
 	return c.MustCompile("schema.json")
 }

@@ -27,3 +27,8 @@ var Plate []byte
 //
 //go:embed circuit-1.json
 var Circuit []byte
+
+// Tune is the JSON Schema of brackmoor.tune/1, which refers to that of a plate.
+//
+//go:embed tune-1.json
+var Tune []byte

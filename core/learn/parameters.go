@@ -1,0 +1,173 @@
+package learn
+
+import (
+	"math"
+
+	"brackmoor/core/motor"
+	"brackmoor/core/network"
+)
+
+// Parameter is something of the real machines that readings tell of: as the plate or the marks have it, as it was
+// learned, and its standard deviation then, in its unit.
+type Parameter struct {
+	Name  string  `json:"parameter"`
+	Of    string  `json:"of"` // a motor's id, supply or capacitors
+	Unit  string  `json:"unit"`
+	Prior float64 `json:"prior"`
+	Value float64 `json:"value"`
+	Sigma float64 `json:"sigma"`
+}
+
+// How far each lies from its prior: the standard deviation of its natural logarithm. Motors of one plate differ so by
+// make and age; a source is seldom known better than by half; motor-run capacitors come within five percent
+// (IEC 60252-1, 2.7); what is idle in a gearbox is not on the plate.
+const (
+	widthMagnetising = 0.15
+	widthSaturation  = 0.35
+	widthLeakage     = 0.18
+	widthStator      = 0.12
+	widthRotor       = 0.15
+	widthLosses      = 0.40
+	widthSource      = 0.50
+	widthVolts       = 0.015
+	widthCapacitor   = 0.05
+	widthShare       = 0.35 // of plate output, not of its logarithm
+	usualShare       = 0.4  // where a load is not known
+)
+
+// kinds of parameters.
+const (
+	magnetising = iota
+	saturation
+	leakage
+	stator
+	rotor
+	losses
+	ofMotor // how many a motor has
+)
+
+// dial is one direction in which the model may differ: kind of whom, and its width.
+type dial struct {
+	Parameter
+	motor   string // whose, "" for the supply, the capacitors or a load
+	kind    int
+	width   float64
+	reading int // of an unknown load: where it was read
+}
+
+// kinds of dials beside those of motors.
+const (
+	sourceOhm = ofMotor + iota
+	sourceReactance
+	sourceVolts
+	bankAC
+	bankBC
+	loadShare
+)
+
+// dials are all in which a case may differ from its plates.
+func (c *Case) dials() (list []dial) {
+	add := func(d dial) { list = append(list, d) }
+	each := func(m *Motor) {
+		own := &m.Network
+		for kind, p := range []struct {
+			name, unit   string
+			prior, width float64
+		}{
+			{"magnetising reactance", "Ω", own.Circuit.XmOhm, widthMagnetising},
+			{"saturation", "× of its curve", 1, widthSaturation},
+			{"leakage", "Ω", own.Circuit.X1Ohm, widthLeakage},
+			{"stator resistance", "Ω", own.Circuit.R1Ohm, widthStator},
+			{"rotor resistance", "Ω", own.Circuit.Cages[0].ROhm, widthRotor},
+			{"friction and core", "W", own.FrictionWatts, widthLosses},
+		} {
+			if kind == saturation && len(own.Circuit.Curve) < 2 {
+				continue
+			}
+			add(dial{Parameter{Name: p.name, Of: m.ID, Unit: p.unit, Prior: p.prior}, m.ID, kind, p.width, -1})
+		}
+	}
+	if c.Idler != nil {
+		each(c.Idler)
+	}
+	for i := range c.Machines {
+		each(&c.Machines[i])
+	}
+	for _, s := range []struct {
+		name, unit   string
+		kind         int
+		prior, width float64
+	}{
+		{"supply’s resistance", "Ω", sourceOhm, c.Supply.ResistanceOhm, widthSource},
+		{"supply’s reactance", "Ω", sourceReactance, c.Supply.ReactanceOhm, widthSource},
+		{"supply’s volts", "V", sourceVolts, c.Supply.Volts, widthVolts},
+	} {
+		if s.prior > 0 {
+			add(dial{Parameter{Name: s.name, Of: Supply, Unit: s.unit, Prior: s.prior}, "", s.kind, s.width, -1})
+		}
+	}
+	add(dial{Parameter{Name: "capacitors to a", Of: "capacitors", Unit: "× of their marks", Prior: 1}, "", bankAC,
+		widthCapacitor, -1})
+	add(dial{Parameter{Name: "capacitors to b", Of: "capacitors", Unit: "× of their marks", Prior: 1}, "", bankBC,
+		widthCapacitor, -1})
+	for i := range c.Readings {
+		r := &c.Readings[i]
+		for _, m := range c.motors(&r.State) {
+			if m != c.Idler && r.Share[m.ID] == nil {
+				add(dial{Parameter{Name: "load", Of: m.ID, Unit: "× of plate output", Prior: usualShare}, m.ID,
+					loadShare, widthShare, i})
+			}
+		}
+	}
+	return list
+}
+
+// value is a dial's at so many standard deviations from its prior.
+func (d *dial) value(u float64) float64 {
+	if d.kind == loadShare {
+		return math.Max(0, d.Prior+d.width*u)
+	}
+	return d.Prior * math.Exp(d.width*u)
+}
+
+// spread is the standard deviation of its value, by that of u.
+func (d *dial) spread(u, sigma float64) float64 {
+	if d.kind == loadShare {
+		return d.width * sigma
+	}
+	return d.value(u) * d.width * sigma
+}
+
+// turned is a motor whose dials stand at u.
+func turned(m network.Motor, dials []dial, u []float64) network.Motor {
+	k := [ofMotor]float64{1, 1, 1, 1, 1, 1}
+	for i := range dials {
+		if dials[i].motor == m.ID && dials[i].kind < ofMotor {
+			k[dials[i].kind] = math.Exp(dials[i].width * u[i])
+		}
+	}
+	if k == [ofMotor]float64{1, 1, 1, 1, 1, 1} {
+		return m // as its plate says, to the last digit
+	}
+	c := &m.Circuit
+	xm := c.XmOhm
+	c.XmOhm *= k[magnetising]
+	curve := make([]motor.CurvePoint, len(c.Curve))
+	for i, p := range c.Curve {
+		over := p.Amps*xm/p.AirgapVolts - 1 // past its straight line
+		curve[i] = motor.CurvePoint{
+			AirgapVolts: p.AirgapVolts, Amps: p.AirgapVolts / c.XmOhm * (1 + over*k[saturation]),
+		}
+	}
+	c.Curve = curve
+	c.X1Ohm *= k[leakage]
+	c.R1Ohm *= k[stator]
+	cages := make([]motor.Cage, len(c.Cages))
+	for i, g := range c.Cages {
+		cages[i] = motor.Cage{ROhm: g.ROhm * k[rotor], XOhm: g.XOhm * k[leakage]}
+	}
+	c.Cages = cages
+	c.RcOhm /= k[losses]
+	m.FrictionWatts *= k[losses]
+	return m
+}
