@@ -42,7 +42,8 @@ func Learn(c *Case) Learned {
 	for i := range dials {
 		p := dials[i].Parameter
 		p.Value = dials[i].value(l.m.u[i])
-		p.Sigma = dials[i].spread(l.m.u[i], math.Sqrt(math.Max(0, l.spread.At(i, i))))
+		p.Shrunk = math.Sqrt(math.Max(0, l.spread.At(i, i)))
+		p.Sigma = dials[i].spread(l.m.u[i], p.Shrunk)
 		l.Parameters = append(l.Parameters, p)
 	}
 	return l

@@ -74,6 +74,13 @@ type pair struct {
 // ranked are the pairs of moves that the shelf allows and that look best, the best first.
 func (t *tuning) ranked(shelf []Can, in Cans, now Bank) (list []pair) {
 	as, bs := moves(shelf, now.AC, in.AC), moves(shelf, now.BC, in.BC)
+	none := []sum{{moves: []move{{swap: Swap{[]float64{}, []float64{}}}}}}
+	switch in.Only {
+	case network.AC:
+		bs = none
+	case network.BC:
+		as = none
+	}
 	most := Bank{now.AC + as[len(as)-1].microfarad, now.BC + bs[len(bs)-1].microfarad}
 	g := t.picture(most)
 	type look struct {

@@ -30,7 +30,7 @@ func (l *Learned) Verdicts(t *Tuned, limits Limits, matters []State) (list []rul
 	for i := range matters {
 		if s := &matters[i]; l.last(s, now) < 0 {
 			list = append(list, rule.Speak("learn.unproved", nil, "Read it with these capacitors in circuit.",
-				"%s was not read with %s and %s µF.", l.m.c.words(s), quantity.Figures(now.AC, 3),
+				"%s was not read with %s and %s µF.", l.m.c.Words(s), quantity.Figures(now.AC, 3),
 				quantity.Figures(now.BC, 3)))
 		}
 	}
@@ -47,8 +47,8 @@ func (l *Learned) Verdicts(t *Tuned, limits Limits, matters []State) (list []rul
 	return rule.Sorted(list)
 }
 
-// words are a state in a few of them.
-func (c *Case) words(s *State) string {
+// Words are a state in a few of them.
+func (c *Case) Words(s *State) string {
 	base := "the converter"
 	if c.Idler == nil {
 		base = "its capacitors"

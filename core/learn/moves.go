@@ -4,11 +4,18 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
+	"brackmoor/core/network"
 )
 
 // Cans are those in circuit on either pair, by their marks; nil where they are not known, and any size of the shelf
 // may be among them.
-type Cans struct{ AC, BC []float64 }
+//
+// Only is the one pair that may be changed, empty for both.
+type Cans struct {
+	AC, BC []float64
+	Only   network.Pair
+}
 
 // move is a change of one pair: what is added and taken out, and how much of each size that takes from the shelf, less
 // than none for what is put back.
@@ -48,9 +55,7 @@ type making struct {
 // moves are all of a pair that has so many microfarads, made up of cans that are known or not.
 func moves(shelf []Can, has float64, of []float64) (list []sum) {
 	m := making{of: of, has: has, sums: map[int64]*sum{}}
-	for _, c := range shelf {
-		m.sizes = append(m.sizes, c)
-	}
+	m.sizes = append(m.sizes, shelf...)
 	for _, x := range of {
 		if !slices.ContainsFunc(m.sizes, func(c Can) bool { return c.Microfarad == x }) {
 			m.sizes = append(m.sizes, Can{x, 0})

@@ -16,6 +16,8 @@ type Parameter struct {
 	Prior float64 `json:"prior"`
 	Value float64 `json:"value"`
 	Sigma float64 `json:"sigma"`
+	// Shrunk is what is left of the doubt that there was before anything was read, from 0 to 1.
+	Shrunk float64 `json:"-"`
 }
 
 // How far each lies from its prior: the standard deviation of its natural logarithm. Motors of one plate differ so by
