@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"os"
 	"os/exec"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -150,6 +151,13 @@ func open(t testing.TB, files ...string) *page {
 		require.Empty(t, problems)
 		_, err = s.store.Import(context.Background(), file, store.Choice{})
 		require.NoError(t, err)
+	}
+	readings, err := demo.Readings()
+	require.NoError(t, err)
+	for _, r := range readings {
+		if slices.Contains(files, "tarn-hollow.json") {
+			require.NoError(t, s.store.AddReading(context.Background(), r.Motor, r.Reading))
+		}
 	}
 	p := &page{TB: t, server: s}
 	p.tab(root)

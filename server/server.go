@@ -138,6 +138,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.scopes(api)
 	s.wirings(api)
 	s.stores(api)
+	s.prove(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)
@@ -197,6 +198,8 @@ func (s *service) fault(ctx context.Context, err error) error {
 	switch {
 	case err == nil:
 		return nil
+	case errors.Is(err, store.ErrOther):
+		return huma.Error409Conflict("Something else is written down under this id.")
 	case errors.Is(err, store.ErrNotFound):
 		return huma.Error404NotFound("It is not here any more. It may have been deleted in another window.")
 	case errors.Is(err, store.ErrChanged):

@@ -102,19 +102,13 @@ func (s *service) wiredAs(ctx context.Context, id string) (Wiring, error) {
 	if err != nil {
 		return Wiring{}, err
 	}
-	if c := place.Shop.Site.Converter(place.Shop.Site.Place(place.Machine.ID, id).On); c != nil {
-		whole, err := s.Store.Shop(ctx, place.Shop.ID)
-		if err != nil {
-			return Wiring{}, s.fault(ctx, err)
-		}
-		place.Shop.Machines = whole.Machines
-		for _, m := range whole.Machines { // its idler, and the others on it
-			key.motors += m.ID + m.Name
-			for _, o := range m.Motors {
-				if m.ID == c.Idler {
-					key.motors += fmt.Sprint(o.ID, " ", o.Computed(), " ")
-				}
-			}
+	if err := s.wholeOnConverter(ctx, &place, id); err != nil {
+		return Wiring{}, err
+	}
+	for _, m := range place.Shop.Machines { // of a converter: its idler, and the others on it
+		key.motors += m.ID + m.Name
+		for _, o := range m.Motors {
+			key.motors += fmt.Sprint(o.ID, " ", o.Computed(), " ")
 		}
 	}
 	as := place.Shop.WiredBy(place.Machine, id, q)

@@ -71,7 +71,13 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	if _, err := st.Import(ctx, whole, store.Choice{}); err != nil {
 		return fmt.Errorf("demo: %w", err)
 	}
-	return nil
+	readings, err := demo.Readings()
+	for _, r := range readings {
+		if err == nil {
+			err = st.AddReading(ctx, r.Motor, r.Reading)
+		}
+	}
+	return err
 }
 
 func serve(

@@ -79,6 +79,11 @@ type Scoped interface {
 	Scope(q *Question) (capacitor.Trace, error)
 }
 
+// Idled is a way with an idler: its output in watts and its plate's amps.
+type Idled interface {
+	Idler(q *Question) (watts, amps float64)
+}
+
 // Driven is a way whose drive has settings.
 type Driven interface {
 	Kind() drive.Kind

@@ -78,7 +78,8 @@ func (l *Learned) fit() {
 		for by := 1.0; by > 0.01; by /= 2 {
 			to := slices.Clone(u)
 			for i := range to {
-				to[i] = math.Max(-farthest, math.Min(farthest, u[i]+by*step.AtVec(i)))
+				most := l.m.dials[i].farthest()
+				to[i] = math.Max(-most, math.Min(most, u[i]+by*step.AtVec(i)))
 			}
 			next, less := l.look(to)
 			if less < cost {
@@ -105,9 +106,6 @@ func (l *Learned) fit() {
 	}
 }
 
-// farthest is how many standard deviations a dial is turned at most.
-const farthest = 4.0
-
 // weight of a figure that is so far off, in standard deviations.
 func weight(off float64) float64 { return (freedom + 1) / (freedom + off*off) }
 
@@ -116,8 +114,9 @@ func (l *Learned) normal(u []float64, rows []row, normal *mat.SymDense, pull *ma
 	n := len(u)
 	normal.Zero()
 	for i := range n {
-		normal.SetSym(i, i, 1)
-		pull.SetVec(i, -u[i])
+		w := l.m.dials[i].holds(u[i])
+		normal.SetSym(i, i, w)
+		pull.SetVec(i, -w*u[i])
 	}
 	for _, r := range rows {
 		w := weight(r.off)
@@ -138,8 +137,8 @@ func (l *Learned) look(u []float64) (rows []row, cost float64) {
 	m := l.m.at(u)
 	list := make([][]row, len(l.m.c.Readings))
 	parallel(len(list), func(i int) { list[i] = l.beside(&m, i) })
-	for _, x := range u {
-		cost += x * x
+	for i, x := range u {
+		cost += l.m.dials[i].costs(x)
 	}
 	for _, own := range list {
 		for _, r := range own {

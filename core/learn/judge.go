@@ -3,6 +3,7 @@ package learn
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"brackmoor/core/quantity"
@@ -19,6 +20,10 @@ func (l *Learned) Verdicts(t *Tuned, limits Limits, matters []State) (list []rul
 	far := rule.Limit("learn.unlike-plate", "most_usual")
 	for i := range l.m.dials {
 		d := &l.m.dials[i]
+		if d.ofBank() {
+			list = append(list, l.weak(d, l.m.u[i])...)
+			continue
+		}
 		if d.kind != loadShare && math.Abs(l.m.u[i]) > far {
 			list = append(list, rule.Speak("learn.unlike-plate", rule.Numbers{"usual": math.Abs(l.m.u[i])},
 				"Look at its plate, its connection and its capacitors before going on.",
@@ -45,6 +50,25 @@ func (l *Learned) Verdicts(t *Tuned, limits Limits, matters []State) (list []rul
 			limits.words()))
 	}
 	return rule.Sorted(list)
+}
+
+// weak says where a bank has less than is printed on it, surely: past the loss that a run capacitor may have.
+func (l *Learned) weak(d *dial, u float64) (list []rule.Verdict) {
+	least := rule.Limit("learn.can-weak", "least_share")
+	i := slices.IndexFunc(l.m.dials, func(x dial) bool { return x.kind == d.kind })
+	sigma := d.spread(u, math.Sqrt(math.Max(0, l.spread.At(i, i))))
+	has, sure := d.value(u), 2*sigma
+	if has+sure >= least {
+		return nil
+	}
+	marked := l.present().AC
+	if d.kind == bankBC {
+		marked = l.present().BC
+	}
+	return append(list, rule.Speak("learn.can-weak", rule.Numbers{"share": has},
+		"Isolate, discharge, and measure each of its cans.",
+		"%s: about %s µF of the %s that are printed on its cans are in circuit. One is open or at its end, or not "+
+			"joined.", d.Name, quantity.Figures(has*marked, 3), quantity.Figures(marked, 3)))
 }
 
 // Words are a state in a few of them.

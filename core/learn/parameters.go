@@ -5,6 +5,7 @@ import (
 
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
+	"brackmoor/core/quantity"
 )
 
 // Parameter is something of the real machines that readings tell of: as the plate or the marks have it, as it was
@@ -108,10 +109,11 @@ func (c *Case) dials() (list []dial) {
 			add(dial{Parameter{Name: s.name, Of: Supply, Unit: s.unit, Prior: s.prior}, "", s.kind, s.width, -1})
 		}
 	}
-	add(dial{Parameter{Name: "capacitors to a", Of: "capacitors", Unit: "× of their marks", Prior: 1}, "", bankAC,
-		widthCapacitor, -1})
-	add(dial{Parameter{Name: "capacitors to b", Of: "capacitors", Unit: "× of their marks", Prior: 1}, "", bankBC,
-		widthCapacitor, -1})
+	lines := quantity.LinesAt(c.Supply.Hertz)
+	for i, letter := range []string{"a", "b"} {
+		own := Parameter{Name: lines.To(letter), Of: "capacitors", Unit: "× of their marks", Prior: 1}
+		add(dial{own, "", bankAC + i, widthCapacitor, -1})
+	}
 	for i := range c.Readings {
 		r := &c.Readings[i]
 		for _, m := range c.motors(&r.State) {
@@ -122,6 +124,39 @@ func (c *Case) dials() (list []dial) {
 		}
 	}
 	return list
+}
+
+// Most dials stand near where the plate has them. A bank is within its marks, or a can of it is open or at its end: it
+// is let go of the more, the farther off it is (Student's t).
+const (
+	farthest     = 4.0 // standard deviations
+	farthestBank = 30.0
+	freedomBank  = 3.0
+)
+
+func (d *dial) ofBank() bool { return d.kind == bankAC || d.kind == bankBC }
+
+// farthest is how many standard deviations a dial is turned at most.
+func (d *dial) farthest() float64 {
+	if d.ofBank() {
+		return farthestBank
+	}
+	return farthest
+}
+
+// holds is the weight with which a dial is held to its prior, and costs what standing off it costs.
+func (d *dial) holds(u float64) float64 {
+	if d.ofBank() {
+		return freedomBank / (freedomBank + u*u)
+	}
+	return 1
+}
+
+func (d *dial) costs(u float64) float64 {
+	if d.ofBank() {
+		return freedomBank * math.Log1p(u*u/freedomBank)
+	}
+	return u * u
 }
 
 // value is a dial's at so many standard deviations from its prior.

@@ -366,3 +366,25 @@ func degrees(z complex128) float64 {
 	}
 	return d
 }
+
+// WindingAmps are the amps of the three windings of a motor by those of its lines, read by a clamp: those of a star are
+// its lines', those of a delta follow from the triangle that the three lines' phasors close (no neutral). ok is false
+// where they close none: one of them was misread.
+func WindingAmps(delta bool, l Legs) (windings [3]float64, ok bool) {
+	const slack = 1.05 // of meters
+	if l.A > slack*(l.B+l.C) || l.B > slack*(l.A+l.C) || l.C > slack*(l.A+l.B) {
+		return windings, false
+	}
+	m := machine{Motor: &Motor{}}
+	if delta {
+		m.Connection = Delta
+	}
+	a := complex(l.A, 0)
+	turn := 0.0
+	if l.A > 0 && l.B > 0 {
+		turn = math.Acos(math.Max(-1, math.Min(1, (l.C*l.C-l.A*l.A-l.B*l.B)/(2*l.A*l.B))))
+	}
+	b := cmplx.Rect(l.B, -turn) // the way round in which the forward field is the larger
+	c := -a - b
+	return m.windings((a+alpha*b+alpha2*c)/3, (a+alpha2*b+alpha*c)/3), true
+}

@@ -10,12 +10,15 @@ var learnRules = []Rule{
 		"What is learned lies far outside what motors of one plate differ by: another motor, another connection, or " +
 			"a part at its end.",
 		shop, Numbers{"most_usual": 3}},
+	{"learn.can-weak", Caution, "A bank has less than is printed on it",
+		"A run capacitor is at its end once it has lost a tenth; one that is open is no capacitor.",
+		"IEC 60252-1, 2.13", Numbers{"least_share": 0.9}},
 	{"learn.unproved", Note, "Not loaded, so not proved",
 		"Only what was read in a state proves it; idle readings foretell a load, with a doubt, and prove none.",
 		shop, nil},
 	{"learn.out-of-reach", Caution, "Out of reach of the shelf",
 		"No combination of the cans on hand brings every state that matters within the limits.",
-		"exhaustive search", nil},
+		"exhaustive search", Numbers{"aim_percent": 3}},
 }
 
 func init() { Catalogue = append(Catalogue, learnRules...) }

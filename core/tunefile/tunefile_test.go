@@ -107,6 +107,14 @@ func TestSolve(t *testing.T) {
 	a = solve(t, plain, read(t, c, "", 0, ac, bc, half), read(t, c, "lathe", 0.6, ac, bc, half),
 		read(t, c, "lathe", 0.1, ac, bc, half))
 	assert.Contains(t, rules(a), "learn.unlike-plate")
+	few := read(t, c, "lathe", 0.6, ac, 0.5*bc, nil)
+	few["bc_microfarad"] = bc // as it is printed on the cans
+	a = solve(t, plain, few, read(t, c, "", 0, ac+20, 0.5*bc, nil))
+	assert.NotContains(t, rules(a), "learn.can-weak", "half of the second is said to be in")
+	also := read(t, c, "", 0, ac, 0.5*bc, nil)
+	also["bc_microfarad"] = bc
+	a = solve(t, plain, few, also)
+	assert.Contains(t, rules(a), "learn.can-weak")
 	strict := strings.Replace(plain, `"unbalance_percent": 4`, `"unbalance_percent": 0.01, "made_leg_volts": 240`, 1)
 	a = solve(t, strict, read(t, c, "", 0, ac, bc, nil))
 	assert.False(t, a.Good || a.Reaches)

@@ -6,6 +6,22 @@ import (
 	"brackmoor/core/rotary"
 )
 
+// Idler is what it idles on: as large as was chosen, and its amps by a plate of the stores or by a usual one.
+func (way) Idler(q *feed.Question) (watts, amps float64) {
+	a, err := size(q)
+	if err != nil {
+		return 0, 0
+	}
+	if m := onHand(q, a); m != nil && m.Amps > 0 {
+		return a.IdlerWatts, m.Amps
+	}
+	usual, err := rotary.UsualIdler("idler", a.IdlerWatts, q.Stepped().Supply.Volts, q.Supply.Hertz)
+	if err != nil {
+		return a.IdlerWatts, 0
+	}
+	return a.IdlerWatts, usual.Amps
+}
+
 // Hang is the motor on an idler of its own, with what balances it.
 func (way) Hang(q *feed.Question, id string, share float64) (network.Circuit, error) {
 	a, err := size(q)

@@ -144,6 +144,15 @@ export const useOff = (motor: string, way: string, stamp: number, enabled: boole
     queryFn: () => ask(client.GET('/motors/{id}/ways/{way}/off', onWay(motor, way))),
   });
 
+/** What was read on a motor beside what was foretold. */
+export const useProve = (motor: string, stamp: number, enabled: boolean) =>
+  useQuery({
+    queryKey: keys.prove(motor, stamp),
+    enabled,
+    ...kept(motor),
+    queryFn: () => ask(client.GET('/motors/{id}/prove', at(motor))),
+  });
+
 export const useSettings = (motor: string, stamp: number, enabled: boolean) =>
   useQuery({
     queryKey: keys.settings(motor, stamp),

@@ -228,6 +228,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was read on a motor beside what was foretold */
+        get: operations["proveMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write down what was read; one that is sent twice is written once */
+        post: operations["addReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/restore": {
         parameters: {
             query?: never;
@@ -2374,6 +2408,89 @@ export interface components {
             /** Format: int32 */
             now_ms: number;
         };
+        ProveBank: {
+            /** Format: double */
+            microfarad: number;
+            name: string;
+            title: string;
+        };
+        ProveCell: {
+            /** Format: double */
+            high: number | null;
+            /** Format: double */
+            low: number | null;
+            out: boolean;
+            /** Format: double */
+            read: number | null;
+            wrong: string;
+        };
+        ProveFigure: {
+            place: string;
+            /** Format: double */
+            value: number;
+        };
+        ProveNext: {
+            /** Format: double */
+            ac_microfarad: number;
+            /** Format: double */
+            bc_microfarad: number;
+            reason: string;
+            says: string;
+            then: components["schemas"]["RuleRow"][];
+        };
+        ProvePage: {
+            banks: components["schemas"]["ProveBank"][];
+            columns: components["schemas"]["ProvePlace"][];
+            folk: components["schemas"]["RuleRow"][];
+            headline: components["schemas"]["RuleRow"][];
+            learned: components["schemas"]["RuleRow"][];
+            next: components["schemas"]["ProveNext"];
+            places: components["schemas"]["ProvePlace"][];
+            readings: components["schemas"]["ProveReading"][];
+            rows: components["schemas"]["ProveRow"][];
+            states: components["schemas"]["ProveState"][];
+            verdicts: components["schemas"]["RuleVerdict"][];
+            way: string;
+        };
+        ProvePlace: {
+            group: string;
+            name: string;
+            title: string;
+            unit: string;
+        };
+        ProveReading: {
+            /** Format: double */
+            ac_microfarad: number;
+            at: string;
+            /** Format: double */
+            bc_microfarad: number;
+            /** Format: double */
+            class_percent: number;
+            corrects: string;
+            figures: components["schemas"]["ProveFigure"][];
+            hand: string;
+            id: string;
+            note: string;
+            /** Format: double */
+            share: number | null;
+            source: string;
+            state: string;
+        };
+        ProveRow: {
+            by: string;
+            cells: components["schemas"]["ProveCell"][];
+            /** @enum {string} */
+            mark: "good" | "note" | "caution" | "stop";
+            says: string[];
+            state: string;
+            title: string;
+        };
+        ProveState: {
+            name: string;
+            /** Format: double */
+            share: number | null;
+            title: string;
+        };
         Rule: {
             id: string;
             limits?: {
@@ -4082,6 +4199,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    proveMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProvePage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    addReading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProveReading"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProvePage"];
                 };
             };
             /** @description Not Found */

@@ -12,6 +12,7 @@ import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
 import { useTaken } from './way';
+import { ProveStep } from './ProveStep';
 import { RouteStep } from './RouteStep';
 import { SettingsStep } from './SettingsStep';
 import { CardShop } from './shop';
@@ -56,6 +57,7 @@ const titles = {
   size: 'Size',
   wire: 'Wire',
   settings: 'Settings',
+  prove: 'Prove',
 } as const;
 
 /** A step's name with a mark that fills when it is done. */
@@ -118,6 +120,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
       { value: 'size', label: stepLabel('size', done) },
       { value: 'wire', label: stepLabel('wire', wire) },
       { value: 'settings', label: 'Settings' },
+      { value: 'prove', label: 'Prove' },
     ],
     [plate, leads, routed, done, wire],
   );
@@ -235,6 +238,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           {step === 'settings' && (
             <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}
+          {step === 'prove' && <ProveStep motor={motor.id} sound={reading.sound} stamp={stamp} />}
           {step === 'wire' && (
             <WireStep machine={page.id} motor={motor} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}

@@ -1,0 +1,48 @@
+package browser
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+)
+
+// What was read stands beside what was foretold: a can that is open is found, and the next change named.
+func TestReadingsNameTheNextChange(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-hobber/prove")
+	p.shows(".band", "3 of 4")
+	p.shows(".prove-below", "that are printed on its cans are in circuit")
+	p.shows(".next-says", "on L1 to the made leg")
+	p.shows(".by-state", "live, whatever the made leg reads")
+	p.press("Correct it")
+	p.shows("#reading-title", "Correct a reading")
+	p.over("[aria-label='L1–L2 V']", "24x\t")
+	p.shows(".reading-form", "L1–L2 is a number")
+	p.over("[aria-label='L1–L2 V']", "242\t")
+	p.press("Write it down")
+	p.until("document.querySelectorAll('.written .corrected').length === 1")
+	p.shows(".written", "corrected since")
+}
+
+// A reading that is typed on a phone while the server is away is kept, and is written down once when it is back.
+func TestAReadingIsKeptAndSentOnce(t *testing.T) {
+	p := open(t, "ferry-stairs.json")
+	p.do(chromedp.EmulateViewport(390, 844))
+	p.visit("/machines/ferry-fan/prove")
+	p.shows(".band", "not yet")
+	p.press("Type a reading")
+	p.over("[aria-label='Read by']", "C.\t")
+	p.over("[aria-label='L–N V']", "231,5\t")
+	p.over("[aria-label='N–made V']", "226\t")
+	p.allow("ERR_INTERNET_DISCONNECTED")
+	p.offline(true)
+	p.press("Write it down")
+	p.shows(".prove-all", "1 not sent yet")
+	p.offline(false)
+	p.until("document.querySelectorAll('.written li').length === 1")
+	p.until("!document.querySelector('.prove-all').innerText.includes('not sent yet')")
+	p.visit("/machines/ferry-fan/prove")
+	p.shows(".written", "231.5")
+	assert.Equal(t, 1, eval[int](p, "document.querySelectorAll('.written li').length"))
+}

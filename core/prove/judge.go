@@ -1,0 +1,325 @@
+package prove
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"brackmoor/core/learn"
+	"brackmoor/core/network"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+)
+
+// How far outside of what was foretold a figure is told, and stands out, in standard deviations of what a meter may read.
+const (
+	beside  = 2.2
+	outside = 3.0
+)
+
+// last is the latest reading of a state with the capacitors that are in now, or else with others; −1 for none.
+func (p *proof) last(state string) int {
+	best := -1
+	for k := range p.list {
+		r := &p.list[k]
+		if r.State == state && (best < 0 || p.now(r) || !p.now(&p.list[best])) {
+			best = k
+		}
+	}
+	return best
+}
+
+// before is what was learned before a reading: it is foretold by those that went before it, and not by itself.
+func (p *proof) before(k int) *learn.Learned {
+	n := 0
+	for n < len(p.fed) && p.fed[n] < k {
+		n++
+	}
+	if p.earlier[n] == nil {
+		c := p.c
+		c.Readings = c.Readings[:n]
+		l := learn.Learn(&c)
+		p.earlier[n] = &l
+	}
+	return p.earlier[n]
+}
+
+// now says whether a reading was taken with the capacitors that are in now.
+func (p *proof) now(r *Reading) bool {
+	const near = 0.5
+	return math.Abs(r.AC-p.bank.AC) < near && math.Abs(r.BC-p.bank.BC) < near
+}
+
+// row is a state as it was read and foretold.
+func (p *proof) row(s State, columns []Place) (row Row) {
+	row = Row{State: s.Name, Title: s.Title, Mark: "note", Says: []string{}, Cells: make([]Cell, len(columns))}
+	k := p.last(s.Name)
+	var r *Reading
+	bank := p.bank
+	if k >= 0 {
+		r = &p.list[k]
+		bank = learn.Bank{AC: r.AC, BC: r.BC}
+		row.By = r.Hand + ", " + strings.Replace(r.At[:16], "T", " ", 1)
+	}
+	share := s.Share
+	if r != nil && r.Share != nil {
+		share = r.Share
+	}
+	own, foretold := p.state(s.Name, share)
+	foretold = foretold && p.learned != nil
+	by := p.learned
+	if foretold && k >= 0 {
+		by = p.before(k)
+	}
+	far := []string{}
+	for i, c := range columns {
+		cell := &row.Cells[i]
+		if r != nil {
+			if value, ok := r.figure(c.Name); ok {
+				cell.Read = &value
+			}
+		}
+		place, _ := placed(c.Name)
+		if !foretold {
+			continue
+		}
+		value, sigma, ok := by.Figure(&own, bank, place)
+		if !ok {
+			continue
+		}
+		low, high := value-1.645*sigma, value+1.645*sigma
+		cell.Low, cell.High = &low, &high
+		if cell.Read == nil {
+			continue
+		}
+		cell.Wrong = p.wrong(k, place)
+		if off := *cell.Read - value; math.Abs(off) > beside*sigma || cell.Wrong != "" {
+			cell.Out = math.Abs(off) > outside*sigma || cell.Wrong != ""
+			far = append(far, fmt.Sprintf("%s %s %s what was foretold", c.Title, figure(math.Abs(off), c.Unit),
+				map[bool]string{true: "over", false: "under"}[off > 0]))
+		}
+	}
+	p.judge(&row, s, r, far)
+	return row
+}
+
+func figure(value float64, unit string) string { return quantity.Figures(value, 2) + " " + unit }
+
+// wrong is what a figure of a reading looks like that was left out.
+func (p *proof) wrong(k int, place learn.Place) string {
+	for i, of := range p.fed {
+		if of != k {
+			continue
+		}
+		for f, x := range p.c.Readings[i].Figures {
+			if x.Place == place {
+				return p.misread[[2]int{i, f}]
+			}
+		}
+	}
+	return ""
+}
+
+// judge says how a state does, by what counts in it.
+func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
+	switch {
+	case r == nil && s.Name == Standing:
+		row.Says = append(
+			row.Says,
+			"not read: with the volts on and nothing turning the made leg is live, whatever a meter says",
+		)
+		return
+	case r == nil:
+		row.Says = append(row.Says, "not read, so not proved")
+		return
+	case s.Name == Standing:
+		row.Mark = "good"
+		row.Says = append(row.Says, "live, whatever the made leg reads")
+		return
+	}
+	row.Mark = "good"
+	for _, j := range p.judged(s, r) {
+		if j.Accepted {
+			continue
+		}
+		expected, accepted := j.Words()
+		row.Says = append(row.Says, fmt.Sprintf("%s %s, %s accepted", j.Figure, expected, accepted))
+		row.Mark = worse(row.Mark, string(rule.Get(j.Rule).Severity))
+	}
+	if len(far) > 0 {
+		mark := "note"
+		if slices.ContainsFunc(row.Cells, func(c Cell) bool { return c.Out }) {
+			mark = "caution"
+		}
+		row.Mark = worse(row.Mark, mark)
+		row.Says = append(row.Says, far...)
+	}
+	if !p.now(r) {
+		row.Mark = worse(row.Mark, "note")
+		row.Says = append(row.Says, "read with other capacitors than are in now")
+	}
+	if len(row.Says) == 0 {
+		row.Says = append(row.Says, "good")
+	}
+}
+
+// worse is the graver of two marks.
+func worse(a, b string) string {
+	order := []string{"good", "note", "caution", "stop"}
+	return order[max(slices.Index(order, a), slices.Index(order, b))]
+}
+
+// legs are three figures of a reading; ok is false where one is missing.
+func legs(r *Reading, a, b, c string) (l network.Legs, ok bool) {
+	for i, to := range []*float64{&l.A, &l.B, &l.C} {
+		value, there := r.figure([]string{a, b, c}[i])
+		if !there {
+			return l, false
+		}
+		*to = value
+	}
+	return l, true
+}
+
+// volts are those of the three pairs of a reading.
+func volts(r *Reading) (v network.Lines, ok bool) {
+	l, ok := legs(r, "volts.ab", "volts.bc", "volts.ca")
+	return network.Lines{AB: l.A, BC: l.B, CA: l.C}, ok
+}
+
+// hottest is the hottest winding of the machine in percent of its plate, by the amps of its lines.
+func (p *proof) hottest(r *Reading) (percent float64, winding int, ok bool) {
+	l, ok := legs(r, "amps.machine.a", "amps.machine.b", "amps.machine.c")
+	if !ok {
+		return 0, 0, false
+	}
+	w, ok := network.WindingAmps(p.delta, l)
+	for i, amps := range w {
+		if of := 100 * amps / p.q.WindingAmps(); of > percent {
+			percent, winding = of, i
+		}
+	}
+	return percent, winding, ok
+}
+
+// judged are the figures of a reading beside the limits of its state.
+func (p *proof) judged(s State, r *Reading) (list []rule.Judged) {
+	v, haveVolts := volts(r)
+	idle := s.Name == Alone || s.Name == Idle
+	if haveVolts && idle {
+		list = append(list, rule.AtMost(s.Title, "made leg, of plate volts", 100*max(v.BC, v.CA)/p.q.Plate.Volts.Value,
+			"capacitor.made-leg-high", "most_percent", "%"))
+	}
+	if haveVolts && !idle {
+		list = append(list, rule.AtMost(s.Title, "legs apart", v.Unbalance(), "rotary.unbalance", "most_percent", "%"))
+	}
+	if percent, _, ok := p.hottest(r); ok {
+		id := "capacitor.winding-at-full"
+		switch {
+		case p.c.Idler == nil && s.Name == Idle:
+			id = "capacitor.winding-at-idle"
+		case p.c.Idler == nil && s.Name == Part:
+			id = "capacitor.winding-at-load"
+		}
+		list = append(list, rule.AtMost(s.Title, "hottest winding", percent, id, "most_percent", "%"))
+	}
+	if p.c.Idler != nil && p.c.Idler.Amps > 0 {
+		if l, ok := legs(r, "amps.idler.a", "amps.idler.b", "amps.idler.c"); ok {
+			list = append(list, rule.AtMost(s.Title, "idler, hottest line", 100*l.Max()/p.c.Idler.Amps,
+				"capacitor.winding-at-full", "most_percent", "%"))
+		}
+	}
+	return list
+}
+
+// headline is how far it is proved.
+func (p *proof) headline(page *Page) []rule.Row {
+	read, worst, mark := 0, "good", rule.Row{Label: "Verdict", Value: "not yet"}
+	open := []string{}
+	for _, row := range page.Rows {
+		if row.State == Standing {
+			continue
+		}
+		if row.By == "" {
+			open = append(open, row.Title)
+			continue
+		}
+		read++
+		worst = worse(worst, row.Mark)
+	}
+	of := len(page.Rows) - 1
+	switch {
+	case read == 0:
+		mark.Remark = "nothing is read"
+	case worst == "stop" || worst == "caution":
+		mark.Value, mark.Remark = "not as it should", "see the states below"
+		if len(open) > 0 {
+			mark.Value = "not yet"
+		}
+	case len(open) == 0 && worst == "good":
+		mark.Value, mark.Remark = "proved", "in every state"
+	default:
+		mark.Remark = "good as far as it was read"
+	}
+	apart := rule.Row{Label: "Worst legs apart", Value: "–", Remark: "no loaded state is read"}
+	hottest := rule.Row{Label: "Hottest winding", Value: "–", Remark: "no amps are read"}
+	most, hot := -1.0, -1.0
+	windings := p.q.Lines().Windings(p.delta)
+	for _, s := range p.states {
+		k := p.last(s.Name)
+		if k < 0 || s.Name == Standing {
+			continue
+		}
+		if v, ok := volts(&p.list[k]); ok && v.Unbalance() > most {
+			most = v.Unbalance()
+			apart.Value, apart.Remark = quantity.Fixed(most, 1)+" %", strings.ToLower(s.Title)
+		}
+		if percent, w, ok := p.hottest(&p.list[k]); ok && percent > hot {
+			hot = percent
+			hottest.Value = fmt.Sprintf("%.0f %%", percent)
+			hottest.Remark = windings[w] + ", " + strings.ToLower(s.Title)
+		}
+	}
+	proved := rule.Row{Label: "Proved", Value: fmt.Sprintf("%d of %d", read, of), Remark: "every state is read"}
+	if len(open) > 0 {
+		proved.Remark = strings.ToLower(open[len(open)-1]) + " would settle it"
+	}
+	return []rule.Row{mark, apart, hottest, proved}
+}
+
+// folk are the yardsticks that people go by, beside what they miss.
+func (p *proof) folk() []rule.Row {
+	var apart, amps, below []string
+	for _, s := range p.states {
+		k := p.last(s.Name)
+		if k < 0 || s.Name == Standing {
+			continue
+		}
+		if v, ok := volts(&p.list[k]); ok {
+			apart = append(apart, fmt.Sprintf("%s %.1f %%", strings.ToLower(s.Title), v.Unbalance()))
+		}
+		if l, ok := legs(&p.list[k], "amps.machine.a", "amps.machine.b", "amps.machine.c"); ok {
+			of := network.Lines{AB: l.A, BC: l.B, CA: l.C}
+			amps = append(amps, fmt.Sprintf("%s %.0f %%", strings.ToLower(s.Title), of.Unbalance()))
+			below = append(below, fmt.Sprintf("%s %.0f %%", strings.ToLower(s.Title), 100*l.Max()/p.q.Plate.Amps.Value))
+		}
+	}
+	row := func(label string, values []string, misses string) rule.Row {
+		value := "not read"
+		if len(values) > 0 {
+			value = strings.Join(values, "; ")
+		}
+		return rule.Row{Label: label, Value: value, Remark: misses}
+	}
+	return []rule.Row{
+		row(
+			"Volts within 5 percent",
+			apart,
+			"it misses the winding: one may be past its plate at 3 percent, and idle legs say "+
+				"nothing of a load",
+		),
+		row("Amps within 20 percent", amps, "idle amps differ most, and harm least"),
+		row("Amps below plate", below, "a delta’s winding is not its line: one winding may be past its own amps"),
+	}
+}

@@ -1,0 +1,348 @@
+package prove
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"brackmoor/core/feed"
+	"brackmoor/core/learn"
+	"brackmoor/core/network"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
+	"brackmoor/core/stock"
+)
+
+// Page is what was read beside what was foretold.
+type Page struct {
+	Way      string         `json:"way"`
+	Headline []rule.Row     `json:"headline" nullable:"false"`
+	Columns  []Place        `json:"columns" nullable:"false"`
+	Rows     []Row          `json:"rows" nullable:"false"`
+	States   []State        `json:"states" nullable:"false"`
+	Places   []Place        `json:"places" nullable:"false"` // that something can be read at
+	Banks    []Bank         `json:"banks" nullable:"false"`  // of capacitors that a reading says it was read with
+	Readings []Reading      `json:"readings" nullable:"false"`
+	Learned  []rule.Row     `json:"learned" nullable:"false"`
+	Next     *Next          `json:"next"` // nil where nothing is to be changed, or no capacitor is in it
+	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"`
+	Folk     []rule.Row     `json:"folk" nullable:"false"`
+}
+
+// Bank is capacitors that stand between a line and the made leg: ac or bc, what it is called here, and microfarads now.
+type Bank struct {
+	Name       string  `json:"name"`
+	Title      string  `json:"title"`
+	Microfarad float64 `json:"microfarad"`
+}
+
+// Row is a state: what was read in it last and what is foretold, and how it is judged.
+type Row struct {
+	State string   `json:"state"`
+	Title string   `json:"title"`
+	By    string   `json:"by"` // who read it and when, "" for nobody
+	Cells []Cell   `json:"cells" nullable:"false"`
+	Mark  string   `json:"mark" enum:"good,note,caution,stop"`
+	Says  []string `json:"says" nullable:"false"`
+}
+
+// Cell is a figure: as read, and where nine of ten readings should lie; nil for what is not known.
+type Cell struct {
+	Read  *float64 `json:"read"`
+	Low   *float64 `json:"low"`
+	High  *float64 `json:"high"`
+	Out   bool     `json:"out"`   // far outside
+	Wrong string   `json:"wrong"` // what it looks like, where it was left out as misread
+}
+
+// Next is the change to make next, and what should be read then.
+type Next struct {
+	Says   string     `json:"says"`
+	Then   []rule.Row `json:"then" nullable:"false"`
+	AC     float64    `json:"ac_microfarad"`
+	BC     float64    `json:"bc_microfarad"`
+	Reason string     `json:"reason"`
+}
+
+// proof is a page while it is made.
+type proof struct {
+	q       *feed.Question
+	way     feed.Way
+	c       learn.Case
+	bank    learn.Bank
+	delta   bool
+	states  []State
+	list    []Reading // that count, of the way that is taken
+	learned *learn.Learned
+	misread map[[2]int]string // by reading of the case and place
+	fed     []int             // readings of the list that the case has, by its own
+	earlier map[int]*learn.Learned
+}
+
+// Of sets readings of a motor beside its way.
+func Of(q *feed.Question, readings []Reading) (Page, error) {
+	p := &proof{
+		q: q, way: q.Choice.Taken(), delta: q.Plate.Delta, misread: map[[2]int]string{},
+		earlier: map[int]*learn.Learned{},
+	}
+	hung, err := p.way.Hang(q, machineID, q.Share())
+	if err != nil {
+		return Page{}, err
+	}
+	p.gather(hung)
+	p.states = states(p.c.Idler != nil, q.Share())
+	for _, r := range Counting(readings) {
+		if r.Source == "" {
+			p.list = append(p.list, r)
+		}
+	}
+	page := Page{
+		Way: p.way.Info().Title, States: p.states, Places: places(q.Supply.Hertz, p.c.Idler != nil),
+		Readings: append([]Reading{}, readings...), Rows: []Row{}, Learned: []rule.Row{}, Banks: p.banks(),
+		Verdicts: []rule.Verdict{}, Folk: []rule.Row{},
+	}
+	page.Columns = page.Places[:6]
+	if len(p.c.Machines) > 0 {
+		p.learn(&page)
+	}
+	if len(page.Learned) == 0 {
+		page.Learned = append(page.Learned, rule.Row{Label: "Learned", Value: "nothing yet",
+			Remark: "everything is as its plate says"})
+	}
+	for _, s := range p.states {
+		page.Rows = append(page.Rows, p.row(s, page.Columns))
+	}
+	page.Headline = p.headline(&page)
+	page.Folk = p.folk()
+	return page, nil
+}
+
+// gather makes a case of what hangs on the way's lines; of a drive there is none.
+func (p *proof) gather(hung network.Circuit) {
+	p.c.Supply = p.q.Supply
+	p.c.Supply.Phases = 1
+	if hung.Transformer != nil {
+		p.c.Supply.Transformer = hung.Transformer
+	}
+	for _, m := range hung.Motors {
+		own := learn.Motor{ID: machineID, Network: m, Watts: p.q.Watts(), Amps: p.q.Plate.Amps.Value}
+		if m.ID != machineID {
+			own.ID, own.Watts, own.Amps = idlerID, 0, 0
+			if i, ok := p.way.(feed.Idled); ok {
+				own.Watts, own.Amps = i.Idler(p.q)
+			}
+			own.Network.ID, own.Network.Load = idlerID, nil
+			p.c.Idler = &own
+			continue
+		}
+		own.Network.Load = nil
+		p.c.Machines = append(p.c.Machines, own)
+	}
+	for _, c := range hung.Capacitors {
+		if c.Between == network.AC {
+			p.bank.AC += c.Microfarad
+		} else {
+			p.bank.BC += c.Microfarad
+		}
+	}
+}
+
+// banks are those that a reading is asked for.
+func (p *proof) banks() []Bank {
+	list := []Bank{}
+	lines := p.q.Lines()
+	add := func(name, letter string, microfarad float64) {
+		if p.c.Idler != nil || microfarad > 0 {
+			list = append(list, Bank{name, lines.To(letter), microfarad})
+		}
+	}
+	if len(p.c.Machines) > 0 {
+		add("ac", "a", p.bank.AC)
+		add("bc", "b", p.bank.BC)
+	}
+	return list
+}
+
+// state is a state as the case has it; ok is false for one that it does not foretell.
+func (p *proof) state(name string, share *float64) (s learn.State, ok bool) {
+	for _, own := range p.states {
+		if own.Name != name || name == Standing {
+			continue
+		}
+		if name == Alone {
+			return learn.State{On: []string{}}, true
+		}
+		if share == nil {
+			share = own.Share
+		}
+		return learn.State{On: []string{machineID}, Share: map[string]*float64{machineID: share}}, true
+	}
+	return s, false
+}
+
+// learn fits the readings that the case can hold, and says what they tell.
+func (p *proof) learn(page *Page) {
+	for k, r := range p.list {
+		s, ok := p.state(r.State, r.Share)
+		if !ok {
+			continue
+		}
+		own := learn.Reading{State: s, Bank: learn.Bank{AC: r.AC, BC: r.BC}}
+		for _, f := range r.Figures {
+			if place, ok := placed(f.Place); ok && (place.Of != idlerID || p.c.Idler != nil) &&
+				(place.Of != machineID || len(s.On) > 0) {
+				own.Figures = append(own.Figures, learn.Figure{
+					Place: place, Value: f.Value, Sigma: math.Max(r.Class/100/2*f.Value, 0),
+				})
+			}
+		}
+		if len(own.Figures) > 0 {
+			p.c.Readings = append(p.c.Readings, own)
+			p.fed = append(p.fed, k)
+		}
+	}
+	l := learn.Learn(&p.c)
+	p.learned = &l
+	for _, m := range l.Misread {
+		for k, f := range p.c.Readings[m.Reading].Figures {
+			if f.Place.String() == m.Place {
+				p.misread[[2]int{m.Reading, k}] = m.Says
+			}
+		}
+	}
+	if len(p.c.Readings) == 0 {
+		return
+	}
+	for _, x := range l.Parameters {
+		const told = 0.7 // of what was not known of it before: readings tell less of the others
+		if x.Shrunk < told || math.Abs(x.Value-x.Prior) > 2*x.Sigma {
+			page.Learned = append(page.Learned, rule.Row{
+				Label: x.Of + ", " + x.Name,
+				Value: quantity.Figures(x.Value, 3) + " " + x.Unit,
+				Remark: fmt.Sprintf(
+					"± %s; %s by its plate",
+					quantity.Figures(x.Sigma, 2),
+					quantity.Figures(x.Prior, 3),
+				),
+			})
+		}
+	}
+	p.next(page)
+}
+
+// placed is a place as the fit has it.
+func placed(name string) (p learn.Place, ok bool) {
+	words := strings.Split(name, ".")
+	switch {
+	case len(words) == 2 && words[0] == "volts":
+		return learn.Place{At: words[1]}, true
+	case len(words) == 2 && words[0] == "amps":
+		return learn.Place{Of: learn.Supply}, true
+	case len(words) == 3:
+		return learn.Place{Of: words[1], At: words[2]}, true
+	}
+	return p, false
+}
+
+// next is the change that brings the states that matter within limits.
+func (p *proof) next(page *Page) {
+	if p.bank.AC+p.bank.BC == 0 {
+		return
+	}
+	limits := learn.Limits{
+		Unbalance: rule.Limit("learn.out-of-reach", "aim_percent"),
+		MadeVolts: rule.Limit("capacitor.made-leg-high", "most_percent") / 100 * p.q.Plate.Volts.Value,
+		Idler:     rule.Limit("capacitor.winding-at-full", "most_percent"),
+	}
+	var matters []learn.State
+	for _, s := range p.states {
+		if own, ok := p.state(s.Name, nil); ok && s.Name != Full && (s.Name != Idle || p.c.Idler == nil) {
+			matters = append(matters, own)
+		}
+	}
+	in := learn.Cans{}
+	if p.c.Idler == nil {
+		matters = matters[len(matters)-1:] // at its load: a motor on one capacitor is never even in two states
+		in.Only = network.AC
+		if p.bank.BC > 0 {
+			in.Only = network.BC
+		}
+		limits.Idler, limits.MadeVolts = 0, 0
+	}
+	shelf, from := p.shelf()
+	t := p.learned.Tune(shelf, in, limits, matters)
+	page.Verdicts = append(page.Verdicts, p.learned.Verdicts(&t, limits, matters)...)
+	if t.Change == nil {
+		return
+	}
+	lines := p.q.Lines()
+	n := Next{Says: said(t.Change, lines), AC: t.After.AC, BC: t.After.BC, Then: []rule.Row{}, Reason: from}
+	pairs := lines.Pairs()
+	for i, e := range t.Expect {
+		n.Then = append(n.Then, rule.Row{
+			Label: p.c.Words(&matters[i]),
+			Value: fmt.Sprintf(
+				"%s %.0f–%.0f V, %s %.0f–%.0f V",
+				pairs[1],
+				e.Low.BC,
+				e.High.BC,
+				pairs[2],
+				e.Low.CA,
+				e.High.CA,
+			),
+			Remark: fmt.Sprintf("legs %.1f percent apart, %.1f by the model now", e.Unbalance, t.Now[i].Unbalance),
+		})
+	}
+	page.Next = &n
+}
+
+// said is a change in a sentence.
+func said(c *learn.Change, lines quantity.Lines) string {
+	var list []string
+	for _, x := range []struct {
+		swap learn.Swap
+		to   string
+	}{{c.AC, lines.To("a")}, {c.BC, lines.To("b")}} {
+		cans := func(list []float64) string {
+			var words []string
+			for _, microfarad := range list {
+				words = append(words, quantity.Figures(microfarad, 3)+" µF")
+			}
+			return strings.Join(words, " + ")
+		}
+		if len(x.swap.Remove) > 0 {
+			list = append(list, "take "+cans(x.swap.Remove)+" off "+x.to)
+		}
+		if len(x.swap.Add) > 0 {
+			list = append(list, "put "+cans(x.swap.Add)+" on "+x.to)
+		}
+	}
+	text := strings.Join(list, "; ")
+	return strings.ToUpper(text[:1]) + text[1:] + "."
+}
+
+// standards are usual motor-run capacitors in microfarads (IEC 60252-1, preferred values).
+var standards = []learn.Can{{Microfarad: 5, Count: 2}, {Microfarad: 10, Count: 2}, {Microfarad: 20, Count: 2},
+	{Microfarad: 40, Count: 2}}
+
+// shelf is what changes are made of: run capacitors on hand by what they measure, or else usual ones.
+func (p *proof) shelf() (list []learn.Can, from string) {
+	for i := range p.q.Stores {
+		x := &p.q.Stores[i]
+		if x.Kind != stock.Run || x.Count < 1 || x.Doubtful() != nil || x.For != "" && x.For != p.q.MachineID ||
+			x.Volts < 1.2*p.q.Supply.Volts {
+			continue
+		}
+		size := math.Round(10*x.Value()) / 10
+		if k := slices.IndexFunc(list, func(c learn.Can) bool { return c.Microfarad == size }); k >= 0 {
+			list[k].Count += int(x.Count)
+			continue
+		}
+		list = append(list, learn.Can{Microfarad: size, Count: int(x.Count)})
+	}
+	if len(list) == 0 {
+		return standards, "of usual values: nothing on hand suits"
+	}
+	return list, "from the stores, by what they measure"
+}

@@ -1,0 +1,75 @@
+package server_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/prove"
+)
+
+// reading is one of a state, as it is sent.
+func reading(id, state string, ac, bc float64, figures map[string]float64) string {
+	r := prove.Reading{ID: id, At: "2026-01-20T14:05:00Z", Hand: "A.", State: state, AC: ac, BC: bc}
+	for place, value := range figures {
+		r.Figures = append(r.Figures, prove.Figure{Place: place, Value: value})
+	}
+	text, err := json.Marshal(r)
+	if err != nil {
+		panic(err)
+	}
+	return string(text)
+}
+
+// What is read is written down once, however often it is sent, stays, and stands beside what was foretold.
+func TestReadings(t *testing.T) {
+	s := open(t, nil)
+	const motor = "/api/motors/tarn-hobber-m1"
+	var page prove.Page
+	s.ask("GET", motor+"/prove", "").json(&page)
+	require.NotEmpty(t, page.Rows)
+	assert.Empty(t, page.Readings)
+	var alone *prove.Row
+	for i := range page.Rows {
+		if page.Rows[i].State == prove.Alone {
+			alone = &page.Rows[i]
+		}
+	}
+	require.NotNil(t, alone, "it hangs on the shop’s converter")
+	require.NotNil(t, alone.Cells[1].Low)
+	middle := func(k int) float64 { return (*alone.Cells[k].Low + *alone.Cells[k].High) / 2 }
+	good := reading("r1", prove.Alone, page.Banks[0].Microfarad, page.Banks[1].Microfarad, map[string]float64{
+		"volts.ab": middle(0), "volts.bc": middle(1), "volts.ca": middle(2),
+	})
+	for range 2 {
+		page = prove.Page{}
+		s.ask("POST", motor+"/readings", good).json(&page)
+	}
+	assert.Len(t, page.Readings, 1)
+	for _, row := range page.Rows {
+		if row.State == prove.Alone {
+			assert.Contains(t, row.By, "A., 2026-01-20")
+			assert.False(t, row.Cells[1].Out)
+		}
+	}
+	other := reading("r1", prove.Idle, 1, 1, map[string]float64{"volts.ab": 240})
+	s.ask("POST", motor+"/readings", other).problem(http.StatusConflict)
+	for _, bad := range []string{
+		`{"id": "x"}`, reading("r2", "dancing", 0, 0, map[string]float64{"volts.ab": 1}),
+		reading("r2", prove.Idle, 0, 0, map[string]float64{"volts.zz": 1}), reading("r2", prove.Idle, 0, 0, nil),
+		reading("r2", prove.Idle, -3, 0, map[string]float64{"volts.ab": 1}),
+	} {
+		s.ask("POST", motor+"/readings", bad).problem(http.StatusUnprocessableEntity)
+	}
+	s.ask("POST", "/api/motors/nobody/readings", good).problem(http.StatusNotFound)
+	s.ask("GET", "/api/motors/nobody/prove", "").problem(http.StatusNotFound)
+	assert.NotEqual(t, http.StatusOK, s.ask("DELETE", motor+"/readings/r1", "").Code, "what was written down stays")
+	for i := range 3 {
+		fix := reading(fmt.Sprint("c", i), prove.Alone, 1, 1, map[string]float64{"volts.ab": 200})
+		assert.Equal(t, http.StatusOK, s.ask("POST", motor+"/readings", fix).Code)
+	}
+}

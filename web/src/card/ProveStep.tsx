@@ -1,0 +1,243 @@
+import { Button } from 'antd';
+import { useState } from 'react';
+import { words, type Schemas } from '../api/client';
+import { useProve } from '../api/hooks';
+import { Band } from '../parts/Band';
+import { Sign, Verdicts } from '../parts/Verdicts';
+import { SectionTable } from '../sheet/SectionTable';
+import { ReadingForm } from './ReadingForm';
+import { useReadings, type Reading } from './useReadings';
+import './prove.css';
+
+type Page = Schemas['ProvePage'];
+
+/** What was read on the running machine beside what was foretold, and what to change next. */
+export function ProveStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
+  const page = useProve(motor, stamp, sound);
+  const readings = useReadings(motor);
+  const [typing, type] = useState<Partial<Reading> | null>(null);
+  if (!sound)
+    return (
+      <section className="panel empty-step">
+        <h2>Nothing is foretold from this plate yet</h2>
+        <p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p>
+      </section>
+    );
+  if (page.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(page.error)}
+      </p>
+    );
+  if (!page.data) return <p className="soft">Foretelling what will be read…</p>;
+  const p = page.data;
+  const refused = readings.fault && readings.fault.status !== 0 && readings.fault.status !== 503;
+  return (
+    <div className="prove-all">
+      <Band rows={p.headline} />
+      {readings.waiting.length > 0 && (
+        <p className={refused ? 'problem' : 'caution-line'} role="status">
+          {refused ? (
+            <>
+              {readings.fault!.message} {readings.fault!.fields.map(f => f.message).join(' ')}{' '}
+              <Button size="small" onClick={() => type(readings.back() ?? null)}>
+                Mend it
+              </Button>
+            </>
+          ) : (
+            <>
+              {readings.waiting.length} not sent yet: kept in this browser, and sent as soon as the server can be
+              reached.
+            </>
+          )}
+        </p>
+      )}
+      {typing && (
+        <ReadingForm
+          key={typing.id ?? typing.corrects ?? ''}
+          motor={motor}
+          page={p}
+          from={typing}
+          add={r => {
+            readings.add(r);
+            type(null);
+          }}
+          close={() => type(null)}
+        />
+      )}
+      <section className="panel prove-table">
+        <header>
+          <h2>Read against foretold</h2>
+          <span className="soft">
+            the bar is where nine of ten readings should lie; the mark is what the meter said
+          </span>
+          <span className="gap" />
+          {!typing && (
+            <Button type="primary" onClick={() => type({})}>
+              Type a reading
+            </Button>
+          )}
+        </header>
+        <States page={p} />
+      </section>
+      <div className="prove-below">
+        <section className="panel">
+          <h2>Next change</h2>
+          {p.next ? (
+            <>
+              <p className="next-says">{p.next.says}</p>
+              <ul className="plain">
+                {p.next.then.map(r => (
+                  <li key={r.label}>
+                    {r.label} should then read <b className="figures">{r.value}</b>
+                    <span className="soft">; {r.remark}</span>
+                  </li>
+                ))}
+              </ul>
+              <p className="soft">{p.next.reason}. Isolate, lock, wait, prove dead, discharge every can first.</p>
+            </>
+          ) : (
+            <p className="soft">
+              {p.banks.length === 0
+                ? 'There is no capacitor on this way that could be changed.'
+                : p.readings.length === 0
+                  ? 'Read something first: what the legs say names the change.'
+                  : 'None: as far as it was read, no change of capacitors makes it better.'}
+            </p>
+          )}
+          {p.verdicts.length > 0 && <Verdicts verdicts={p.verdicts} />}
+          <SectionTable section={{ title: 'Yardsticks of the trade', rows: p.folk }} />
+        </section>
+        <section className="panel">
+          <SectionTable
+            section={{
+              title: 'What the readings say of the machines',
+              rows: p.learned,
+            }}
+          />
+        </section>
+      </div>
+      {p.readings.length > 0 && <History page={p} correct={r => type({ ...r, id: undefined, corrects: r.id })} />}
+    </div>
+  );
+}
+
+const marks = { stop: 'stop', caution: 'caution', note: 'note' } as const;
+
+/** Every state in a row: what was read, where it should lie, and how it is judged. */
+function States({ page }: { page: Page }) {
+  const scale = page.columns.map((_, i) => {
+    const all = page.rows.flatMap(r => {
+      const c = r.cells[i]!;
+      return (c.low === null ? [] : [c.read, c.low, c.high]).filter((v): v is number => v !== null);
+    });
+    const [low, high] = [Math.min(...all), Math.max(...all)];
+    const pad = (high - low || Math.abs(high) || 1) * 0.08;
+    return { low: low - pad, high: high + pad };
+  });
+  return (
+    <div className="states" role="table" aria-label="Read against foretold">
+      <div className="state head" role="row">
+        <span role="columnheader">State</span>
+        {page.columns.map(c => (
+          <span key={c.name} role="columnheader">
+            {c.title} {c.unit}
+          </span>
+        ))}
+        <span role="columnheader">by state</span>
+      </div>
+      {page.rows.map(row => (
+        <div className="state" role="row" key={row.state}>
+          <span role="rowheader" className="state-name">
+            <b>{row.title}</b>
+            {row.by && <span className="soft small">{row.by}</span>}
+          </span>
+          {row.cells.map((c, i) => (
+            <Cell key={i} cell={c} column={page.columns[i]!} scale={scale[i]!} />
+          ))}
+          <span role="cell" className="by-state">
+            {row.mark === 'good' ? (
+              <span className="good-mark" aria-label="good">
+                ✓
+              </span>
+            ) : (
+              <Sign severity={marks[row.mark as keyof typeof marks]} size={16} />
+            )}{' '}
+            {row.says.join('; ')}
+          </span>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+function Cell({
+  cell,
+  column,
+  scale,
+}: {
+  cell: Schemas['ProveCell'];
+  column: Schemas['ProvePlace'];
+  scale: { low: number; high: number };
+}) {
+  const x = (v: number) => ((v - scale.low) / (scale.high - scale.low)) * 100;
+  const { read, low, high, out, wrong } = cell;
+  const shown = (v: number) => (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(1));
+  return (
+    <span role="cell" className={out ? 'cell out' : 'cell'} title={wrong || undefined}>
+      <span className="cell-name soft small">
+        {column.title} {column.unit}
+      </span>
+      <b className="figures">{read === null ? '–' : shown(read)}</b>
+      {low !== null && high !== null && (
+        <svg viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden>
+          <rect x={x(low)} y={4} width={Math.max(x(high) - x(low), 2)} height={4} rx={2} className="should" />
+          {read !== null && <rect x={x(read) - 0.8} y={0} width={1.6} height={12} className="is" />}
+        </svg>
+      )}
+      {low !== null && high !== null && (
+        <span className="soft small figures">
+          {shown(low)}–{shown(high)}
+        </span>
+      )}
+      {wrong && <span className="wrong small">{wrong}</span>}
+    </span>
+  );
+}
+
+/** Everything that was written down, the latest first; what was corrected stays. */
+function History({ page, correct }: { page: Page; correct: (r: Reading) => void }) {
+  const titles = new Map(page.states.map(s => [s.name, s.title]));
+  const gone = new Set(page.readings.map(r => r.corrects));
+  const places = new Map(page.places.map(p => [p.name, p]));
+  return (
+    <section className="panel">
+      <h2>Written down</h2>
+      <ul className="plain written">
+        {[...page.readings].reverse().map(r => (
+          <li key={r.id} className={gone.has(r.id) ? 'corrected' : ''}>
+            <b>{titles.get(r.state) ?? r.state}</b>{' '}
+            <span className="soft">
+              {new Date(r.at).toLocaleString()}, {r.hand}
+              {r.source && `, on ${r.source}`}
+              {page.banks.map(b => ` · ${b.title} ${b.name === 'ac' ? r.ac_microfarad : r.bc_microfarad} µF`)}
+            </span>
+            <span className="figures">
+              {r.figures
+                .map(f => `${places.get(f.place)?.title ?? f.place} ${f.value} ${places.get(f.place)?.unit ?? ''}`)
+                .join(' · ')}
+            </span>
+            {r.note && <span>{r.note}</span>}
+            {gone.has(r.id) ? (
+              <span className="soft">corrected since</span>
+            ) : (
+              <Button size="small" type="text" onClick={() => correct(r)}>
+                Correct it
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
