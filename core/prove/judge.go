@@ -12,7 +12,8 @@ import (
 	"brackmoor/core/rule"
 )
 
-// How far outside of what was foretold a figure is told, and stands out, in standard deviations of what a meter may read.
+// How far outside of what was foretold a figure is told, and stands out, in standard deviations of what a meter may
+// read.
 const (
 	beside  = 2.2
 	outside = 3.0
