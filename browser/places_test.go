@@ -217,7 +217,8 @@ func TestPhone(t *testing.T) {
 	p.do(chromedp.EmulateViewport(390, 844))
 	for _, path := range []string{"/", "/?at=tarn-converter", "/day", "/machines", "/machines/tarn-shaper/size",
 		"/machines/tarn-shaper/plate",
-		"/machines/tarn-shaper/wire", "/machines/tarn-shaper/route", "/machines/tarn-shaper/settings", "/rulebook",
+		"/machines/tarn-shaper/wire", "/machines/tarn-hobber/prove", "/machines/tarn-shaper/route",
+		"/machines/tarn-shaper/settings", "/rulebook",
 		"/motors/tarn-shaper-m1/sheet"} {
 		p.visit(path)
 		p.until(

@@ -24,7 +24,6 @@ func TestScreenshots(t *testing.T) {
 		then              func()
 	}{
 		{"floor", "/", ".together li", 1280, nil},
-		{"circuit", "/?at=tarn-barn", ".thing dd", 1280, nil},
 		{"converter", "/converters/tarn-converter", ".rungs td", 1280, nil},
 		{"day", "/day", ".day li", 1280, nil},
 		{"phone-floor", "/", ".floor-list .box", 390, nil},
@@ -36,7 +35,7 @@ func TestScreenshots(t *testing.T) {
 		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
 		{"wire", "/machines/tarn-hobber/wire", ".timeline", 1280, func() {
-			p.press("S3 start")
+			p.press("S4 start")
 			p.until("document.querySelector('.run-log').innerText.includes('load permitted has run out')")
 			eval[bool](p, "(document.querySelector('.run-panel').scrollIntoView(), true)")
 		}},
@@ -45,6 +44,7 @@ func TestScreenshots(t *testing.T) {
 			p.until("document.querySelector('.landings li')")
 			eval[bool](p, "(document.querySelector('.wire-tabs').scrollIntoView(), true)")
 		}},
+		{"prove", "/machines/tarn-hobber/prove", ".state .cell", 1280, nil},
 		{"stores", "/stores", ".doubt", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},

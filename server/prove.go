@@ -87,4 +87,3 @@ func (s *service) wholeOnConverter(ctx context.Context, place *store.Place, id s
 	place.Shop.Machines = whole.Machines
 	return nil
 }
-
