@@ -81,6 +81,7 @@ bench: chromium ngspice $(APP)
 	@mkdir -p var
 	go test -run '^$$' -bench . -benchmem ./core/... | tee var/bench.txt
 	go test -run '^$$' -bench . -v ./sheet/spice | tee -a var/bench.txt
+	go test -run '^$$' -bench . ./store | tee -a var/bench.txt
 	BRACKMOOR_BROWSER=required go test -run '^$$' -bench . ./server/ ./browser/ ./cmd/... | tee -a var/bench.txt
 	@awk -f .ci/bench.awk var/bench.txt
 

@@ -152,12 +152,8 @@ func open(t testing.TB, files ...string) *page {
 		_, err = s.store.Import(context.Background(), file, store.Choice{})
 		require.NoError(t, err)
 	}
-	readings, err := demo.Readings()
-	require.NoError(t, err)
-	for _, r := range readings {
-		if slices.Contains(files, "tarn-hollow.json") {
-			require.NoError(t, s.store.AddReading(context.Background(), r.Motor, r.Reading))
-		}
+	if slices.Contains(files, "tarn-hollow.json") {
+		require.NoError(t, demo.Write(context.Background(), s.store))
 	}
 	p := &page{TB: t, server: s}
 	p.tab(root)

@@ -40,6 +40,7 @@ func (s *service) files(r chi.Router) {
 	r.Get("/motors/{id}/parts.csv", s.building(csvType, "parts.csv", s.partsCSV))
 	r.Get("/motors/{id}/cabinet.svg", s.building("image/svg+xml", "cabinet.svg", s.cabinetSVG))
 	r.Get("/shops/{id}/floor.svg", s.floorSVG)
+	r.Get("/shops/{id}/daybook.csv", s.daybookCSV)
 	r.Get("/shops/{id}/tables/{table}", s.table)
 	r.Post("/shops/{id}/tables", s.readTable)
 }

@@ -139,6 +139,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.wirings(api)
 	s.stores(api)
 	s.prove(api)
+	s.daybook(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

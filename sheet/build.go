@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"time"
 
+	"brackmoor/core/daybook"
 	"brackmoor/core/install"
 	"brackmoor/core/rule"
 	"brackmoor/core/strict"
@@ -124,6 +125,21 @@ func PartsCSV(w Wired) ([]byte, error) {
 	}
 	sum := w.Work.Sum
 	rows = append(rows, []string{"total", "", "", "", "", "", "", "", price(sum.Buy), price(sum.OnHand)})
+	return table(rows)
+}
+
+// DaybookCSV is what was written down as a table, machines by their names.
+func DaybookCSV(list []daybook.Entry, machines map[string]string) ([]byte, error) {
+	rows := [][]string{{"id", "at", "by", "kind", "machine", "motor", "says", "whose", "due", "ends", "corrects"}}
+	for _, e := range list {
+		name := machines[e.Machine]
+		if name == "" {
+			name = e.Machine
+		}
+		rows = append(rows, []string{
+			e.ID, e.At, e.Hand, e.Kind, name, e.Motor, e.Says, e.Who, e.Due, e.Ends, e.Corrects,
+		})
+	}
 	return table(rows)
 }
 

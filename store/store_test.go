@@ -38,7 +38,7 @@ var (
 	}
 )
 
-func open(t *testing.T) (*store.Store, string) {
+func open(t testing.TB) (*store.Store, string) {
 	t.Helper()
 	path := filepath.Join(t.TempDir(), "a folder", "shop #1.db")
 	s, err := store.Open(ctx, path, func() time.Time { return noon })

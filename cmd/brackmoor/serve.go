@@ -71,13 +71,7 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	if _, err := st.Import(ctx, whole, store.Choice{}); err != nil {
 		return fmt.Errorf("demo: %w", err)
 	}
-	readings, err := demo.Readings()
-	for _, r := range readings {
-		if err == nil {
-			err = st.AddReading(ctx, r.Motor, r.Reading)
-		}
-	}
-	return err
+	return demo.Write(ctx, st)
 }
 
 func serve(

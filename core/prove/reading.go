@@ -163,3 +163,34 @@ func Counting(list []Reading) (out []Reading) {
 	slices.SortStableFunc(out, func(a, b Reading) int { return strings.Compare(a.At, b.At) })
 	return out
 }
+
+// Words are a reading in a line, by the names of its supply's lines.
+func (r *Reading) Words(hertz float64) string {
+	title := r.State
+	for _, s := range states(true, 0) {
+		if s.Name == r.State && s.Name != Part {
+			title = s.Title
+		}
+	}
+	if r.State == Part {
+		title = "At its load"
+	}
+	list := []string{}
+	for _, p := range places(hertz, true) {
+		if value, ok := r.figure(p.Name); ok {
+			name := p.Title
+			if p.Group == "Amps of the idler" {
+				name = "idler " + name
+			}
+			list = append(list, fmt.Sprintf("%s %s %s", name, quantity.Figures(value, 4), p.Unit))
+		}
+	}
+	text := title + ": " + strings.Join(list, ", ")
+	if r.Note != "" {
+		text += ". " + r.Note
+	}
+	if len([]rune(text)) > 2000 {
+		text = string([]rune(text)[:2000])
+	}
+	return text
+}

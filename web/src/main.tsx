@@ -15,6 +15,7 @@ const ConverterPage = lazy(() => import('./floor/ConverterPage').then(m => ({ de
 const DayCard = lazy(() => import('./floor/DayCard').then(m => ({ default: m.DayCard })));
 const Card = lazy(() => import('./card/Card').then(m => ({ default: m.Card })));
 const Rulebook = lazy(() => import('./rulebook/Rulebook').then(m => ({ default: m.Rulebook })));
+const Daybook = lazy(() => import('./daybook/Daybook').then(m => ({ default: m.Daybook })));
 const Stores = lazy(() => import('./stores/Stores').then(m => ({ default: m.Stores })));
 const SheetPage = lazy(() => import('./sheet/SheetPage').then(m => ({ default: m.SheetPage })));
 
@@ -77,6 +78,14 @@ createRoot(document.getElementById('root')!).render(
                     element={
                       <Suspense>
                         <Stores />
+                      </Suspense>
+                    }
+                  />
+                  <Route
+                    path="daybook"
+                    element={
+                      <Suspense>
+                        <Daybook />
                       </Suspense>
                     }
                   />

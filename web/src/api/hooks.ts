@@ -144,6 +144,26 @@ export const useOff = (motor: string, way: string, stamp: number, enabled: boole
     queryFn: () => ask(client.GET('/motors/{id}/ways/{way}/off', onWay(motor, way))),
   });
 
+/** What is sought in a shop's daybook. */
+export interface Sought {
+  machine?: string;
+  kind?: string;
+  words?: string;
+  from?: string;
+  until?: string;
+  open?: boolean;
+  before?: number;
+}
+
+/** What was written down in a shop, the latest first. */
+export const useDaybook = (shop: string, sought: Sought) =>
+  useQuery({
+    queryKey: keys.daybook(shop, sought),
+    staleTime: 0,
+    placeholderData: (old: Schemas['Daybook'] | undefined) => old,
+    queryFn: () => ask(client.GET('/shops/{id}/entries', { params: { path: { id: shop }, query: sought } })),
+  });
+
 /** What was read on a motor beside what was foretold. */
 export const useProve = (motor: string, stamp: number, enabled: boolean) =>
   useQuery({

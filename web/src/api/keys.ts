@@ -20,6 +20,7 @@ export const keys = {
   leads: (motor: string, stamp: number) => ['leads', motor, stamp] as const,
   sheet: (motor: string, stamp: number) => ['sheet', motor, stamp] as const,
   wiring: (motor: string, stamp: number) => ['wiring', motor, stamp] as const,
+  daybook: (shop: string, sought: object) => ['daybook', shop, sought] as const,
   prove: (motor: string, stamp: number) => ['prove', motor, stamp] as const,
   settings: (motor: string, stamp: number) => ['settings', motor, stamp] as const,
   routes: (motor: string, stamp: number, matters: object) => ['routes', motor, stamp, matters] as const,

@@ -639,6 +639,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was written down in a shop, the latest first */
+        get: operations["readDaybook"];
+        put?: never;
+        /** Write a line in a shop's daybook; one that is sent twice is written once */
+        post: operations["writeDown"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops/{id}/floor": {
         parameters: {
             query?: never;
@@ -899,6 +917,7 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        "BodyStruct {}Body": Record<string, never>;
         CapacitorBleed: {
             /** Format: double */
             dissipation: number;
@@ -1185,6 +1204,30 @@ export interface components {
             /** Format: double */
             volts?: number;
             wire?: string;
+        };
+        Daybook: {
+            kinds: components["schemas"]["DaybookKind"][];
+            lines: components["schemas"]["StoreLine"][];
+            more: boolean;
+        };
+        DaybookEntry: {
+            at: string;
+            corrects: string;
+            due: string;
+            ends: string;
+            hand: string;
+            id: string;
+            kind: string;
+            machine: string;
+            motor: string;
+            says: string;
+            who: string;
+        };
+        DaybookKind: {
+            name: string;
+            open: boolean;
+            title: string;
+            typed: boolean;
         };
         Doubted: {
             id: string;
@@ -2978,6 +3021,23 @@ export interface components {
             /** Format: int64 */
             id: number;
             what: string;
+        };
+        StoreLine: {
+            at: string;
+            corrected_by: string;
+            corrects: string;
+            due: string;
+            ended_by: string;
+            ends: string;
+            hand: string;
+            id: string;
+            kind: string;
+            machine: string;
+            motor: string;
+            /** Format: int64 */
+            place: number;
+            says: string;
+            who: string;
         };
         StorePhoto: {
             at: string;
@@ -5804,6 +5864,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FloorDay"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    readDaybook: {
+        parameters: {
+            query?: {
+                machine?: string;
+                kind?: string;
+                words?: string;
+                from?: string;
+                until?: string;
+                open?: boolean;
+                before?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Daybook"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    writeDown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaybookEntry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyStruct {}Body"];
                 };
             };
             /** @description Not Found */

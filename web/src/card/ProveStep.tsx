@@ -4,6 +4,7 @@ import { words, type Schemas } from '../api/client';
 import { useProve } from '../api/hooks';
 import { Band } from '../parts/Band';
 import { Sign, Verdicts } from '../parts/Verdicts';
+import { Waiting } from '../parts/Waiting';
 import { SectionTable } from '../sheet/SectionTable';
 import { ReadingForm } from './ReadingForm';
 import { useReadings, type Reading } from './useReadings';
@@ -31,27 +32,10 @@ export function ProveStep({ motor, sound, stamp }: { motor: string; sound: boole
     );
   if (!page.data) return <p className="soft">Foretelling what will be read…</p>;
   const p = page.data;
-  const refused = readings.fault && readings.fault.status !== 0 && readings.fault.status !== 503;
   return (
     <div className="prove-all">
       <Band rows={p.headline} />
-      {readings.waiting.length > 0 && (
-        <p className={refused ? 'problem' : 'caution-line'} role="status">
-          {refused ? (
-            <>
-              {readings.fault!.message} {readings.fault!.fields.map(f => f.message).join(' ')}{' '}
-              <Button size="small" onClick={() => type(readings.back() ?? null)}>
-                Mend it
-              </Button>
-            </>
-          ) : (
-            <>
-              {readings.waiting.length} not sent yet: kept in this browser, and sent as soon as the server can be
-              reached.
-            </>
-          )}
-        </p>
-      )}
+      <Waiting count={readings.waiting.length} refused={readings.refused} mend={() => type(readings.back() ?? null)} />
       {typing && (
         <ReadingForm
           key={typing.id ?? typing.corrects ?? ''}

@@ -1,4 +1,4 @@
-import { ApartmentOutlined, InboxOutlined, ReadOutlined, ToolOutlined } from '@ant-design/icons';
+import { ApartmentOutlined, BookOutlined, InboxOutlined, ReadOutlined, ToolOutlined } from '@ant-design/icons';
 import { Alert, Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
@@ -18,7 +18,7 @@ export function Frame() {
         <NavLink
           to="/"
           end
-          className={({ isActive }) => (isActive || /^\/(day|converters)/.test(pathname) ? 'active' : '')}
+          className={({ isActive }) => (isActive || /^\/(day$|converters)/.test(pathname) ? 'active' : '')}
         >
           <ApartmentOutlined aria-hidden="true" />
           Floor
@@ -33,6 +33,10 @@ export function Frame() {
         <NavLink to="/stores">
           <InboxOutlined aria-hidden="true" />
           Stores
+        </NavLink>
+        <NavLink to="/daybook">
+          <BookOutlined aria-hidden="true" />
+          Daybook
         </NavLink>
         <NavLink to="/rulebook">
           <ReadOutlined aria-hidden="true" />

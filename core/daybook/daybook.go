@@ -1,0 +1,100 @@
+// Package daybook is what people write down of their machines: readings, faults and what cured them, changes, what is
+// open and what is due. Nothing in it is changed: one that corrects or ends another names it.
+package daybook
+
+import (
+	"strings"
+	"time"
+
+	"brackmoor/core/rule"
+)
+
+// Entry is one line of it.
+type Entry struct {
+	ID       string `json:"id" minLength:"1" maxLength:"64"`
+	At       string `json:"at" maxLength:"40"` // RFC 3339
+	Hand     string `json:"hand" maxLength:"40"`
+	Kind     string `json:"kind" maxLength:"20"`
+	Machine  string `json:"machine" maxLength:"64"` // ids; empty for the whole shop
+	Motor    string `json:"motor" maxLength:"64"`
+	Says     string `json:"says" maxLength:"2000"`
+	Who      string `json:"who" maxLength:"40"`      // whose it is to do, of what is open or due
+	Due      string `json:"due" maxLength:"10"`      // the day by when, "" for none
+	Ends     string `json:"ends" maxLength:"64"`     // what is open or due, or the fault, that it ends
+	Corrects string `json:"corrects" maxLength:"64"` // the entry that it takes the place of
+}
+
+// Kind is a kind of entry: what it is called, and whether it stays open until another ends it.
+type Kind struct {
+	Name  string `json:"name"`
+	Title string `json:"title"`
+	Open  bool   `json:"open"`
+	Typed bool   `json:"typed"` // people type it here; a reading is written where it is read
+}
+
+// Reading is the kind of what was read on a motor.
+const Reading = "reading"
+
+// Kinds are those that there are.
+var Kinds = []Kind{
+	{"note", "Note", false, true},
+	{"fault", "Fault", true, true},
+	{"cure", "What cured it", false, true},
+	{"change", "Changed wiring or part", false, true},
+	{"setting", "Setting", false, true},
+	{"open", "To be done", true, true},
+	{"due", "Maintenance due", true, true},
+	{"done", "Done", false, true},
+	{Reading, "Reading", false, false},
+}
+
+// KindOf finds a kind, nil for none.
+func KindOf(name string) *Kind {
+	for i := range Kinds {
+		if Kinds[i].Name == name {
+			return &Kinds[i]
+		}
+	}
+	return nil
+}
+
+// Check says what is wrong with an entry that somebody typed, now.
+func (e *Entry) Check(now time.Time) (problems rule.Problems) {
+	at, err := time.Parse(time.RFC3339, e.At)
+	switch {
+	case err != nil:
+		problems.Say("at", "is no moment such as 2026-11-28T14:05:00Z")
+	case at.After(now.Add(24 * time.Hour)):
+		problems.Say("at", "lies in the future")
+	}
+	kind := KindOf(e.Kind)
+	if kind == nil || !kind.Typed {
+		problems.Say("kind", "there is no kind %q to be typed", e.Kind)
+	}
+	if strings.TrimSpace(e.Hand) == "" {
+		problems.Say("hand", "who writes it is not said")
+	}
+	if strings.TrimSpace(e.Says) == "" {
+		problems.Say("says", "nothing is written")
+	}
+	if e.Due != "" {
+		if _, err := time.Parse(time.DateOnly, e.Due); err != nil {
+			problems.Say("due", "is no day such as 2026-11-28")
+		} else if kind != nil && !kind.Open {
+			problems.Say("due", "only what is open has a day by when")
+		}
+	}
+	return problems
+}
+
+// Sought is what somebody looks for: empty fields are not asked. Before is the place from which on older ones are
+// listed, 0 for the newest.
+type Sought struct {
+	Machine string
+	Kind    string
+	Words   string
+	From    string // days, the first and the last
+	Until   string
+	Open    bool // what no other has ended
+	Before  int64
+}
