@@ -48,10 +48,7 @@ func TestScreenshots(t *testing.T) {
 		{"stores", "/stores", ".doubt", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
-		{"working", "/machines/tarn-shaper/size", ".band", 1280, func() {
-			eval[bool](p, "document.querySelector('.band .figure-button').click() ?? true")
-			p.until("document.querySelector('.ant-drawer-open .steps-of li')")
-		}},
+		{"daybook", "/daybook", ".lines li", 1280, nil},
 		{"phone-size", "/machines/tarn-shaper/size", ".band", 390, nil},
 	} {
 		height := int64(800)

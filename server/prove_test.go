@@ -4,12 +4,14 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/prove"
+	"brackmoor/server"
 )
 
 // reading is one of a state, as it is sent.
@@ -72,4 +74,35 @@ func TestReadings(t *testing.T) {
 		fix := reading(fmt.Sprint("c", i), prove.Alone, 1, 1, map[string]float64{"volts.ab": 200})
 		assert.Equal(t, http.StatusOK, s.ask("POST", motor+"/readings", fix).Code)
 	}
+}
+
+// Lines of the daybook are sought, written once, ended and sent as a table; what is wrong is said at its place.
+func TestDaybook(t *testing.T) {
+	s := open(t, nil)
+	const at = "/api/shops/tarn-hollow/entries"
+	line := func(id, more string) string {
+		return `{"id": "` + id + `", "at": "2026-01-20T10:00:00Z", "hand": "A.", "kind": "fault", "machine": "tarn-shaper",
+			"motor": "", "says": "Hums, =1+1", "who": "", "due": "", "ends": "", "corrects": ""` + more + `}`
+	}
+	for range 2 {
+		assert.Equal(t, http.StatusOK, s.ask("POST", at, line("l1", "")).Code)
+	}
+	var page server.Daybook
+	s.ask("GET", at+"?machine=tarn-shaper&words=hum&open=true", "").json(&page)
+	require.Len(t, page.Lines, 1)
+	assert.NotEmpty(t, page.Kinds)
+	cure := strings.NewReplacer(`"fault"`, `"cure"`, `"ends": ""`, `"ends": "l1"`).Replace(line("l2", ""))
+	assert.Equal(t, http.StatusOK, s.ask("POST", at, cure).Code)
+	page = server.Daybook{}
+	s.ask("GET", at+"?open=true", "").json(&page)
+	assert.Empty(t, page.Lines)
+	for _, bad := range [][2]string{{`"fault"`, `"reading"`}, {"Hums, =1+1", " "}, {`"A."`, `""`},
+		{"2026-01-20T10:00:00Z", "yesterday"}, {`"due": ""`, `"due": "soon"`}, {"2026-01-20T", "2099-01-20T"}} {
+		s.ask("POST", at, strings.Replace(line("l3", ""), bad[0], bad[1], 1)).problem(http.StatusUnprocessableEntity)
+	}
+	s.ask("POST", at, strings.Replace(line("l3", ""), "tarn-shaper", "nobody", 1)).problem(http.StatusNotFound)
+	s.ask("GET", "/api/shops/nowhere/entries", "").problem(http.StatusNotFound)
+	csv := s.ask("GET", "/api/shops/tarn-hollow/daybook.csv", "")
+	assert.Contains(t, csv.Body.String(), "Metal shaper")
+	assert.NotContains(t, csv.Body.String(), ",=1")
 }

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { words, type Machine } from '../api/client';
 import { addMotor, changeMachine, deleteMotor, restoreMotor, useChange } from '../api/hooks';
 import { keys } from '../api/keys';
+import { OpenItems } from '../daybook/OpenItems';
 
 /** The machine's name, its motors, its history, and the steps as children. */
 export function MachineHead({ page, motor, children }: { page: Machine; motor: string; children?: ReactNode }) {
@@ -41,6 +42,7 @@ export function MachineHead({ page, motor, children }: { page: Machine; motor: s
           ))}
         </span>
       )}
+      <OpenItems shop={page.shop.id} machine={page.id} />
       <span className="gap" />
       {children}
       {editing && (

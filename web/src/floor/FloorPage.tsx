@@ -5,6 +5,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { words } from '../api/client';
 import { addMachine } from '../api/hooks';
 import { keys } from '../api/keys';
+import { OpenItems } from '../daybook/OpenItems';
 import { WithShop } from '../frame/WithShop';
 import { useKept } from '../parts/kept';
 import { useNarrow } from '../parts/narrow';
@@ -65,6 +66,7 @@ function ShopFloor({ shop }: { shop: string }) {
       <header className="page-head">
         <h1>Floor</h1>
         <span className="soft lead">flip a switch, turn a load: volts, amps and limits follow</span>
+        <OpenItems shop={shop} />
         <span className="gap" />
         <Segmented
           aria-label="How it is shown"
