@@ -82,7 +82,8 @@ func TestDaybook(t *testing.T) {
 	const at = "/api/shops/tarn-hollow/entries"
 	line := func(id, more string) string {
 		return `{"id": "` + id + `", "at": "2026-01-20T10:00:00Z", "hand": "A.", "kind": "fault",
-			"machine": "tarn-shaper", "motor": "", "says": "Hums, =1+1", "who": "", "due": "", "ends": "", "corrects": ""` + more + `}`
+			"machine": "tarn-shaper", "motor": "",
+			"says": "Hums, =1+1", "who": "", "due": "", "ends": "", "corrects": ""` + more + `}`
 	}
 	for range 2 {
 		assert.Equal(t, http.StatusOK, s.ask("POST", at, line("l1", "")).Code)
