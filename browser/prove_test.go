@@ -23,6 +23,11 @@ func TestReadingsNameTheNextChange(t *testing.T) {
 	p.press("Write it down")
 	p.until("document.querySelectorAll('.written .corrected').length === 1")
 	p.shows(".written", "corrected since")
+	p.press("Type a reading")
+	p.over("[aria-label='On another source']", "Tin box\t")
+	p.over("[aria-label='L2–made V']", "205\t")
+	p.press("Write it down")
+	p.shows(".prove-all", "Beside Tin box")
 }
 
 // A reading that is typed on a phone while the server is away is kept, and is written down once when it is back.

@@ -28,6 +28,7 @@ type Page struct {
 	Next     *Next          `json:"next"` // nil where nothing is to be changed, or no capacitor is in it
 	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"`
 	Folk     []rule.Row     `json:"folk" nullable:"false"`
+	Sources  []rule.Table   `json:"sources" nullable:"false"` // what was read on others, beside this way
 }
 
 // Bank is capacitors that stand between a line and the made leg: ac or bc, what it is called here, and microfarads now.
@@ -115,6 +116,7 @@ func Of(q *feed.Question, readings []Reading) (Page, error) {
 	}
 	page.Headline = p.headline(&page)
 	page.Folk = p.folk()
+	page.Sources = p.sources(readings)
 	return page, nil
 }
 

@@ -163,6 +163,31 @@ func TestNextChange(t *testing.T) {
 	assert.Greater(t, page.Next.AC+page.Next.BC, 20.0)
 }
 
+// What was read on another source stands beside what was read on the way, and does not count for it.
+func TestTwoSources(t *testing.T) {
+	q := asked(t, "rotary")
+	here, there := read(t, q, "1", prove.Part, q.Share(), 0), read(t, q, "2", prove.Part, q.Share(), 30)
+	there.Source, there.At = "Tin box", "2026-03-02T08:00:00Z"
+	lone := read(t, q, "3", prove.Idle, 0, 0)
+	lone.Source = "Tin box"
+	page, err := prove.Of(q, []prove.Reading{here, there, lone})
+	require.NoError(t, err)
+	require.Len(t, page.Sources, 1)
+	assert.Equal(t, "Beside Tin box", page.Sources[0].Title)
+	assert.Empty(t, row(t, page, prove.Idle).By, "it was not read here")
+	titles := map[string][]string{}
+	for _, r := range page.Sources[0].Rows {
+		require.Len(t, r, len(page.Sources[0].Head))
+		titles[r[0]+" "+r[1]] = r
+	}
+	apart := titles[page.States[3].Title+" legs apart"]
+	require.NotNil(t, apart, "%v", titles)
+	assert.NotEqual(t, apart[2], apart[3])
+	assert.NotEmpty(t, apart[4])
+	assert.Equal(t, "–", titles["Machine idle legs apart"][2])
+	assert.Contains(t, titles, page.States[3].Title+" L2–made")
+}
+
 // What a clamp reads of a delta's lines gives its windings: those of the network itself.
 func TestWindingsByLines(t *testing.T) {
 	q := asked(t, "rotary")

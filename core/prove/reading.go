@@ -44,6 +44,14 @@ type Place struct {
 	Group string `json:"group"`
 }
 
+// alone is what a place is called where its group does not stand beside it.
+func (p Place) alone() string {
+	if strings.HasPrefix(p.Name, "amps."+idlerID) {
+		return "idler " + p.Title
+	}
+	return p.Title
+}
+
 // State is one in which something is read.
 type State struct {
 	Name  string   `json:"name"`
@@ -178,11 +186,7 @@ func (r *Reading) Words(hertz float64) string {
 	list := []string{}
 	for _, p := range places(hertz, true) {
 		if value, ok := r.figure(p.Name); ok {
-			name := p.Title
-			if p.Group == "Amps of the idler" {
-				name = "idler " + name
-			}
-			list = append(list, fmt.Sprintf("%s %s %s", name, quantity.Figures(value, 4), p.Unit))
+			list = append(list, fmt.Sprintf("%s %s %s", p.alone(), quantity.Figures(value, 4), p.Unit))
 		}
 	}
 	text := title + ": " + strings.Join(list, ", ")

@@ -2491,6 +2491,7 @@ export interface components {
             places: components["schemas"]["ProvePlace"][];
             readings: components["schemas"]["ProveReading"][];
             rows: components["schemas"]["ProveRow"][];
+            sources: components["schemas"]["RuleTable"][];
             states: components["schemas"]["ProveState"][];
             verdicts: components["schemas"]["RuleVerdict"][];
             way: string;

@@ -101,6 +101,9 @@ export function ProveStep({ motor, sound, stamp }: { motor: string; sound: boole
           />
         </section>
       </div>
+      {p.sources.map(t => (
+        <Beside key={t.name} title={t.title} head={t.head} rows={t.rows.map(r => r ?? [])} />
+      ))}
       {p.readings.length > 0 && <History page={p} correct={r => type({ ...r, id: undefined, corrects: r.id })} />}
     </div>
   );
@@ -186,6 +189,40 @@ function Cell({
       )}
       {wrong && <span className="wrong small">{wrong}</span>}
     </span>
+  );
+}
+
+/** What was read on another source, state by state beside what was read here. */
+function Beside({ title, head, rows }: { title: string; head: string[]; rows: string[][] }) {
+  return (
+    <section className="panel">
+      <h2>{title}</h2>
+      <div className="scrolls" role="region" aria-label={title} tabIndex={0}>
+        <table className="facts">
+          <thead>
+            <tr>
+              {head.map(h => (
+                <th scope="col" key={h}>
+                  {h}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((r, i) => (
+              <tr key={r.slice(0, 2).join()}>
+                <th scope="row">{r[0] === rows[i - 1]?.[0] ? '' : r[0]}</th>
+                {r.slice(1).map((c, k) => (
+                  <td key={head[k + 1]} className={k > 0 ? 'figures' : ''}>
+                    {c}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
   );
 }
 

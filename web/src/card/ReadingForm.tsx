@@ -67,18 +67,18 @@ export function ReadingForm({
       share: (typed.share ?? '').trim() === '' ? null : number(typed.share!) / 100,
       ac_microfarad: of('ac'),
       bc_microfarad: of('bc'),
-      source: typed.source ?? '',
+      source: (typed.source ?? '').trim(),
       class_percent: of('class'),
       figures,
       note: typed.note ?? '',
       corrects: from.corrects ?? '',
     });
   };
-  const field = (name: string, title: string, unit: string) => (
+  const field = (name: string, title: string, unit: string, group = '') => (
     <label key={name} className="reading-field">
       <span>{title}</span>
       <Input
-        aria-label={`${title} ${unit}`}
+        aria-label={`${title} ${unit}${group && `, ${group}`}`}
         aria-invalid={bad(name)}
         status={bad(name) ? 'error' : undefined}
         inputMode="decimal"
@@ -100,7 +100,7 @@ export function ReadingForm({
   const inputs = (group: string) => (
     <fieldset key={group}>
       <legend>{group}</legend>
-      {page.places.filter(p => p.group === group).map(p => field(p.name, p.title, p.unit))}
+      {page.places.filter(p => p.group === group).map(p => field(p.name, p.title, p.unit, p.unit === 'A' ? group : ''))}
     </fieldset>
   );
   return (
@@ -142,6 +142,16 @@ export function ReadingForm({
             <Input aria-label="Read by" maxLength={40} value={typed.hand} onChange={e => set('hand', e.target.value)} />
           </label>
           {field('class', 'Meter within', '%')}
+          <label className="reading-field">
+            <span>On another source</span>
+            <Input
+              aria-label="On another source"
+              placeholder="this way"
+              maxLength={80}
+              value={typed.source}
+              onChange={e => set('source', e.target.value)}
+            />
+          </label>
           <label className="reading-field wide">
             <span>Seen, heard, smelt</span>
             <Input aria-label="Note" maxLength={2000} value={typed.note} onChange={e => set('note', e.target.value)} />
