@@ -44,7 +44,8 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 		"/machines/tarn-shaper/leads": ".box-panel svg", "/machines/tarn-hobber/leads": ".leads-side",
 		"/machines/ferry-planer/leads":  ".next-reading, .settled",
 		"/machines/ferry-mortiser/size": ".verdict.stop", "/machines/tarn-borer/route": ".routes table",
-		"/daybook": ".lines li", "/machines/tarn-hobber/prove": ".state .cell",
+		"/machines/tarn-shaper/run": ".run-steps li", "/daybook": ".lines li",
+		"/machines/tarn-hobber/prove":          ".state .cell",
 		"/machines/tarn-shaper/wire?tab=parts": ".parts-list td",
 		"/machines/tarn-grinder/settings":      ".settings-table td", "/motors/tarn-shaper-m1/sheet": ".sheet",
 	} {

@@ -82,3 +82,26 @@ func TestTheDaybook(t *testing.T) {
 	p.shows(".lines", "ended since")
 	assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390)
 }
+
+// A first run goes from step to step; one that does not go as it should stays open until it does.
+func TestFirstRun(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.do(chromedp.EmulateViewport(390, 844))
+	p.visit("/machines/tarn-shaper/run")
+	p.shows(".run-steps .due", "Every check before power")
+	p.over("[aria-label='Done by']", "C.\t")
+	p.press("Went well")
+	p.shows(".run-steps .well", "went well, C.")
+	p.shows(".run-steps .due", "Control fuses out")
+	p.over("[aria-label='Seen, heard, read']", "only 121 V between the lines\t")
+	p.press("Not so")
+	p.shows(".run-steps .not", "not so, C.")
+	p.shows(".open-items", "1 open")
+	p.visit("/daybook?open=yes&machine=tarn-shaper")
+	p.shows(".lines", "only 121 V between the lines")
+	p.visit("/machines/tarn-shaper/run")
+	p.press("Went well")
+	p.until("document.querySelectorAll('.run-steps .well').length === 2")
+	p.until("!document.querySelector('.open-items')")
+	assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390)
+}

@@ -107,3 +107,41 @@ func TestDaybook(t *testing.T) {
 	assert.Contains(t, csv.Body.String(), "Metal shaper")
 	assert.NotContains(t, csv.Body.String(), ",=1")
 }
+
+// The steps of a first run stand in their order with what is foretold at them, and say how each went last.
+func TestFirstRun(t *testing.T) {
+	s := open(t, nil)
+	var run server.FirstRun
+	s.ask("GET", "/api/motors/tarn-shaper-m1/first-run", "").json(&run)
+	require.Greater(t, len(run.Steps), 6)
+	assert.Equal(t, run.Checks, run.Passed, "the demo’s are ticked")
+	keys, foretold := map[string]bool{}, 0
+	for _, step := range run.Steps {
+		assert.False(t, keys[step.Key], step.Do)
+		keys[step.Key] = true
+		assert.Empty(t, step.Went)
+		if len(step.Read) > 0 {
+			foretold++
+		}
+	}
+	assert.GreaterOrEqual(t, foretold, 3)
+	write := func(id, went, ends string) int {
+		return s.ask("POST", "/api/shops/tarn-hollow/entries", fmt.Sprintf(`{"id": %q, "at": "2026-01-20T10:00:00Z",
+			"hand": "A.", "kind": "step", "machine": "tarn-shaper", "motor": "tarn-shaper-m1", "says": "x", "who": "",
+			"due": "", "ends": %q, "corrects": "", "step": %q, "went": %q}`, id, ends, run.Steps[0].Key, went)).Code
+	}
+	open := func() int {
+		var page server.Daybook
+		s.ask("GET", "/api/shops/tarn-hollow/entries?open=true", "").json(&page)
+		return len(page.Lines)
+	}
+	require.Equal(t, http.StatusUnprocessableEntity, write("s0", "", ""))
+	require.Equal(t, http.StatusOK, write("s1", "not", ""))
+	assert.Equal(t, 1, open(), "what did not go well stays open")
+	require.Equal(t, http.StatusOK, write("s2", "well", "s1"))
+	assert.Zero(t, open())
+	run = server.FirstRun{}
+	s.ask("GET", "/api/motors/tarn-shaper-m1/first-run", "").json(&run)
+	assert.Equal(t, "well", run.Steps[0].Went)
+	s.ask("GET", "/api/motors/nobody/first-run", "").problem(http.StatusNotFound)
+}

@@ -140,6 +140,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.stores(api)
 	s.prove(api)
 	s.daybook(api)
+	s.firstRun(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

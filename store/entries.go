@@ -96,9 +96,9 @@ func (s *Store) addEntry(ctx context.Context, tx *transaction, shopID string, e 
 		return err
 	}
 	const row = "INSERT INTO entries (id, shop_id, machine_id, motor_id, kind, at, hand, says, who, due, ends, " +
-		"corrects, body) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+		"corrects, step, went, body) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
 	if _, err := tx.ExecContext(ctx, row, e.ID, shopID, e.Machine, e.Motor, e.Kind, e.At, e.Hand, e.Says, e.Who, e.Due,
-		e.Ends, e.Corrects, body); err != nil {
+		e.Ends, e.Corrects, e.Step, e.Went, body); err != nil {
 		return err
 	}
 	return s.log(ctx, tx, where{shopID, e.Machine, e.Motor}, EntryAdded, "written down in the daybook", nil, e)
@@ -153,6 +153,9 @@ func (s *Store) Entries(ctx context.Context, shopID string, q daybook.Sought, mo
 	if q.Kind != "" {
 		want("e.kind = ?", q.Kind)
 	}
+	if q.Motor != "" {
+		want("e.motor_id = ?", q.Motor)
+	}
 	if q.From != "" {
 		want("e.at >= ?", q.From)
 	}
@@ -167,14 +170,14 @@ func (s *Store) Entries(ctx context.Context, shopID string, q daybook.Sought, mo
 			}
 		}
 		const none = " AND NOT EXISTS (SELECT 1 FROM entries o WHERE o.%[1]s = e.id AND o.%[1]s <> '')"
-		open := "e.kind IN (" + strings.Join(kinds, ", ") + ")"
-		want(open + fmt.Sprintf(none, "ends") + fmt.Sprintf(none, "corrects"))
+		open := "(e.kind IN (" + strings.Join(kinds, ", ") + ") OR e.went = ?)"
+		want(open+fmt.Sprintf(none, "ends")+fmt.Sprintf(none, "corrects"), daybook.NotWell)
 	}
 	list, err := collect(ctx, s.DB, func(rows *sql.Rows) (l Line, err error) {
 		return l, rows.Scan(&l.Place, &l.ID, &l.Machine, &l.Motor, &l.Kind, &l.At, &l.Hand, &l.Says, &l.Who, &l.Due,
-			&l.Ends, &l.Corrects, &l.EndedBy, &l.Corrected)
+			&l.Ends, &l.Corrects, &l.Step, &l.Went, &l.EndedBy, &l.Corrected)
 	}, "SELECT e.place, e.id, e.machine_id, e.motor_id, e.kind, e.at, e.hand, e.says, e.who, e.due, e.ends, "+
-		"e.corrects, "+
+		"e.corrects, e.step, e.went, "+
 		"COALESCE((SELECT o.id FROM entries o WHERE o.ends = e.id AND o.ends <> '' LIMIT 1), ''), "+
 		"COALESCE((SELECT o.id FROM entries o WHERE o.corrects = e.id AND o.corrects <> '' LIMIT 1), '') "+
 		"FROM "+from+" WHERE "+strings.Join(and, " AND ")+

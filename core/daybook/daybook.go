@@ -22,6 +22,9 @@ type Entry struct {
 	Due      string `json:"due" maxLength:"10"`      // the day by when, "" for none
 	Ends     string `json:"ends" maxLength:"64"`     // what is open or due, or the fault, that it ends
 	Corrects string `json:"corrects" maxLength:"64"` // the entry that it takes the place of
+	// Step is the step of a first run that it is about, and Went how it went: well or not.
+	Step string `json:"step,omitempty" maxLength:"40"`
+	Went string `json:"went,omitempty" enum:",well,not"`
 }
 
 // Kind is a kind of entry: what it is called, and whether it stays open until another ends it.
@@ -32,8 +35,15 @@ type Kind struct {
 	Typed bool   `json:"typed"` // people type it here; a reading is written where it is read
 }
 
-// Reading is the kind of what was read on a motor.
-const Reading = "reading"
+// Reading is the kind of what was read on a motor, and Step that of a step of a first run, which stays open until it
+// went well.
+const (
+	Reading = "reading"
+	Step    = "step"
+)
+
+// NotWell is how a step went that stays open.
+const NotWell = "not"
 
 // Kinds are those that there are.
 var Kinds = []Kind{
@@ -45,6 +55,7 @@ var Kinds = []Kind{
 	{"open", "To be done", true, true},
 	{"due", "Maintenance due", true, true},
 	{"done", "Done", false, true},
+	{Step, "First run", false, false},
 	{Reading, "Reading", false, false},
 }
 
@@ -68,7 +79,7 @@ func (e *Entry) Check(now time.Time) (problems rule.Problems) {
 		problems.Say("at", "lies in the future")
 	}
 	kind := KindOf(e.Kind)
-	if kind == nil || !kind.Typed {
+	if kind == nil || !kind.Typed && kind.Name != Step {
 		problems.Say("kind", "there is no kind %q to be typed", e.Kind)
 	}
 	if strings.TrimSpace(e.Hand) == "" {
@@ -76,6 +87,9 @@ func (e *Entry) Check(now time.Time) (problems rule.Problems) {
 	}
 	if strings.TrimSpace(e.Says) == "" {
 		problems.Say("says", "nothing is written")
+	}
+	if e.Kind == Step != (e.Step != "" && e.Went != "") {
+		problems.Say("step", "a step says which it is and how it went, and nothing else does")
 	}
 	if e.Due != "" {
 		if _, err := time.Parse(time.DateOnly, e.Due); err != nil {
@@ -91,6 +105,7 @@ func (e *Entry) Check(now time.Time) (problems rule.Problems) {
 // listed, 0 for the newest.
 type Sought struct {
 	Machine string
+	Motor   string
 	Kind    string
 	Words   string
 	From    string // days, the first and the last

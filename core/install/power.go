@@ -2,6 +2,7 @@ package install
 
 import (
 	"fmt"
+	"hash/fnv"
 
 	"brackmoor/core/circuit"
 	"brackmoor/core/quantity"
@@ -12,6 +13,15 @@ type Step struct {
 	Do  string `json:"do"`
 	See string `json:"see"`
 	Not string `json:"not"`
+	// State is that in which something is read at it, as prove has them; "" for none.
+	State string `json:"state"`
+}
+
+// Key tells a step from the others by what is done in it, so that it is the same step in another circuit.
+func (s *Step) Key() string {
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(s.Do)) // it never fails
+	return fmt.Sprintf("%016x", h.Sum64())
 }
 
 // powering are the steps of the first power, stage by stage: the supply alone, the control, what makes lines, and only
@@ -26,7 +36,11 @@ func powering(c *circuit.Circuit) []Step {
 			volts,
 		)
 	}
-	s.say("Every check above is passed. Covers on, guards on, nobody at the machine, a hand at the isolator.", "", "")
+	s.say(
+		"Every check before power is passed. Covers on, guards on, nobody at the machine, a hand at the isolator.",
+		"",
+		"",
+	)
 	s.say("Control fuses out. Isolator on.", earth, "Isolator off. Another service, or a line is missing.")
 	control, timers := "the coils’ volts at their fuses; nothing pulls in", ""
 	for i := range c.Parts {
@@ -57,12 +71,14 @@ func powering(c *circuit.Circuit) []Step {
 		"Stop at once. Wrong way: isolate, prove dead, exchange the two "+
 			"leads that the way allows.",
 	)
+	s.reads("idle")
 	s.say(
 		"Now coupled, and a part of the load, then all of it.",
 		"amps of each line within its overload’s setting; no "+
 			"winding, lug or can hotter than a hand bears",
 		"Stop, isolate, and read the amps of all lines again.",
 	)
+	s.reads("part")
 	s.say(
 		"Stop. Isolator off.",
 		"it stands; no volts are left on any terminal after a minute",
@@ -74,7 +90,10 @@ func powering(c *circuit.Circuit) []Step {
 
 type steps struct{ list []Step }
 
-func (s *steps) say(do, see, not string) { s.list = append(s.list, Step{do, see, not}) }
+func (s *steps) say(do, see, not string) { s.list = append(s.list, Step{Do: do, See: see, Not: not}) }
+
+// reads says that something is read in a state at the last step.
+func (s *steps) reads(state string) { s.list[len(s.list)-1].State = state }
 
 // drive are the steps of a drive alone, its motor's leads off and capped.
 func (s *steps) drive(p *circuit.Part) {
@@ -115,6 +134,7 @@ func (s *steps) contactors(c *circuit.Circuit, timers string) {
 		)
 		s.say("Made leg to each line, nothing on it.", "within ten percent of the supply’s volts", "Far off: balance "+
 			"capacitors, or the leg’s lead.")
+		s.reads("alone")
 	}
 }
 

@@ -13,6 +13,8 @@ CREATE TABLE entries (
   due TEXT NOT NULL DEFAULT '',
   ends TEXT NOT NULL DEFAULT '',
   corrects TEXT NOT NULL DEFAULT '',
+  step TEXT NOT NULL DEFAULT '',
+  went TEXT NOT NULL DEFAULT '',
   body TEXT NOT NULL DEFAULT '{}'
 ) STRICT;
 CREATE INDEX entries_by_shop ON entries(shop_id, place);

@@ -164,6 +164,16 @@ export const useDaybook = (shop: string, sought: Sought) =>
     queryFn: () => ask(client.GET('/shops/{id}/entries', { params: { path: { id: shop }, query: sought } })),
   });
 
+/** The steps of a motor's first run, and how each went. */
+export const useFirstRun = (motor: string, stamp: number, enabled: boolean) =>
+  useQuery({
+    queryKey: keys.firstRun(motor, stamp),
+    enabled,
+    staleTime: 0,
+    ...standing(motor),
+    queryFn: () => ask(client.GET('/motors/{id}/first-run', at(motor))),
+  });
+
 /** What was read on a motor beside what was foretold. */
 export const useProve = (motor: string, stamp: number, enabled: boolean) =>
   useQuery({

@@ -142,6 +142,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/first-run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The steps of its first run, and how each went */
+        get: operations["firstRun"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/leads": {
         parameters: {
             query?: never;
@@ -1221,6 +1238,9 @@ export interface components {
             machine: string;
             motor: string;
             says: string;
+            step?: string;
+            /** @enum {string} */
+            went?: "" | "well" | "not";
             who: string;
         };
         DaybookKind: {
@@ -1666,6 +1686,17 @@ export interface components {
             name: string;
             title: string;
         };
+        FirstRun: {
+            /** Format: int64 */
+            checks: number;
+            machine: string;
+            /** Format: int64 */
+            passed: number;
+            shop: string;
+            steps: components["schemas"]["RunStep"][];
+            stops: string[];
+            turn: components["schemas"]["RuleRow"];
+        };
         FloorBeside: {
             id: string;
             /** Format: double */
@@ -2058,6 +2089,7 @@ export interface components {
             do: string;
             not: string;
             see: string;
+            state: string;
         };
         InstallSum: {
             /** Format: double */
@@ -2616,6 +2648,19 @@ export interface components {
             tables: components["schemas"]["RuleTable"][];
             weights: components["schemas"]["FeedWeightField"][];
         };
+        RunStep: {
+            at: string;
+            by: string;
+            do: string;
+            key: string;
+            line: string;
+            not: string;
+            read: components["schemas"]["RuleRow"][];
+            says: string;
+            see: string;
+            state: string;
+            went: string;
+        };
         ScopeView: {
             capacitor_peak_volts: {
                 [key: string]: number;
@@ -3038,6 +3083,9 @@ export interface components {
             /** Format: int64 */
             place: number;
             says: string;
+            step?: string;
+            /** @enum {string} */
+            went?: "" | "well" | "not";
             who: string;
         };
         StorePhoto: {
@@ -3896,6 +3944,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    firstRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FirstRun"];
                 };
             };
             /** @description Not Found */

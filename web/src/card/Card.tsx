@@ -7,6 +7,7 @@ import { chooseShop } from '../frame/shop';
 import { tally, Verdicts } from '../parts/Verdicts';
 import { Workings } from '../parts/Workings';
 import { useDraft } from './draft';
+import { FirstRunStep } from './FirstRunStep';
 import { LeadsStep } from './LeadsStep';
 import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
@@ -57,6 +58,7 @@ const titles = {
   size: 'Size',
   wire: 'Wire',
   settings: 'Settings',
+  run: 'First run',
   prove: 'Prove',
 } as const;
 
@@ -120,6 +122,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
       { value: 'size', label: stepLabel('size', done) },
       { value: 'wire', label: stepLabel('wire', wire) },
       { value: 'settings', label: 'Settings' },
+      { value: 'run', label: 'First run' },
       { value: 'prove', label: 'Prove' },
     ],
     [plate, leads, routed, done, wire],
@@ -238,6 +241,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           {step === 'settings' && (
             <SettingsStep motor={motor.id} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}
+          {step === 'run' && <FirstRunStep motor={motor.id} sound={reading.sound} stamp={stamp} />}
           {step === 'prove' && <ProveStep motor={motor.id} sound={reading.sound} stamp={stamp} />}
           {step === 'wire' && (
             <WireStep machine={page.id} motor={motor} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />

@@ -1,0 +1,189 @@
+import { Button, Input } from 'antd';
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
+import { Link } from 'react-router';
+import { ask, client, words, type Schemas } from '../api/client';
+import { at, useFirstRun } from '../api/hooks';
+import { useKept } from '../parts/kept';
+import { usePending } from '../parts/usePending';
+import { Waiting } from '../parts/Waiting';
+import './firstrun.css';
+
+type Entry = Schemas['DaybookEntry'];
+type Step = Schemas['RunStep'];
+
+/** From dead to loaded, step by step: each is done, seen, and written down by somebody, in its order. */
+export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
+  const run = useFirstRun(motor, stamp, sound);
+  const queries = useQueryClient();
+  const [hand, setHand] = useState(() => localStorage.getItem('brackmoor.hand') ?? '');
+  const shop = run.data?.shop ?? '';
+  const post = useCallback(
+    async (body: Entry) => {
+      await ask(client.POST('/shops/{id}/entries', { ...at(shop), body }));
+      await queries.invalidateQueries({ queryKey: ['first-run'] });
+      await queries.invalidateQueries({ queryKey: ['daybook'] });
+    },
+    [shop, queries],
+  );
+  const pending = usePending<Entry>(`steps.${motor}`, post);
+  if (!sound)
+    return (
+      <section className="panel empty-step">
+        <h2>No first run of this plate yet</h2>
+        <p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p>
+      </section>
+    );
+  if (run.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(run.error)}
+      </p>
+    );
+  if (!run.data) return <p className="soft">Making the steps…</p>;
+  const { steps, machine, passed, checks, turn, stops } = run.data;
+  const sent = (s: Step) => pending.waiting.findLast(e => e.step === s.key);
+  const went = (s: Step) => sent(s)?.went ?? s.went;
+  const next = steps.findIndex(s => went(s) !== 'well');
+  const write = (s: Step, how: 'well' | 'not', says: string) => {
+    localStorage.setItem('brackmoor.hand', hand.trim());
+    pending.add({
+      id: crypto.randomUUID(),
+      at: new Date().toISOString().replace(/\.\d+Z$/, 'Z'),
+      hand: hand.trim(),
+      kind: 'step',
+      machine,
+      motor,
+      says: `${s.do} ${how === 'well' ? 'It went well.' : 'Not so:'} ${says}`.trim().slice(0, 2000),
+      who: '',
+      due: '',
+      ends: s.went === 'not' ? s.line : '',
+      corrects: '',
+      step: s.key,
+      went: how,
+    });
+  };
+  const open = passed < checks;
+  return (
+    <div className="first-run">
+      <section className="panel">
+        <header className="run-head">
+          <h2>First run</h2>
+          <span className="soft">
+            {next < 0 ? 'every step went well' : `step ${next + 1} of ${steps.length} is next`}
+          </span>
+          <span className="gap" />
+          <label>
+            Done by <Input aria-label="Done by" maxLength={40} value={hand} onChange={e => setHand(e.target.value)} />
+          </label>
+        </header>
+        {stops.map(s => (
+          <p className="problem" key={s} role="alert">
+            {s}
+          </p>
+        ))}
+        {open && (
+          <p className="caution-line">
+            {passed} of {checks} checks before power are passed:{' '}
+            <Link to={`/machines/${machine}/wire?motor=${motor}&tab=checks`}>go through the others first</Link>.
+          </p>
+        )}
+        <Waiting count={pending.waiting.length} refused={pending.refused} mend={() => void pending.back()} />
+        <ol className="run-steps">
+          {steps.map((s, i) => (
+            <StepRow
+              key={s.key}
+              motor={motor}
+              step={s}
+              went={went(s)}
+              due={i === next}
+              may={hand.trim() !== ''}
+              prove={`/machines/${machine}/prove?motor=${motor}`}
+              write={(how, says) => write(s, how, says)}
+            />
+          ))}
+        </ol>
+        <p className="soft">
+          {turn.label}: {turn.value}.
+        </p>
+      </section>
+    </div>
+  );
+}
+
+function StepRow({
+  motor,
+  step,
+  went,
+  due,
+  may,
+  prove,
+  write,
+}: {
+  motor: string;
+  step: Step;
+  went: string;
+  due: boolean;
+  may: boolean;
+  prove: string;
+  write: (how: 'well' | 'not', says: string) => void;
+}) {
+  const [says, setSays, settle] = useKept(`${motor}.step.${step.key}`, '');
+  const done = (how: 'well' | 'not') => {
+    write(how, says.trim());
+    setSays('');
+    settle();
+  };
+  return (
+    <li
+      className={went === 'well' ? 'well' : went === 'not' ? 'not' : due ? 'due' : ''}
+      aria-current={due || undefined}
+    >
+      <span className="do">{step.do}</span>
+      {step.see && (
+        <span>
+          <span className="soft">See:</span> {step.see}.
+        </span>
+      )}
+      {step.read.length > 0 && (
+        <span className="figures bands">
+          {step.read.map(r => (
+            <span key={r.label}>
+              {r.label} <b>{r.value}</b>
+            </span>
+          ))}
+          <Link to={prove}>write the reading down</Link>
+        </span>
+      )}
+      {(due || went === 'not') && step.not && (
+        <span className="otherwise">
+          <span className="soft">If not:</span> {step.not}
+        </span>
+      )}
+      {went !== '' && (
+        <span className={went === 'well' ? 'went' : 'went bad'}>
+          {went === 'well' ? '✓ went well' : '✗ not so'}
+          {step.by && `, ${step.by}, ${new Date(step.at).toLocaleString()}`}
+        </span>
+      )}
+      {due && (
+        <span className="act">
+          <Input
+            aria-label="Seen, heard, read"
+            placeholder="Seen, heard, read"
+            maxLength={500}
+            value={says}
+            onChange={e => setSays(e.target.value)}
+          />
+          <Button type="primary" disabled={!may} onClick={() => done('well')}>
+            Went well
+          </Button>
+          <Button danger disabled={!may || says.trim() === ''} onClick={() => done('not')}>
+            Not so
+          </Button>
+          {!may && <span className="soft">Say who does it first.</span>}
+        </span>
+      )}
+    </li>
+  );
+}
