@@ -33,7 +33,7 @@ const (
 	freedom   = 5.0 // of the weights: less lets go of more
 )
 
-// Learn fits a case that Check finds nothing wrong with.
+// Learn fits a case whose readings name machines that it has; without an idler it has one.
 func Learn(c *Case) Learned {
 	dials := c.dials()
 	l := Learned{m: model{c: c, dials: dials, u: make([]float64, len(dials))}, without: map[spot]bool{}}

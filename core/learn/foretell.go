@@ -42,16 +42,6 @@ func (l *Learned) Foretell(s *State, b Bank) (e Expected, ok bool) {
 	return e, true
 }
 
-// Unbalance is how far apart the legs of a state are with capacitors, in percent, by what was learned; infinite where
-// nothing settles.
-func (l *Learned) Unbalance(s *State, b Bank) float64 {
-	v, ok := l.m.solve(s, b, -1)
-	if !ok {
-		return math.Inf(1)
-	}
-	return v.volts.Unbalance()
-}
-
 // Figure is what is foretold at one place of a state, and how far a usual meter may read off it: one standard
 // deviation.
 func (l *Learned) Figure(s *State, b Bank, p Place) (value, sigma float64, ok bool) {

@@ -7,7 +7,6 @@
 package learn
 
 import (
-	"fmt"
 	"math"
 	"slices"
 
@@ -115,23 +114,4 @@ func (f *Figure) sigma() float64 {
 		meter = math.Max(meterShare*math.Abs(f.Value), least)
 	}
 	return math.Hypot(meter, modelShare*math.Abs(f.Value))
-}
-
-// Check says what is wrong with a case, by its own words; nil for nothing.
-func (c *Case) Check() error {
-	known := map[string]bool{}
-	for i := range c.Machines {
-		known[c.Machines[i].ID] = true
-	}
-	if c.Idler == nil && len(c.Machines) != 1 {
-		return fmt.Errorf("without an idler there is one machine, and %d are given", len(c.Machines))
-	}
-	for i, r := range c.Readings {
-		for _, id := range r.On {
-			if !known[id] {
-				return fmt.Errorf("reading %d: there is no machine %q", i, id)
-			}
-		}
-	}
-	return nil
 }

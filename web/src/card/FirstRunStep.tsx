@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { ask, client, words, type Schemas } from '../api/client';
 import { at, useFirstRun } from '../api/hooks';
 import { useKept } from '../parts/kept';
+import { keepHand, lastHand, moment } from '../parts/written';
 import { usePending } from '../parts/usePending';
 import { Waiting } from '../parts/Waiting';
 import './firstrun.css';
@@ -16,7 +17,7 @@ type Step = Schemas['RunStep'];
 export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
   const run = useFirstRun(motor, stamp, sound);
   const queries = useQueryClient();
-  const [hand, setHand] = useState(() => localStorage.getItem('brackmoor.hand') ?? '');
+  const [hand, setHand] = useState(() => lastHand());
   const shop = run.data?.shop ?? '';
   const post = useCallback(
     async (body: Entry) => {
@@ -46,10 +47,10 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
   const went = (s: Step) => sent(s)?.went ?? s.went;
   const next = steps.findIndex(s => went(s) !== 'well');
   const write = (s: Step, how: 'well' | 'not', says: string) => {
-    localStorage.setItem('brackmoor.hand', hand.trim());
+    keepHand(hand);
     pending.add({
       id: crypto.randomUUID(),
-      at: new Date().toISOString().replace(/\.\d+Z$/, 'Z'),
+      at: moment(),
       hand: hand.trim(),
       kind: 'step',
       machine,

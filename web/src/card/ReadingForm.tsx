@@ -2,6 +2,7 @@ import { Button, Input, Select } from 'antd';
 import { useEffect, useRef } from 'react';
 import type { Schemas } from '../api/client';
 import { useKept } from '../parts/kept';
+import { keepHand, lastHand, moment } from '../parts/written';
 import type { Reading } from './useReadings';
 
 type Typed = Record<string, string>;
@@ -24,7 +25,7 @@ export function ReadingForm({
 }) {
   const first: Typed = {
     state: from.state ?? page.rows.find(r => !r.by && r.state !== 'standing')?.state ?? page.states[0]!.name,
-    hand: from.hand ?? localStorage.getItem('brackmoor.hand') ?? '',
+    hand: from.hand ?? lastHand(),
     class: from.class_percent ? String(from.class_percent) : '',
     share: from.share === undefined || from.share === null ? '' : String(Math.round(100 * from.share)),
     note: from.note ?? '',
@@ -57,11 +58,11 @@ export function ReadingForm({
       ? 'Nothing is read yet.'
       : '';
   const write = () => {
-    localStorage.setItem('brackmoor.hand', typed.hand!.trim());
+    keepHand(typed.hand!);
     settle();
     add({
       id: crypto.randomUUID(),
-      at: new Date().toISOString().replace(/\.\d+Z$/, 'Z'),
+      at: moment(),
       hand: typed.hand!.trim(),
       state: typed.state!,
       share: (typed.share ?? '').trim() === '' ? null : number(typed.share!) / 100,

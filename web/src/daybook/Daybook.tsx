@@ -6,6 +6,7 @@ import { ask, client, words, type Schemas } from '../api/client';
 import { at, useDaybook, useShop, type Sought } from '../api/hooks';
 import { WithShop } from '../frame/WithShop';
 import { useKept } from '../parts/kept';
+import { keepHand, lastHand, moment } from '../parts/written';
 import { usePending } from '../parts/usePending';
 import { Waiting } from '../parts/Waiting';
 import './daybook.css';
@@ -223,7 +224,7 @@ function Writing({
     says: from.says ?? '',
     who: from.who ?? '',
     due: from.due ?? '',
-    hand: from.hand ?? localStorage.getItem('brackmoor.hand') ?? '',
+    hand: from.hand ?? lastHand(),
   };
   const [typed, setTyped, settle] = useKept(`${shop}.line.${from.corrects ?? from.ends ?? from.id ?? ''}`, blank);
   const set = (change: Partial<typeof blank>) => setTyped({ ...typed, ...change });
@@ -278,11 +279,11 @@ function Writing({
           type="primary"
           disabled={missing !== ''}
           onClick={() => {
-            localStorage.setItem('brackmoor.hand', typed.hand.trim());
+            keepHand(typed.hand);
             settle();
             add({
               id: crypto.randomUUID(),
-              at: new Date().toISOString().replace(/\.\d+Z$/, 'Z'),
+              at: moment(),
               ...typed,
               due: open ? typed.due : '',
               who: open ? typed.who : '',
