@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"unicode"
 
 	"brackmoor/core/daybook"
 	"brackmoor/core/prove"
@@ -210,7 +211,9 @@ func phrase(text string) string { return `"` + strings.ReplaceAll(text, `"`, `""
 // match is what somebody typed as words that must all be there, the last perhaps not to its end.
 func match(text string) string {
 	var list []string
-	words := strings.Fields(text)
+	words := strings.FieldsFunc(strings.ToValidUTF8(text, " "), func(r rune) bool {
+		return unicode.IsSpace(r) || unicode.IsControl(r)
+	})
 	for i, w := range words {
 		if own := phrase(w); i == len(words)-1 {
 			list = append(list, own+"*")

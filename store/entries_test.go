@@ -69,9 +69,10 @@ func TestEntries(t *testing.T) {
 		_, err := s.DB.ExecContext(ctx, q)
 		assert.ErrorContains(t, err, "stays")
 	}
-	hear, err := s.Entries(ctx, shopID, book.Sought{Words: `"; DROP TABLE entries; -- hums`}, 10)
-	require.NoError(t, err)
-	assert.Empty(t, hear)
+	for _, hostile := range []string{`"; DROP TABLE entries; -- hums`, "\x00", "NEAR(", "\xff hums*", "(", `"`} {
+		_, err := s.Entries(ctx, shopID, book.Sought{Words: hostile}, 10)
+		assert.NoError(t, err, "%q", hostile)
+	}
 }
 
 // What is sought is what a plain look through all of it finds.
