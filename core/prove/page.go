@@ -183,11 +183,15 @@ func (p *proof) state(name string, share *float64) (s learn.State, ok bool) {
 	return s, false
 }
 
+// mostLearned is from how many readings a machine is learned, the latest: older ones are of another bearing, another
+// belt.
+const mostLearned = 40
+
 // learn fits the readings that the case can hold, and says what they tell.
 func (p *proof) learn(page *Page) {
 	for k, r := range p.list {
 		s, ok := p.state(r.State, r.Share)
-		if !ok {
+		if !ok || k < len(p.list)-mostLearned {
 			continue
 		}
 		own := learn.Reading{State: s, Bank: learn.Bank{AC: r.AC, BC: r.BC}}
