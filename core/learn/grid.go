@@ -93,7 +93,7 @@ func (t *tuning) ranked(shelf []Can, in Cans, now Bank) (list []pair) {
 			worst := 0.0
 			for s := range t.states {
 				q := g.between(s, Bank{now.AC + as[i].microfarad, now.BC + bs[k].microfarad})
-				cost, _ := t.judge(t.states[s].Weight, q.volts, q.idler, q.runs)
+				cost, _ := t.judge(&t.states[s], q.volts, q.idler, q.runs)
 				worst = math.Max(worst, cost)
 			}
 			least := perCan * float64(as[i].moves[0].cans+bs[k].moves[0].cans)

@@ -260,8 +260,14 @@ func (h *hidden) marks() (in learn.Cans) {
 
 // best is how little the legs can really be apart, by any bank in steps of the smallest can.
 func (h *hidden) best(t testing.TB) float64 {
-	_, at := h.bank()
-	least := h.worst(t, at)
+	least, _ := h.bestBank(t)
+	return least
+}
+
+// bestBank is that, and the bank.
+func (h *hidden) bestBank(t testing.TB) (least float64, at learn.Bank) {
+	_, at = h.bank()
+	least = h.worst(t, at)
 	for step := 40.0; step >= 5; step /= 2 {
 		for better := true; better; {
 			better = false
@@ -273,7 +279,7 @@ func (h *hidden) best(t testing.TB) float64 {
 			}
 		}
 	}
-	return least
+	return least, at
 }
 
 func (h *hidden) stock(size float64, by int) {

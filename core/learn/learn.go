@@ -33,6 +33,8 @@ type State struct {
 	On     []string            `json:"on" nullable:"false"`
 	Share  map[string]*float64 `json:"load_share,omitempty"`
 	Weight float64             `json:"weight,omitempty"`
+	// Guarded is a state whose legs need not be even, but which keeps within the limits of volts and amps.
+	Guarded bool `json:"-"`
 }
 
 // Place is where a figure was read: volts of a pair, amps of a line of a motor, or amps of the supply.

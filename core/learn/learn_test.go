@@ -214,6 +214,37 @@ func TestStories(t *testing.T) {
 	}
 }
 
+// Where a can of a bank is open, what is put in beside it counts in full: the change that is named does it.
+func TestBesideAnOpenCan(t *testing.T) {
+	limits := learn.Limits{Unbalance: 3}
+	changed := 0
+	for seed := range uint64(30) {
+		h := hide(t, 900+seed)
+		h.shelf = []learn.Can{{Microfarad: 5, Count: 6}, {Microfarad: 10, Count: 6}, {Microfarad: 20, Count: 6}}
+		_, even := h.bestBank(t)
+		h.ac, h.bc = h.made(even.AC), h.made(even.BC)
+		if len(h.ac) == 0 {
+			continue
+		}
+		h.ac[0].is = 0
+		for _, s := range states() {
+			h.read(t, s)
+		}
+		_, is := h.bank()
+		if h.worst(t, is) < 3.5 {
+			continue
+		}
+		changed++
+		l := learn.Learn(&h.c)
+		next := l.Tune(h.shelf, h.marks(), limits, states())
+		require.NotNil(t, next.Change)
+		h.change(t, next.Change)
+		_, is = h.bank()
+		assert.LessOrEqual(t, h.worst(t, is), math.Max(limits.Unbalance, h.best(t))+0.6, "seed %d", seed)
+	}
+	assert.Greater(t, changed, 3)
+}
+
 // A load that nobody knows is learned from what it does.
 func TestUnknownLoad(t *testing.T) {
 	h := hide(t, 5)

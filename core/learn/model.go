@@ -62,7 +62,7 @@ func (m *model) network(s *State, b Bank, reading int) network.Case {
 		if x.microfarad > 0 {
 			d, u := m.dialed(x.kind, "", -1)
 			c.Capacitors = append(c.Capacitors, network.Capacitor{
-				ID: string(x.between), Between: x.between, Microfarad: x.microfarad * d.value(u),
+				ID: string(x.between), Between: x.between, Microfarad: d.inCircuit(u, x.microfarad),
 			})
 		}
 	}

@@ -21,9 +21,9 @@ type Parameter struct {
 	Shrunk float64 `json:"-"`
 }
 
-// How far each lies from its prior: the standard deviation of its natural logarithm. Motors of one plate differ so by
-// make and age; a source is seldom known better than by half; motor-run capacitors come within five percent
-// (IEC 60252-1, 2.7); what is idle in a gearbox is not on the plate.
+// How far each lies from its prior: the standard deviation of its natural logarithm, of a bank and a load of itself.
+// Motors of one plate differ so by make and age; a source is seldom known better than by half; motor-run capacitors
+// come within five percent (IEC 60252-1, 2.7); what is idle in a gearbox is not on the plate.
 const (
 	widthMagnetising = 0.15
 	widthSaturation  = 0.35
@@ -55,7 +55,8 @@ type dial struct {
 	motor   string // whose, "" for the supply, the capacitors or a load
 	kind    int
 	width   float64
-	reading int // of an unknown load: where it was read
+	reading int     // of an unknown load: where it was read
+	marked  float64 // of a bank: the microfarads on its cans at the last reading
 }
 
 // kinds of dials beside those of motors.
@@ -87,7 +88,7 @@ func (c *Case) dials() (list []dial) {
 			if kind == saturation && len(own.Circuit.Curve) < 2 {
 				continue
 			}
-			add(dial{Parameter{Name: p.name, Of: m.ID, Unit: p.unit, Prior: p.prior}, m.ID, kind, p.width, -1})
+			add(dial{Parameter{Name: p.name, Of: m.ID, Unit: p.unit, Prior: p.prior}, m.ID, kind, p.width, -1, 0})
 		}
 	}
 	if c.Idler != nil {
@@ -106,20 +107,20 @@ func (c *Case) dials() (list []dial) {
 		{"supply’s volts", "V", sourceVolts, c.Supply.Volts, widthVolts},
 	} {
 		if s.prior > 0 {
-			add(dial{Parameter{Name: s.name, Of: Supply, Unit: s.unit, Prior: s.prior}, "", s.kind, s.width, -1})
+			add(dial{Parameter{Name: s.name, Of: Supply, Unit: s.unit, Prior: s.prior}, "", s.kind, s.width, -1, 0})
 		}
 	}
 	lines := quantity.LinesAt(c.Supply.Hertz)
 	for i, letter := range []string{"a", "b"} {
 		own := Parameter{Name: lines.To(letter), Of: "capacitors", Unit: "× of their marks", Prior: 1}
-		add(dial{own, "", bankAC + i, widthCapacitor, -1})
+		add(dial{own, "", bankAC + i, widthCapacitor, -1, c.marked(bankAC + i)})
 	}
 	for i := range c.Readings {
 		r := &c.Readings[i]
 		for _, m := range c.motors(&r.State) {
 			if m != c.Idler && r.Share[m.ID] == nil {
 				add(dial{Parameter{Name: "load", Of: m.ID, Unit: "× of plate output", Prior: usualShare}, m.ID,
-					loadShare, widthShare, i})
+					loadShare, widthShare, i, 0})
 			}
 		}
 	}
@@ -159,9 +160,29 @@ func (d *dial) costs(u float64) float64 {
 	return u * u
 }
 
+// marked is what is printed on the cans of a bank at the last reading that has any.
+func (c *Case) marked(kind int) (microfarad float64) {
+	for i := range c.Readings {
+		now := c.Readings[i].AC
+		if kind == bankBC {
+			now = c.Readings[i].BC
+		}
+		if now > 0 {
+			microfarad = now
+		}
+	}
+	return microfarad
+}
+
+// inCircuit is what a bank of so many microfarads by its marks has: what the cans that were read lack they go on
+// lacking, and cans that are put in beside them have what is printed on them.
+func (d *dial) inCircuit(u, microfarad float64) float64 {
+	return math.Max(0, microfarad+(d.value(u)-1)*d.marked)
+}
+
 // value is a dial's at so many standard deviations from its prior.
 func (d *dial) value(u float64) float64 {
-	if d.kind == loadShare {
+	if d.kind == loadShare || d.ofBank() {
 		return math.Max(0, d.Prior+d.width*u)
 	}
 	return d.Prior * math.Exp(d.width*u)
@@ -169,7 +190,7 @@ func (d *dial) value(u float64) float64 {
 
 // spread is the standard deviation of its value, by that of u.
 func (d *dial) spread(u, sigma float64) float64 {
-	if d.kind == loadShare {
+	if d.kind == loadShare || d.ofBank() {
 		return d.width * sigma
 	}
 	return d.value(u) * d.width * sigma

@@ -113,13 +113,17 @@ type standing struct {
 // What a limit that is passed costs, in percent of unbalance for each percent of it.
 const beyond = 3
 
-// judge is how a state with weight does.
-func (t *tuning) judge(weight float64, volts network.Lines, idler float64, runs bool) (cost float64, within bool) {
-	if weight == 0 {
-		weight = 1
+// judge is how a state does.
+func (t *tuning) judge(s *State, volts network.Lines, idler float64, runs bool) (cost float64, within bool) {
+	within = true
+	if !s.Guarded {
+		weight := s.Weight
+		if weight == 0 {
+			weight = 1
+		}
+		apart := volts.Unbalance()
+		cost, within = weight*apart, t.limits.Unbalance == 0 || apart <= t.limits.Unbalance
 	}
-	apart := volts.Unbalance()
-	cost, within = weight*apart, t.limits.Unbalance == 0 || apart <= t.limits.Unbalance
 	for _, x := range []struct{ is, most float64 }{
 		{max(volts.BC, volts.CA), t.limits.MadeVolts}, {idler, t.limits.Idler},
 	} {
@@ -141,7 +145,7 @@ func (t *tuning) cost(b Bank) (c standing) {
 		if !ok {
 			return standing{math.Inf(1), false}
 		}
-		cost, within := t.judge(t.states[i].Weight, v.volts, t.l.percent(&v), v.runs)
+		cost, within := t.judge(&t.states[i], v.volts, t.l.percent(&v), v.runs)
 		c.worst, c.within = math.Max(c.worst, cost), c.within && within
 	}
 	return c
@@ -160,7 +164,7 @@ func (t *tuning) good(b Bank) bool {
 		if k := t.l.last(s, b); k >= 0 {
 			t.l.read(k, &v)
 		}
-		if _, within := t.judge(s.Weight, v.volts, idler, v.runs); !within {
+		if _, within := t.judge(s, v.volts, idler, v.runs); !within {
 			return false
 		}
 	}

@@ -209,8 +209,9 @@ func (p *proof) judged(s State, r *Reading) (list []rule.Judged) {
 	v, haveVolts := volts(r)
 	idle := s.Name == Alone || s.Name == Idle
 	if haveVolts && idle {
-		list = append(list, rule.AtMost(s.Title, "made leg, of plate volts", 100*max(v.BC, v.CA)/p.q.Plate.Volts.Value,
-			"capacitor.made-leg-high", "most_percent", "%"))
+		of := map[bool]string{true: "made leg, of the lines", false: "made leg, of plate volts"}[p.c.Idler == nil]
+		list = append(list, rule.AtMost(s.Title, of, 100*max(v.BC, v.CA)/p.lineVolts(), "capacitor.made-leg-high",
+			"most_percent", "%"))
 	}
 	if haveVolts && !idle {
 		list = append(list, rule.AtMost(s.Title, "legs apart", v.Unbalance(), "rotary.unbalance", "most_percent", "%"))

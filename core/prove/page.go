@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"brackmoor/core/capacitor"
 	"brackmoor/core/feed"
 	"brackmoor/core/learn"
 	"brackmoor/core/network"
@@ -258,25 +259,27 @@ func (p *proof) next(page *Page) {
 	}
 	limits := learn.Limits{
 		Unbalance: rule.Limit("learn.out-of-reach", "aim_percent"),
-		MadeVolts: rule.Limit("capacitor.made-leg-high", "most_percent") / 100 * p.q.Plate.Volts.Value,
+		MadeVolts: rule.Limit("capacitor.made-leg-high", "most_percent") / 100 * p.lineVolts(),
 		Idler:     rule.Limit("capacitor.winding-at-full", "most_percent"),
-	}
-	var matters []learn.State
-	for _, s := range p.states {
-		if own, ok := p.state(s.Name, nil); ok && s.Name != Full && (s.Name != Idle || p.c.Idler == nil) {
-			matters = append(matters, own)
-		}
 	}
 	in := learn.Cans{}
 	if p.c.Idler == nil {
-		matters = matters[len(matters)-1:] // at its load: a motor on one capacitor is never even in two states
 		in.Only = network.AC
 		if p.bank.BC > 0 {
 			in.Only = network.BC
 		}
-		limits.Idler, limits.MadeVolts = 0, 0
 	}
-	shelf, from := p.shelf()
+	var matters []learn.State
+	for _, s := range p.states {
+		own, ok := p.state(s.Name, nil)
+		// A motor on one capacitor is even in one state at most: idle it keeps within the limits, or as near as it
+		// does now.
+		own.Guarded = s.Name == Idle
+		if ok && s.Name != Full {
+			matters = append(matters, own)
+		}
+	}
+	shelf, from := p.shelf(limits.MadeVolts)
 	t := p.learned.Tune(shelf, in, limits, matters)
 	page.Verdicts = append(page.Verdicts, p.learned.Verdicts(&t, limits, matters)...)
 	if t.Change == nil {
@@ -301,6 +304,15 @@ func (p *proof) next(page *Page) {
 		})
 	}
 	page.Next = &n
+}
+
+// lineVolts are those by which a made leg is judged in sizing: of the plate on an idler, of the lines on a motor alone.
+func (p *proof) lineVolts() float64 {
+	if p.c.Idler != nil {
+		return p.q.Plate.Volts.Value
+	}
+	stepped := p.q.Stepped()
+	return stepped.Supply.Volts
 }
 
 // said is a change in a sentence.
@@ -328,16 +340,19 @@ func said(c *learn.Change, lines quantity.Lines) string {
 	return strings.ToUpper(text[:1]) + text[1:] + "."
 }
 
-// standards are usual motor-run capacitors in microfarads (IEC 60252-1, preferred values).
+// standards are motor-run capacitors as they are sold everywhere, in microfarads.
 var standards = []learn.Can{{Microfarad: 5, Count: 2}, {Microfarad: 10, Count: 2}, {Microfarad: 20, Count: 2},
 	{Microfarad: 40, Count: 2}}
 
-// shelf is what changes are made of: run capacitors on hand by what they measure, or else usual ones.
-func (p *proof) shelf() (list []learn.Can, from string) {
+// shelf is what changes are made of: run capacitors on hand that bear a made leg of volts, by what they measure, or
+// else usual ones.
+func (p *proof) shelf(made float64) (list []learn.Can, from string) {
+	stepped := p.q.Stepped()
+	rating := capacitor.RunBank(1, made, stepped.Supply).Volts
 	for i := range p.q.Stores {
 		x := &p.q.Stores[i]
 		if x.Kind != stock.Run || x.Count < 1 || x.Doubtful() != nil || x.For != "" && x.For != p.q.MachineID ||
-			x.Volts < 1.2*p.q.Supply.Volts {
+			x.Volts < rating.Needed {
 			continue
 		}
 		size := math.Round(10*x.Value()) / 10
@@ -348,7 +363,7 @@ func (p *proof) shelf() (list []learn.Can, from string) {
 		list = append(list, learn.Can{Microfarad: size, Count: int(x.Count)})
 	}
 	if len(list) == 0 {
-		return standards, "of usual values: nothing on hand suits"
+		return standards, fmt.Sprintf("of usual values, for %.0f V ac: nothing on hand suits", rating.Rated)
 	}
-	return list, "from the stores, by what they measure"
+	return list, fmt.Sprintf("from the stores, by what they measure, those that bear %.0f V", rating.Needed)
 }
