@@ -159,8 +159,9 @@ func (z *sizing) tooMuch(w *circuit.Wire, node int, carries float64) (part int, 
 		}
 	}
 	behind := min(overload, z.takes(root, before, map[int]bool{}))
+	// A motor's breaker is at most four times its amps, and its wire carries 125 percent of them (NEC 430.52, 430.22).
 	switch short := rule.Limit("wire.conductor", "short_factor"); {
-	case part >= 0 && amps <= limit, behind <= limit && amps <= short*carries:
+	case part >= 0 && amps <= limit, behind <= carries && amps <= short*carries:
 		return -1, 0
 	case part < 0: // ahead of the first, which the shop's own circuit protects
 		if behind <= limit || math.IsInf(behind, 1) {

@@ -97,7 +97,7 @@ var wireRules = []Rule{
 		"A breaker or fuse is no larger than the wire behind it carries; where it is, an overload sees to that, and " +
 			"a tap to a control fuse is short.",
 		"NEC 240.4, 240.21(B), 430.52, 430.72 (US, 2023); IEC 60204-1, 7.2; IEC 60364-4-43, 433",
-		map[string]float64{"short_factor": 4, "tap_factor": 10},
+		map[string]float64{"short_factor": 3.2, "tap_factor": 10},
 	},
 	{
 		"wire.no-overload",
