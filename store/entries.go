@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"strings"
+	"time"
 	"unicode"
 
 	"brackmoor/core/daybook"
@@ -22,12 +23,15 @@ const MostReadings = 2000
 // ErrOther says that something else is written down under an id already.
 var ErrOther = errors.New("something else is written down under this id")
 
-// Line is an entry as the daybook has it: its place, what ended it and what corrects it, "" for nothing.
+// Line is an entry as the daybook has it: its place, what ended it and what corrects it, "" for nothing; whether it is
+// still open, and past its day.
 type Line struct {
 	daybook.Entry
 	Place     int64  `json:"place"`
 	EndedBy   string `json:"ended_by"`
 	Corrected string `json:"corrected_by"`
+	Open      bool   `json:"open"`
+	Late      bool   `json:"late"`
 }
 
 // AddReading writes down what was read on a motor. One that is there already, as when it is sent twice, is left as it
@@ -185,6 +189,12 @@ func (s *Store) Entries(ctx context.Context, shopID string, q daybook.Sought, mo
 		fmt.Sprintf(" ORDER BY %s DESC LIMIT %d", order, most), args...)
 	if list == nil {
 		list = []Line{}
+	}
+	today := s.now().Format(time.DateOnly)
+	for i := range list {
+		l := &list[i]
+		l.Open = l.StaysOpen() && l.EndedBy == "" && l.Corrected == ""
+		l.Late = l.Open && l.Due != "" && l.Due < today
 	}
 	return list, err
 }

@@ -53,6 +53,15 @@ func TestEntries(t *testing.T) {
 		return ids
 	}
 	assert.Equal(t, []string{"f"}, open())
+	late := line("late", "open", machineID, "Oil it")
+	late.Due = "2020-01-01"
+	require.NoError(t, s.AddEntry(ctx, shopID, late))
+	list, err := s.Entries(ctx, shopID, book.Sought{}, 10)
+	require.NoError(t, err)
+	assert.True(t, list[0].Open && list[0].Late && list[1].Open && !list[1].Late)
+	oiled := line("oiled", "done", machineID, "Oiled")
+	oiled.Ends = "late"
+	require.NoError(t, s.AddEntry(ctx, shopID, oiled))
 	cure := line("c", "cure", machineID, "A wire was loose")
 	cure.Ends = "f"
 	require.NoError(t, s.AddEntry(ctx, shopID, cure))
@@ -60,11 +69,12 @@ func TestEntries(t *testing.T) {
 	mend := line("m", "cure", machineID, "A lug was loose")
 	mend.Corrects = "c"
 	require.NoError(t, s.AddEntry(ctx, shopID, mend))
-	list, err := s.Entries(ctx, shopID, book.Sought{}, 10)
+	list, err = s.Entries(ctx, shopID, book.Sought{}, 10)
 	require.NoError(t, err)
-	require.Len(t, list, 3)
-	assert.Equal(t, "c", list[2].EndedBy)
+	require.Len(t, list, 5)
+	assert.Equal(t, "c", list[4].EndedBy)
 	assert.Equal(t, "m", list[1].Corrected)
+	assert.False(t, list[4].Open || list[3].Open)
 	for _, q := range []string{"UPDATE entries SET says = 'x'", "DELETE FROM entries"} {
 		_, err := s.DB.ExecContext(ctx, q)
 		assert.ErrorContains(t, err, "stays")

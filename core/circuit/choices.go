@@ -25,7 +25,7 @@ type Choices struct {
 	Control  float64 `json:"control,omitempty" minimum:"0" maximum:"480"` // volts of the coils, 0 for those of the lines
 	Stations int     `json:"stations,omitempty" minimum:"0" maximum:"4"`  // with start and stop, 0 for one
 	Backup   bool    `json:"backup,omitempty"`                            // against a start contact that welds
-	Gap      bool    `json:"gap,omitempty"`                               // a pony motor is off before the idler's lines close
+	Gap      bool    `json:"gap,omitempty"`                               // a pony is off before the idler's lines close
 	Lamp     bool    `json:"lamp,omitempty"`
 	Brake    bool    `json:"brake,omitempty"` // a resistor on a drive
 	// Place is what is in the air where its box hangs, and Away how many metres it is to the motor, 0 for a usual run.

@@ -69,6 +69,12 @@ func KindOf(name string) *Kind {
 	return nil
 }
 
+// StaysOpen says whether an entry is open until another ends it.
+func (e *Entry) StaysOpen() bool {
+	kind := KindOf(e.Kind)
+	return kind != nil && kind.Open || e.Went == NotWell
+}
+
 // Check says what is wrong with an entry that somebody typed, now.
 func (e *Entry) Check(now time.Time) (problems rule.Problems) {
 	at, err := time.Parse(time.RFC3339, e.At)

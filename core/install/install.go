@@ -37,7 +37,7 @@ type Work struct {
 	Sum       Sum        `json:"sum"`
 	Labels    []Label    `json:"labels" nullable:"false"`
 	Enclosure Enclosure  `json:"enclosure"`
-	Temporary []rule.Row `json:"temporary" nullable:"false"` // what a hook-up for a test bench may leave out, and what never
+	Temporary []rule.Row `json:"temporary" nullable:"false"` // what a bench’s hook-up may leave out, and what never
 }
 
 // Of works a circuit out for a place.

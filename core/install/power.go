@@ -5,6 +5,7 @@ import (
 	"hash/fnv"
 
 	"brackmoor/core/circuit"
+	"brackmoor/core/prove"
 	"brackmoor/core/quantity"
 )
 
@@ -71,14 +72,14 @@ func powering(c *circuit.Circuit) []Step {
 		"Stop at once. Wrong way: isolate, prove dead, exchange the two "+
 			"leads that the way allows.",
 	)
-	s.reads("idle")
+	s.reads(prove.Idle)
 	s.say(
 		"Now coupled, and a part of the load, then all of it.",
 		"amps of each line within its overload’s setting; no "+
 			"winding, lug or can hotter than a hand bears",
 		"Stop, isolate, and read the amps of all lines again.",
 	)
-	s.reads("part")
+	s.reads(prove.Part)
 	s.say(
 		"Stop. Isolator off.",
 		"it stands; no volts are left on any terminal after a minute",
@@ -134,7 +135,7 @@ func (s *steps) contactors(c *circuit.Circuit, timers string) {
 		)
 		s.say("Made leg to each line, nothing on it.", "within ten percent of the supply’s volts", "Far off: balance "+
 			"capacitors, or the leg’s lead.")
-		s.reads("alone")
+		s.reads(prove.Alone)
 	}
 }
 

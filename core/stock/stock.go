@@ -118,10 +118,10 @@ func kind(name, title, unit string, fields ...Field) Kind {
 }
 
 // What makes a part suspect.
-const (
-	pcbYear  = 1980 // cans from before may hold PCB (US and EU bans, 1979 to 1985)
-	lostMost = 10.0 // percent of its marks that a run capacitor may have lost: IEC 60252-1, 2.13
-)
+const pcbYear = 1980 // cans from before may hold PCB (US and EU bans, 1979 to 1985)
+
+// leastShare is what a run capacitor must have left of its marks.
+var leastShare = rule.Limit("learn.can-weak", "least_share")
 
 // Doubt is why a part is not taken: a stop for one that never is, a caution for one that is measured first.
 type Doubt struct {
@@ -140,7 +140,7 @@ func (i *Item) Doubtful() *Doubt {
 		return nil
 	case i.Year > 0 && i.Year < pcbYear:
 		return stop("Made in %d, it may hold PCB: it is not opened or used, and handed in as such.", i.Year)
-	case i.Measured > 0 && i.Microfarad > 0 && i.Measured < (1-lostMost/100)*i.Microfarad:
+	case i.Measured > 0 && i.Microfarad > 0 && i.Measured < leastShare*i.Microfarad:
 		return stop("It has %.3g of its %.3g µF left: at its end.", i.Measured, i.Microfarad)
 	case i.Volts == 0:
 		return stop("Without its ac volts it is not known what it bears.")

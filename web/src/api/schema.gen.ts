@@ -3078,8 +3078,10 @@ export interface components {
             hand: string;
             id: string;
             kind: string;
+            late: boolean;
             machine: string;
             motor: string;
+            open: boolean;
             /** Format: int64 */
             place: number;
             says: string;

@@ -152,8 +152,7 @@ function Row({
   machine?: string;
   write: (e: Partial<Entry>) => void;
 }) {
-  const open = (!!kind?.open || line.went === 'not') && !line.ended_by && !line.corrected_by;
-  const late = open && line.due !== '' && line.due < new Date().toISOString().slice(0, 10);
+  const { open, late } = line;
   const of = { machine: line.machine, motor: line.motor };
   return (
     <li className={line.corrected_by ? 'corrected' : open ? 'open' : ''}>

@@ -5,8 +5,7 @@ import { useDaybook } from '../api/hooks';
 export function OpenItems({ shop, machine = '' }: { shop: string; machine?: string }) {
   const lines = useDaybook(shop, { machine, open: true }).data?.lines ?? [];
   if (lines.length === 0) return null;
-  const today = new Date().toISOString().slice(0, 10);
-  const late = lines.filter(l => l.due !== '' && l.due < today).length;
+  const late = lines.filter(l => l.late).length;
   return (
     <Link className={late > 0 ? 'open-items late' : 'open-items'} to={`/daybook?open=yes&machine=${machine}`}>
       {lines.length} open{late > 0 && `, ${late} late`}
