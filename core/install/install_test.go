@@ -347,3 +347,49 @@ func TestMotorsAndDrivesFromTheStores(t *testing.T) {
 	_, _, w = wired("drive-single-phase", drive)
 	assert.Equal(t, []string{"A1"}, taken(w, "spare"))
 }
+
+// A converter behind an autotransformer has its overload, its panel and its idler by the volts that it stands on, not
+// by those of the mains: for the same watts an idler takes the same volt-amperes.
+func TestConvertersBehindATransformer(t *testing.T) {
+	rotary, _ := feed.ByName("rotary")
+	made := func(p plate.Typed, su supply.Supply, stores ...stock.Item) map[string]circuit.Part {
+		m := shop.Motor{Plate: p, Driven: shop.Driven{Load: "spindle"}}
+		st := study.Of(su, m, motor.FitCircuit)
+		require.True(t, st.Reading.Sound, p)
+		c := rotary.Wire(st.Ask(shop.Shop{Supply: su, Own: shop.Own{Stores: stores}},
+			shop.Machine{Motors: []shop.Motor{m}}), circuit.Choices{})
+		parts := map[string]circuit.Part{}
+		for _, own := range c.Parts {
+			parts[own.Name] = own
+		}
+		return parts
+	}
+	for _, c := range []struct {
+		p          plate.Typed
+		su         supply.Supply
+		volts      float64
+		low, amps  string
+		idlerVolts float64
+		panel      float64 // 2.5 times 3.4 A of NEC table 430.250 at 460 V, the next size; the next above 3.4 A
+	}{
+		{plate.Typed{Output: "2 hp", Volts: "460", Amps: "2.9", RPM: "1745", Hertz: "60"},
+			supply.Supply{Kind: "split-phase", Volts: 240, Hertz: 60, MainAmps: 100, Class: "usual"},
+			240, "230", "5.8", 460, 15},
+		{plate.Typed{Output: "1.5 kW", Volts: "400", Amps: "3.4", RPM: "1420", Hertz: "50"},
+			supply.Supply{Kind: "line-neutral", Volts: 230, Hertz: 50, MainAmps: 63, Class: "usual"},
+			230, "230", "5.9", 400, 6},
+	} {
+		low := c.p
+		low.Volts, low.Amps = c.low, c.amps
+		at, behind := made(low, c.su), made(c.p, c.su)
+		perWatt := func(parts map[string]circuit.Part) float64 {
+			return parts["overload of converter"].Amps / parts["idler"].Watts
+		}
+		assert.InEpsilon(t, perWatt(at)*c.volts/c.idlerVolts, perWatt(behind), 0.06)
+		assert.InDelta(t, c.panel, behind["panel behind the converter"].Amps, 1e-9)
+		spare := stock.Item{ID: "spare", Kind: "motor", Count: 1, Watts: 1.05 * behind["idler"].Watts, Volts: c.volts}
+		assert.Empty(t, made(c.p, c.su, spare)["idler"].OnHand, "for the mains’ volts alone")
+		spare.Volts = c.idlerVolts
+		assert.Equal(t, []string{"spare"}, made(c.p, c.su, spare)["idler"].OnHand)
+	}
+}

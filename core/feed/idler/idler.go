@@ -67,7 +67,7 @@ func onHand(q *feed.Question, a *rotary.Answer) *stock.Item {
 	case !a.ModelReached:
 		return nil
 	}
-	return stock.Idler(q.Stores, watts, q.Supply.Volts, q.MachineID)
+	return stock.Idler(q.Stores, watts, q.Stepped().Supply.Volts, q.MachineID)
 }
 
 // ladder is the standard idlers side by side, looked at once for a question.

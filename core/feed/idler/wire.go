@@ -79,14 +79,7 @@ type rig struct {
 // leads, behind what goes on to the machines: it sees what the idler's windings carry and nothing else.
 func (r *rig) converter() {
 	d := r.d
-	amps := 0.0
-	if usual, err := rotary.UsualIdler("idler", r.a.IdlerWatts, r.q.Supply.Volts, r.q.Supply.Hertz); err == nil {
-		amps = usual.Amps
-	}
-	taken := onHand(r.q, r.a)
-	if taken != nil && taken.Amps > 0 {
-		amps = taken.Amps
-	}
+	_, amps := way{}.Idler(r.q)
 	r.main, r.overload = feed.TwoPole(d, "converter", r.lines, amps, r.coils.Volts, "43 44", "5 6")
 	d.Part(r.main).Amps += r.q.Plate.Amps.Value // it carries what goes on to the machine too
 	r.idler = d.Motor(circuit.Idler, "idler")
@@ -96,7 +89,7 @@ func (r *rig) converter() {
 	}
 	idler := d.Part(r.idler)
 	idler.Watts = r.a.IdlerWatts
-	if taken != nil {
+	if taken := onHand(r.q, r.a); taken != nil {
 		idler.OnHand = []string{taken.ID}
 	}
 	idler.Seconds = r.up(way, usual)
@@ -124,10 +117,10 @@ func (r *rig) bank(microfarad float64, b capacitor.Bank, from string) {
 // machine is the three-pole panel behind the converter, the machine's contactor and overload, and its motor.
 func (r *rig) machine() {
 	d := r.d
-	own := r.q.Plate.Amps.Value
+	own, volts := r.q.Plate.Amps.Value, r.q.Stepped().Supply.Volts
 	breaker := r.q.Fed.OwnAmps
 	if breaker == 0 { // by its table's amps, or by those of its wires
-		if table, ok := r.q.Code().ThreePhaseTableAmps(r.q.Watts(), r.q.Supply.Volts); ok {
+		if table, ok := r.q.Code().ThreePhaseTableAmps(r.q.Watts(), volts); ok {
 			breaker, _ = r.q.Code().MostFor("", table)
 		} else {
 			breaker, _ = r.q.Code().Next(own)
@@ -143,7 +136,7 @@ func (r *rig) machine() {
 	for i, end := range []string{r.made.A, r.made.B, r.leg} {
 		d.Wire(class[i], end, panel+in[i])
 	}
-	run, _ := r.q.Code().Over(0, r.q.Code().Spare()*own, r.q.Supply.Volts, [2]float64{}, [2]float64{1, 1})
+	run, _ := r.q.Code().Over(0, r.q.Code().Spare()*own, volts, [2]float64{}, [2]float64{1, 1})
 	before := d.Sized(run.Size) // behind the panel the machine's own
 	r.machineK, r.machineF = feed.ThreePole(d, "machine", amps, r.coils.Volts, "21 22 "+d.Own(3))
 	for i := range in {
