@@ -119,13 +119,22 @@ func bank(duty string, microfarad float64, b capacitor.Bank) circuit.Bank {
 	return own
 }
 
-// Stepped is what lines are behind an autotransformer, where a machine stands behind one.
+// Stepped is what lines are behind an autotransformer, where a machine stands behind one. The wires behind one that
+// steps down carry more than those before it, and are sized for that.
 func Stepped(d *circuit.Draft, q *Question, w Way, lines circuit.Lines) circuit.Lines {
 	t := q.Stepped().Step
 	if t == nil || w.Info().OwnVolts {
 		return lines
 	}
-	return d.Step(fmt.Sprintf("%.0f to %.0f V, %s kVA", t.FromVolts, t.ToVolts, quantity.Figures(t.VA/1000, 3)), lines)
+	lines = d.Step(fmt.Sprintf("%.0f to %.0f V, %s kVA", t.FromVolts, t.ToVolts, quantity.Figures(t.VA/1000, 3)), lines)
+	if o := w.Outline(q); o != nil && q.Fed.Size == "" {
+		c, _ := CircuitOf(q, o)
+		run, _ := q.Code().Over(0, c.Carry/t.Ratio(), t.ToVolts, [2]float64{}, [2]float64{1, 1})
+		if q.Code().OfSize(run.Size) > q.Code().OfSize(c.Run.Size) {
+			d.Sized(run.Size)
+		}
+	}
+	return lines
 }
 
 // ThreePole is a contactor with the overload behind it, three poles, for a motor of amps with a coil of

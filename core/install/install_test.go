@@ -2,6 +2,7 @@ package install_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -392,4 +393,47 @@ func TestConvertersBehindATransformer(t *testing.T) {
 		spare.Volts = c.idlerVolts
 		assert.Equal(t, []string{"spare"}, made(c.p, c.su, spare)["idler"].OnHand)
 	}
+}
+
+// The wires behind an autotransformer that steps down carry what its volts make of the amps before it.
+func TestWiresBehindATransformer(t *testing.T) {
+	su := supply.Supply{Kind: "line-neutral", Volts: 230, Hertz: 50, MainAmps: 100, Class: "usual"}
+	const steps = 200 * 50.0 / 60 // volts of a motor for 200 V at 60 Hz that runs at 50
+	raised := 0
+	for _, hp := range []float64{1, 2, 3, 5, 7.5, 10} {
+		amps := hp * 746 / 0.68 / (200 * math.Sqrt(3))
+		m := shop.Motor{
+			Plate: plate.Typed{Output: fmt.Sprintf("%g hp", hp), Volts: "200", Amps: fmt.Sprintf("%.1f", amps),
+				RPM: "1745", Hertz: "60"},
+			Driven: shop.Driven{Load: "spindle"},
+		}
+		st := study.Of(su, m, motor.FitCircuit)
+		require.True(t, st.Reading.Sound)
+		q := st.Ask(shop.Shop{Supply: su}, shop.Machine{Motors: []shop.Motor{m}})
+		for _, name := range []string{"rotary", "run-capacitor"} {
+			w, _ := feed.ByName(name)
+			o := w.Outline(q)
+			if o == nil {
+				continue
+			}
+			c, ok := feed.CircuitOf(q, o)
+			made := w.Wire(q, circuit.Choices{})
+			at := slices.IndexFunc(made.Parts, func(p circuit.Part) bool {
+				return p.Kind == circuit.Transformer && strings.Contains(p.Name, "to 167 V")
+			})
+			if !ok || at < 0 {
+				continue
+			}
+			for _, wire := range made.Wires {
+				if wire.From == made.Parts[at].ID+":2" || wire.To == made.Parts[at].ID+":2" {
+					carries := q.Code().OfSize(wire.Size)
+					assert.GreaterOrEqual(t, steps*carries, 230*c.Carry*(1-1e-9), "%s %g hp", name, hp)
+					if wire.Size != c.Run.Size {
+						raised++
+					}
+				}
+			}
+		}
+	}
+	assert.Positive(t, raised)
 }
