@@ -75,7 +75,7 @@ func (s *service) firstRun(api huma.API) {
 				}
 			}
 			for _, step := range made.Work.Powering {
-				run.Steps = append(run.Steps, ranStep(step, page, lines))
+				run.Steps = append(run.Steps, ranStep(step, &page.Page, lines))
 			}
 			return &body[FirstRun]{run}, nil
 		},
@@ -83,7 +83,7 @@ func (s *service) firstRun(api huma.API) {
 }
 
 // ranStep is a step with what is foretold at it and what was written of it last.
-func ranStep(step install.Step, page prove.Page, lines []store.Line) RunStep {
+func ranStep(step install.Step, page *prove.Page, lines []store.Line) RunStep {
 	out := RunStep{Step: step, Key: step.Key(), Read: []rule.Row{}}
 	for _, row := range page.Rows {
 		if step.State == "" || row.State != step.State {

@@ -2,23 +2,36 @@ package server
 
 import (
 	"context"
+	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/feed"
 	"brackmoor/core/halt"
+	"brackmoor/core/machine"
 	"brackmoor/core/prove"
 	"brackmoor/core/rule"
+	"brackmoor/core/shop"
+	"brackmoor/core/site"
+	"brackmoor/core/study"
+	"brackmoor/core/supply"
 	"brackmoor/store"
 )
+
+// Proof is what was read on a motor beside what was foretold, and what was learned of it and counts everywhere.
+type Proof struct {
+	prove.Page
+	Taken *machine.Learned `json:"taken"`
+}
 
 func (s *service) prove(api huma.API) {
 	huma.Register(
 		api,
 		operation("proveMotor", "GET", "/motors/{id}/prove", "What was read on a motor beside what was foretold"),
-		func(ctx context.Context, in *WithID) (*body[prove.Page], error) {
+		func(ctx context.Context, in *WithID) (*body[Proof], error) {
 			page, err := s.provedAs(ctx, in.ID)
-			return &body[prove.Page]{page}, err
+			return &body[Proof]{page}, err
 		},
 	)
 	huma.Register(
@@ -28,7 +41,7 @@ func (s *service) prove(api huma.API) {
 		func(ctx context.Context, in *struct {
 			WithID
 			Body prove.Reading
-		}) (*body[prove.Page], error) {
+		}) (*body[Proof], error) {
 			if problems := in.Body.Check(); problems != nil {
 				return nil, refusal("It could not be written down.", "body.", problems)
 			}
@@ -40,14 +53,52 @@ func (s *service) prove(api huma.API) {
 				return nil, s.fault(ctx, err)
 			}
 			page, err := s.provedAs(ctx, in.ID)
-			return &body[prove.Page]{page}, err
+			return &body[Proof]{page}, err
+		},
+	)
+	huma.Register(
+		api,
+		operation("learnMotor", "POST", "/motors/{id}/learned",
+			"Take what readings told of a motor in the place of what its plate gives, or lay it aside"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body struct {
+				Take bool   `json:"take"`
+				Hand string `json:"hand" maxLength:"40"`
+			}
+		}) (*body[Proof], error) {
+			page, err := s.provedAs(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			var taken *machine.Learned
+			if in.Body.Take {
+				var problems rule.Problems
+				if page.Fitted == nil {
+					problems.Say("take", "nothing is read that a machine could be learned from")
+				}
+				if strings.TrimSpace(in.Body.Hand) == "" {
+					problems.Say("hand", "who takes it is not said")
+				}
+				if problems != nil {
+					return nil, refusal("It could not be taken.", "body.", problems)
+				}
+				taken = page.Fitted
+				taken.At, taken.Hand = s.Now().UTC().Format(time.RFC3339), strings.TrimSpace(in.Body.Hand)
+			}
+			if err := s.Store.Learn(ctx, in.ID, taken); err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			page.Taken = taken
+			return &body[Proof]{page}, nil
 		},
 	)
 }
 
-// provedAs is a motor beside what was read on it, on its way as it hangs in its shop.
-func (s *service) provedAs(ctx context.Context, id string) (page prove.Page, err error) {
-	_, place, q, err := s.question(ctx, id)
+// provedAs is a motor beside what was read on it, on its way as it hangs in its shop. It is foretold from its plate:
+// what was learned before would count twice.
+func (s *service) provedAs(ctx context.Context, id string) (page Proof, err error) {
+	_, place, q, err := s.questionAs(ctx, id, true)
 	if err != nil {
 		return page, err
 	}
@@ -59,20 +110,42 @@ func (s *service) provedAs(ctx context.Context, id string) (page prove.Page, err
 		return page, s.fault(ctx, err)
 	}
 	as := place.Shop.WiredBy(place.Machine, id, q)
+	own := place.Shop.Site.Converter(place.Shop.Site.Place(place.Machine.ID, id).On)
 	made, err := slotted(s.slots, func(stop halt.Sign) proven {
-		page, err := prove.Of(as.Until(stop), readings)
+		page, err := prove.Of(s.idledBy(as, &place.Shop, own).Until(stop), readings)
 		return proven{page, err}
 	})(ctx)
 	if err != nil {
 		return page, s.fault(ctx, err)
 	}
-	return made.page, s.fault(ctx, made.err)
+	return Proof{made.page, place.Motor.Learned}, s.fault(ctx, made.err)
 }
 
 // proven is a page, or why there is none.
 type proven struct {
 	page prove.Page
 	err  error
+}
+
+// idledBy is a question with the idler of the converter of its shop that it hangs on, by that motor's own plate, where
+// it has a sound one.
+func (s *service) idledBy(q *feed.Question, sh *shop.Shop, on *site.Converter) *feed.Question {
+	if on == nil {
+		return q
+	}
+	m := sh.Idles(on)
+	if m == nil {
+		return q
+	}
+	su, stepped := sh.Supply, q.Stepped()
+	if volts := stepped.Supply.Volts; volts != su.Volts {
+		su.Volts, su.Class = volts, supply.Own
+	}
+	st := study.Of(su, m.Motors[0], s.fit, sh.Own.Loads...)
+	if !st.Reading.Sound {
+		return q
+	}
+	return q.With(func(q *feed.Question) { q.Fed.Idler = new(st.Idler("idler")) })
 }
 
 // wholeOnConverter reads the machines of a shop whose converter a motor hangs on: its idler is one of them.

@@ -90,16 +90,25 @@ var errUnsound = errors.New("the plate is not sound")
 // question is a motor as the ways of feeding are asked about it, remembered with what they
 // work out.
 func (s *service) question(ctx context.Context, id string) (asked, store.Place, *feed.Question, error) {
+	return s.questionAs(ctx, id, false)
+}
+
+// questionAs is that, or, plain, of the motor as its plate has it, whatever was learned of it.
+func (s *service) questionAs(ctx context.Context, id string, plain bool) (asked, store.Place, *feed.Question, error) {
 	p, err := s.Store.Motor(ctx, id)
 	if err != nil {
 		return asked{}, p, nil, s.fault(ctx, err)
 	}
 	key := asked{motor: id, shop: p.Shop.Version}
+	of := p.Motor
+	if plain && of.Learned != nil {
+		key.motors, of.Learned = "plain ", nil
+	}
 	for _, m := range p.Machine.Motors {
 		key.motors += fmt.Sprint(m.ID, " ", m.Computed(), " ")
 	}
 	q, err := s.questions.get(ctx, key, func(context.Context) (*feed.Question, error) {
-		st := study.Of(p.Shop.Supply, p.Motor, s.fit, p.Shop.Own.Loads...)
+		st := study.Of(p.Shop.Supply, of, s.fit, p.Shop.Own.Loads...)
 		if !st.Reading.Sound {
 			return nil, errUnsound
 		}

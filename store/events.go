@@ -28,6 +28,7 @@ const (
 	MotorDeleted    Kind = "motor.deleted"
 	MotorRestored   Kind = "motor.restored"
 	MotorImported   Kind = "motor.imported"
+	MotorLearned    Kind = "motor.learned"
 	PhotoAdded      Kind = "photo.added"
 	PhotoDeleted    Kind = "photo.deleted"
 	PhotoRestored   Kind = "photo.restored"

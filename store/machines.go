@@ -8,6 +8,7 @@ import (
 
 	"brackmoor/core/controls"
 	"brackmoor/core/feed"
+	"brackmoor/core/machine"
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
@@ -23,6 +24,11 @@ type choices struct {
 	Own     []controls.Terminal `json:"controls,omitempty"`
 	Leads   winding.Typed       `json:"leads,omitzero"`
 	Matters feed.Matters        `json:"matters,omitzero"`
+	Learned *machine.Learned    `json:"learned,omitempty"`
+}
+
+func chosen(m shop.Motor) choices {
+	return choices{m.Driven, m.Fed, m.Mine, m.Built, m.Own, m.Leads, m.Matters, m.Learned}
 }
 
 func machinesOf(ctx context.Context, q querier, shopID string) ([]shop.Machine, error) {
@@ -47,7 +53,7 @@ func scanMotor(rows *sql.Rows) (m shop.Motor, err error) {
 	err = errors.Join(json.Unmarshal([]byte(plate), &m.Plate), json.Unmarshal([]byte(chosen), &c),
 		json.Unmarshal([]byte(versions), &m.Versions))
 	m.Driven, m.Fed, m.Mine, m.Leads, m.Matters = c.Driven, c.Fed, c.Mine, c.Leads, c.Matters
-	m.Built, m.Own = c.Built, c.Own
+	m.Built, m.Own, m.Learned = c.Built, c.Own, c.Learned
 	return m.Filled(), err
 }
 
@@ -146,7 +152,7 @@ func insertMotor(ctx context.Context, tx *transaction, machineID string, m shop.
 		machineID,
 		m.Name,
 		encode(m.Plate),
-		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Own, m.Leads, m.Matters}),
+		encode(chosen(m)),
 		machineID,
 	)
 	if err != nil {
@@ -270,6 +276,9 @@ func (s *Store) DuplicateMachine(ctx context.Context, id, name string) (shop.Mac
 		}
 		copied = p.Machine.Copy(NewID)
 		copied.Name = name
+		for i := range copied.Motors { // it is another machine: nothing of it is built or read yet
+			copied.Motors[i].Built, copied.Motors[i].Learned = nil, nil
+		}
 		if err := insertMachine(ctx, tx, p.Shop.ID, copied); err != nil {
 			return err
 		}
@@ -326,6 +335,27 @@ func (s *Store) ChangePart(
 	return after, err
 }
 
+// Learn takes what readings told of a motor in the place of what its plate gives, or, nil, lays it aside.
+func (s *Store) Learn(ctx context.Context, id string, learned *machine.Learned) error {
+	return s.write(ctx, func(tx *transaction) error {
+		before, err := motorPlace(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		m := before.Motor
+		m.Learned = learned
+		if err := updateMotor(ctx, tx, m); err != nil {
+			return err
+		}
+		what := "what was learned laid aside"
+		if learned != nil {
+			what = "learned machine taken"
+		}
+		place := where{before.Shop.ID, before.Machine.ID, id}
+		return s.log(ctx, tx, place, MotorLearned, what, before.Motor.Learned, learned)
+	})
+}
+
 // partWords say in the daybook what was changed.
 func partWords(part shop.Part, before, after shop.Motor) string {
 	switch part {
@@ -353,7 +383,7 @@ func updateMotor(ctx context.Context, tx *transaction, m shop.Motor) error {
 			"deleted_at IS NULL",
 		m.Name,
 		encode(m.Plate),
-		encode(choices{m.Driven, m.Fed, m.Mine, m.Built, m.Own, m.Leads, m.Matters}),
+		encode(chosen(m)),
 		encode(m.Versions),
 		m.ID,
 	)

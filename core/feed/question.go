@@ -1,7 +1,6 @@
 package feed
 
 import (
-	"brackmoor/core/quantity"
 	"slices"
 	"sync"
 
@@ -9,6 +8,8 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/halt"
 	"brackmoor/core/machine"
+	"brackmoor/core/quantity"
+	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
 	"brackmoor/core/stock"
 	"brackmoor/core/supply"
@@ -163,9 +164,10 @@ func (m *Matters) Existing() drive.Existing {
 type Hung struct {
 	BreakerAmps, OwnAmps float64
 	Size                 string
-	UpSeconds            float64  // in which the converter's idler was up, by a stopwatch
-	TimerSeconds         float64  // that its start timer is set to
-	Others               []string // the other machines behind it
+	UpSeconds            float64            // in which the converter's idler was up, by a stopwatch
+	TimerSeconds         float64            // that its start timer is set to
+	Others               []string           // the other machines behind it
+	Idler                *rotary.IdlerMotor // of its converter, by that motor's own plate; nil where none is known
 }
 
 // Question is one machine, the site it stands on, what matters and what was chosen. Make

@@ -149,20 +149,12 @@ func (f *Floor) know(m *motor, fitter study.Fitter) {
 // idles makes the idler of a converter.
 func (f *Floor) idles(c site.Converter, fitter study.Fitter) idler {
 	su := f.behind(&c)
-	for _, m := range f.Shop.Machines {
-		if m.ID != c.Idler || len(m.Motors) == 0 {
-			continue
-		}
+	if m := f.Shop.Idles(&c); m != nil {
 		st := study.Of(su, m.Motors[0], fitter, f.Shop.Own.Loads...)
 		if !st.Reading.Sound {
 			return idler{unknown: true, by: m.Name}
 		}
-		own := st.Machine.NetworkMotor(c.ID + "-idler")
-		own.Load, own.InertiaKgm2 = &network.Load{Kind: "power"}, st.Machine.Shaft().RotorKgm2
-		return idler{
-			IdlerMotor: rotary.IdlerMotor{Motor: own, Amps: st.Plate.Amps.Value, Watts: st.Machine.Watts()},
-			winding:    st.Machine.WindingAmps(), by: "its plate",
-		}
+		return idler{IdlerMotor: st.Idler(c.ID + "-idler"), winding: st.Machine.WindingAmps(), by: "its plate"}
 	}
 	usual, err := rotary.UsualIdler(c.ID+"-idler", c.IdlerWatts, su.Volts, su.Hertz)
 	if err != nil {

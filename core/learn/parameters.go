@@ -196,36 +196,34 @@ func (d *dial) spread(u, sigma float64) float64 {
 	return d.value(u) * d.width * sigma
 }
 
+// turns is by how much a motor differs from its plate where dials stand at u.
+func turns(id string, dials []dial, u []float64) motor.Turned {
+	t := motor.Same
+	for i := range dials {
+		if d := &dials[i]; d.motor == id && d.kind < ofMotor {
+			*[]*float64{&t.Magnetising, &t.Saturation, &t.Leakage, &t.Stator, &t.Rotor, &t.Losses}[d.kind] =
+				math.Exp(d.width * u[i])
+		}
+	}
+	return t
+}
+
 // turned is a motor whose dials stand at u.
 func turned(m network.Motor, dials []dial, u []float64) network.Motor {
-	k := [ofMotor]float64{1, 1, 1, 1, 1, 1}
-	for i := range dials {
-		if dials[i].motor == m.ID && dials[i].kind < ofMotor {
-			k[dials[i].kind] = math.Exp(dials[i].width * u[i])
-		}
-	}
-	if k == [ofMotor]float64{1, 1, 1, 1, 1, 1} {
-		return m // as its plate says, to the last digit
-	}
-	c := &m.Circuit
-	xm := c.XmOhm
-	c.XmOhm *= k[magnetising]
-	curve := make([]motor.CurvePoint, len(c.Curve))
-	for i, p := range c.Curve {
-		over := p.Amps*xm/p.AirgapVolts - 1 // past its straight line
-		curve[i] = motor.CurvePoint{
-			AirgapVolts: p.AirgapVolts, Amps: p.AirgapVolts / c.XmOhm * (1 + over*k[saturation]),
-		}
-	}
-	c.Curve = curve
-	c.X1Ohm *= k[leakage]
-	c.R1Ohm *= k[stator]
-	cages := make([]motor.Cage, len(c.Cages))
-	for i, g := range c.Cages {
-		cages[i] = motor.Cage{ROhm: g.ROhm * k[rotor], XOhm: g.XOhm * k[leakage]}
-	}
-	c.Cages = cages
-	c.RcOhm /= k[losses]
-	m.FrictionWatts *= k[losses]
+	m.Circuit, m.FrictionWatts = turns(m.ID, dials, u).Turn(m.Circuit, m.FrictionWatts)
 	return m
+}
+
+// Turned is by how much a motor of the case differs from its plate, as it was learned.
+func (l *Learned) Turned(id string) motor.Turned { return turns(id, l.m.dials, l.m.u) }
+
+// Source is by how much the supply's resistance and reactance differ from what was assumed, as factors.
+func (l *Learned) Source() (resistance, reactance float64) {
+	resistance, reactance = 1, 1
+	for kind, of := range map[int]*float64{sourceOhm: &resistance, sourceReactance: &reactance} {
+		if d, u := l.m.dialed(kind, "", -1); d != nil {
+			*of = math.Exp(d.width * u)
+		}
+	}
+	return resistance, reactance
 }

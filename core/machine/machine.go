@@ -27,6 +27,7 @@ type Machine struct {
 	Thermal   motor.Thermal
 	Duty      Duty
 	Step      *Transformer // that it stands behind, nil for none
+	Learned   *Learned     // what of it was learned from readings, nil for nothing
 	Stop      halt.Sign    // of whoever waits for what is worked out of it
 }
 

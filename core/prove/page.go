@@ -9,6 +9,7 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/feed"
 	"brackmoor/core/learn"
+	"brackmoor/core/machine"
 	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
@@ -17,19 +18,22 @@ import (
 
 // Page is what was read beside what was foretold.
 type Page struct {
-	Way      string         `json:"way"`
-	Headline []rule.Row     `json:"headline" nullable:"false"`
-	Columns  []Place        `json:"columns" nullable:"false"`
-	Rows     []Row          `json:"rows" nullable:"false"`
-	States   []State        `json:"states" nullable:"false"`
-	Places   []Place        `json:"places" nullable:"false"` // that something can be read at
-	Banks    []Bank         `json:"banks" nullable:"false"`  // of capacitors that a reading says it was read with
-	Readings []Reading      `json:"readings" nullable:"false"`
-	Learned  []rule.Row     `json:"learned" nullable:"false"`
-	Next     *Next          `json:"next"` // nil where nothing is to be changed, or no capacitor is in it
-	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"`
-	Folk     []rule.Row     `json:"folk" nullable:"false"`
-	Sources  []rule.Table   `json:"sources" nullable:"false"` // what was read on others, beside this way
+	Way      string     `json:"way"`
+	Headline []rule.Row `json:"headline" nullable:"false"`
+	Columns  []Place    `json:"columns" nullable:"false"`
+	Rows     []Row      `json:"rows" nullable:"false"`
+	States   []State    `json:"states" nullable:"false"`
+	Places   []Place    `json:"places" nullable:"false"` // that something can be read at
+	Banks    []Bank     `json:"banks" nullable:"false"`  // of capacitors that a reading says it was read with
+	Readings []Reading  `json:"readings" nullable:"false"`
+	Learned  []rule.Row `json:"learned" nullable:"false"`
+	// Fitted is what the readings tell of the machine, to be taken in the place of its plate's circuit; nil while they
+	// tell nothing.
+	Fitted   *machine.Learned `json:"fitted"`
+	Next     *Next            `json:"next"` // nil where nothing is to be changed, or no capacitor is in it
+	Verdicts []rule.Verdict   `json:"verdicts" nullable:"false"`
+	Folk     []rule.Row       `json:"folk" nullable:"false"`
+	Sources  []rule.Table     `json:"sources" nullable:"false"` // what was read on others, beside this way
 }
 
 // Bank is capacitors that stand between a line and the made leg: ac or bc, what it is called here, and microfarads now.
@@ -234,6 +238,13 @@ func (p *proof) learn(page *Page) {
 				),
 			})
 		}
+	}
+	resistance, reactance := l.Source()
+	page.Fitted = &machine.Learned{
+		Readings: len(p.c.Readings), Motor: l.Turned(machineID), Resistance: resistance, Reactance: reactance,
+	}
+	if p.c.Idler != nil {
+		page.Fitted.Idler, page.Fitted.IdlerWatts = l.Turned(idlerID), p.c.Idler.Watts
 	}
 	p.next(page)
 }

@@ -235,7 +235,7 @@ func newRig(in Input, r reference, watts float64) *rig {
 	m.InertiaKgm2 = in.Shaft().Kgm2()
 	return &rig{
 		in:      in,
-		idler:   r.idler(watts, in.Supply.Hertz),
+		idler:   in.Learned.WithIdler(r.idler(watts, in.Supply.Hertz), watts),
 		watts:   watts,
 		amps:    r.amps * watts / r.watts,
 		machine: m,

@@ -72,12 +72,20 @@ var startsBy = map[string]string{
 
 // idlerWatts are those of a converter's idler: by its plate, or as they were put in.
 func (s *Shop) idlerWatts(c *site.Converter) float64 {
-	for _, m := range s.Machines {
-		if m.ID == c.Idler && len(m.Motors) > 0 {
-			if p, _ := plate.Read(m.Motors[0].Plate); p.OutputWatts > 0 {
-				return p.OutputWatts
-			}
+	if m := s.Idles(c); m != nil {
+		if p, _ := plate.Read(m.Motors[0].Plate); p.OutputWatts > 0 {
+			return p.OutputWatts
 		}
 	}
 	return c.IdlerWatts
+}
+
+// Idles is the machine of the shop that is a converter's idler, nil where none is.
+func (s *Shop) Idles(c *site.Converter) *Machine {
+	for i := range s.Machines {
+		if m := &s.Machines[i]; m.ID == c.Idler && len(m.Motors) > 0 {
+			return m
+		}
+	}
+	return nil
 }

@@ -9,6 +9,7 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/load"
+	"brackmoor/core/machine"
 	"brackmoor/core/plate"
 	"brackmoor/core/site"
 	"brackmoor/core/supply"
@@ -93,6 +94,8 @@ type Motor struct {
 	Own []controls.Terminal `json:"controls,omitempty" maxItems:"200"`
 	// Built are the keys of wires that are landed or pulled, and of checks that were passed: install.Landed.
 	Built []string `json:"built,omitempty"`
+	// Learned is what readings told of it, taken in the place of what its plate gives; nil for nothing.
+	Learned *machine.Learned `json:"learned,omitempty"`
 	// Version counts every change, Versions those of each part.
 	Version  int      `json:"version,omitempty"`
 	Versions Versions `json:"-"`

@@ -14,8 +14,10 @@ import (
 	"brackmoor/core/load"
 	"brackmoor/core/machine"
 	"brackmoor/core/motor"
+	"brackmoor/core/network"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
+	"brackmoor/core/rotary"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/supply"
@@ -42,6 +44,7 @@ type Reading struct {
 	Parameters []motor.Parameter `json:"parameters" nullable:"false"`
 	Assumed    []string          `json:"assumed" nullable:"false"` // fields that rest on tables
 	Delta      bool              `json:"delta"`                    // the windings lie between lines
+	Learned    string            `json:"learned"`                  // from what its circuit was learned, "" for its plate
 }
 
 // Study is a motor ready to be asked.
@@ -141,8 +144,12 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter, own ...load.Kind) Study {
 		return st
 	}
 	r.Sound = true
+	fit = m.Learned.Fit(fit)
 	r.Verdicts = rule.Sorted(append(append(r.Verdicts, unmet(fit)...), st.leadStops()...))
 	r.Residuals, r.Parameters = fit.Residuals, fit.Parameters
+	if m.Learned != nil {
+		r.Learned = m.Learned.Words()
+	}
 	kind, ok := load.ByName(m.Load, own...)
 	if !ok {
 		kind = load.Kinds[0]
@@ -163,7 +170,8 @@ func Of(s supply.Supply, m shop.Motor, fitter Fitter, own ...load.Kind) Study {
 	st.Machine = machine.Machine{
 		Plate:     filled,
 		Fit:       fit,
-		Supply:    s.Network(),
+		Supply:    m.Learned.Supply(s.Network()),
+		Learned:   m.Learned,
 		Load:      kind,
 		LoadShare: m.LoadShare,
 		Known:     shaft,
@@ -317,6 +325,13 @@ func (s Study) Ask(sh shop.Shop, m shop.Machine) *feed.Question {
 		MachineID: m.ID,
 		Profile:   drive.Among(sh.Profiles, s.motor.Way.Profile),
 	})
+}
+
+// Idler is the motor as one that idles, by the name id; the reading must be sound.
+func (s Study) Idler(id string) rotary.IdlerMotor {
+	own := s.Machine.NetworkMotor(id)
+	own.Load, own.InertiaKgm2 = &network.Load{Kind: "power"}, s.Machine.Shaft().RotorKgm2
+	return rotary.IdlerMotor{Motor: own, Amps: s.Plate.Amps.Value, Watts: s.Machine.Watts()}
 }
 
 // others are the motors of a machine as drives see them.

@@ -12,6 +12,9 @@ func (way) Idler(q *feed.Question) (watts, amps float64) {
 	if err != nil {
 		return 0, 0
 	}
+	if own := q.Fed.Idler; own != nil {
+		return own.Watts, own.Amps
+	}
 	if m := onHand(q, a); m != nil && m.Amps > 0 {
 		return a.IdlerWatts, m.Amps
 	}
@@ -28,13 +31,20 @@ func (way) Hang(q *feed.Question, id string, share float64) (network.Circuit, er
 	if err != nil {
 		return network.Circuit{}, err
 	}
-	usual, err := rotary.UsualIdler(id+"-idler", a.IdlerWatts, q.Stepped().Supply.Volts, q.Supply.Hertz)
-	if err != nil {
-		return network.Circuit{}, err
-	}
 	stepped := q.Stepped()
+	idles, watts := network.Motor{}, a.IdlerWatts
+	if own := q.Fed.Idler; own != nil {
+		idles, watts = own.Motor, own.Watts
+	} else {
+		usual, err := rotary.UsualIdler("", watts, stepped.Supply.Volts, stepped.Supply.Hertz)
+		if err != nil {
+			return network.Circuit{}, err
+		}
+		idles = usual.Motor
+	}
+	idles.ID = id + "-idler"
 	c := feed.AcrossLines(&stepped, id, share)
-	c.Motors = append(c.Motors, usual.Motor)
+	c.Motors = append(c.Motors, q.Learned.WithIdler(idles, watts))
 	ac, bc := a.BalanceAC, a.BalanceBC
 	if a.Second != nil && share > 0 {
 		ac, bc = ac+a.Second.AC, bc+a.Second.BC
