@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -65,14 +66,8 @@ func (s *service) firstRun(api huma.API) {
 				Steps:   []RunStep{},
 				Stops:   append([]string{}, made.Stops(as, nil)...),
 				Turn:    rule.Row{Label: "To turn it round", Value: as.Choice.Taken().Reversal()},
-			}
-			for _, c := range made.Work.Checks {
-				run.Checks++
-				for _, key := range place.Motor.Built {
-					if key == install.Passed+c.Key {
-						run.Passed++
-					}
-				}
+				Checks:  len(made.Work.Checks),
+				Passed:  passed(made.Work.Checks, place.Motor.Built),
 			}
 			for _, step := range made.Work.Powering {
 				run.Steps = append(run.Steps, ranStep(step, &page.Page, lines))
@@ -80,6 +75,16 @@ func (s *service) firstRun(api huma.API) {
 			return &body[FirstRun]{run}, nil
 		},
 	)
+}
+
+// passed counts the checks that are ticked as passed.
+func passed(checks []install.Check, built []string) (count int) {
+	for _, c := range checks {
+		if slices.Contains(built, install.Passed+c.Key) {
+			count++
+		}
+	}
+	return count
 }
 
 // ranStep is a step with what is foretold at it and what was written of it last.
@@ -96,11 +101,18 @@ func ranStep(step install.Step, page *prove.Page, lines []store.Line) RunStep {
 			}
 		}
 	}
-	for _, l := range lines { // the latest first
-		if l.Step == out.Key && l.Corrected == "" {
-			out.Went, out.By, out.At, out.Says, out.Line = l.Went, l.Hand, l.At, l.Says, l.ID
-			break
-		}
+	if l := lastOf(out.Key, lines); l != nil {
+		out.Went, out.By, out.At, out.Says, out.Line = l.Went, l.Hand, l.At, l.Says, l.ID
 	}
 	return out
+}
+
+// lastOf is what was written of a step last, of lines that come the latest first; nil for nothing.
+func lastOf(step string, lines []store.Line) *store.Line {
+	for i := range lines {
+		if lines[i].Step == step && lines[i].Corrected == "" {
+			return &lines[i]
+		}
+	}
+	return nil
 }

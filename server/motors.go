@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/daybook"
 	"brackmoor/core/halt"
 	"brackmoor/core/rule"
 	"brackmoor/core/study"
@@ -103,5 +104,14 @@ func (s *service) sheetOf(ctx context.Context, p store.Place, st study.Study) (s
 	case made.err != nil:
 		return sheet.Sheet{}, s.unstepped(ctx, made.err)
 	}
+	_, a, err := s.acceptedAs(ctx, p.Motor.ID)
+	if err != nil {
+		return sheet.Sheet{}, err
+	}
+	var signed *daybook.Entry
+	if a.Signed != nil {
+		signed = &a.Signed.Entry
+	}
+	made.sheet.Accept(&a.Acceptance, signed, a.Since)
 	return made.sheet, nil
 }

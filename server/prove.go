@@ -95,30 +95,45 @@ func (s *service) prove(api huma.API) {
 	)
 }
 
-// provedAs is a motor beside what was read on it, on its way as it hangs in its shop. It is foretold from its plate:
-// what was learned before would count twice.
-func (s *service) provedAs(ctx context.Context, id string) (page Proof, err error) {
+// asRead is a motor as its plate has it, on its way as it hangs in its shop, with what was read on it. It is foretold
+// from its plate: what was learned before would count twice.
+type asRead struct {
+	place    store.Place
+	q        *feed.Question
+	readings []prove.Reading
+}
+
+func (s *service) readAs(ctx context.Context, id string) (at asRead, err error) {
 	_, place, q, err := s.questionAs(ctx, id, true)
 	if err != nil {
-		return page, err
+		return at, err
 	}
 	if err := s.wholeOnConverter(ctx, &place, id); err != nil {
-		return page, err
+		return at, err
 	}
 	readings, err := s.Store.Readings(ctx, id)
 	if err != nil {
-		return page, s.fault(ctx, err)
+		return at, s.fault(ctx, err)
 	}
 	as := place.Shop.WiredBy(place.Machine, id, q)
-	own := place.Shop.Site.Converter(place.Shop.Site.Place(place.Machine.ID, id).On)
+	on := place.Shop.Site.Converter(place.Shop.Site.Place(place.Machine.ID, id).On)
+	return asRead{place, s.idledBy(as, &place.Shop, on), readings}, nil
+}
+
+// provedAs is a motor beside what was read on it.
+func (s *service) provedAs(ctx context.Context, id string) (page Proof, err error) {
+	at, err := s.readAs(ctx, id)
+	if err != nil {
+		return page, err
+	}
 	made, err := slotted(s.slots, func(stop halt.Sign) proven {
-		page, err := prove.Of(s.idledBy(as, &place.Shop, own).Until(stop), readings)
+		page, err := prove.Of(at.q.Until(stop), at.readings)
 		return proven{page, err}
 	})(ctx)
 	if err != nil {
 		return page, s.fault(ctx, err)
 	}
-	return Proof{made.page, place.Motor.Learned}, s.fault(ctx, made.err)
+	return Proof{made.page, at.place.Motor.Learned}, s.fault(ctx, made.err)
 }
 
 // proven is a page, or why there is none.

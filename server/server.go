@@ -141,6 +141,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.prove(api)
 	s.daybook(api)
 	s.firstRun(api)
+	s.acceptance(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

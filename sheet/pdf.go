@@ -310,6 +310,9 @@ func (p *page) verdicts(title string, list []rule.Verdict) {
 		if v.Do != "" {
 			text += " " + v.Do
 		}
+		if v.Cleared != "" {
+			text += " Cleared: " + v.Cleared + "."
+		}
 		p.font("B", body)
 		height := float64(p.lines(v.Title, p.width()-17)) * leading
 		p.font("", body)

@@ -56,7 +56,7 @@ func (s *Store) AddReading(ctx context.Context, motorID string, r prove.Reading)
 		}
 		return s.addEntry(ctx, tx, place.Shop.ID, daybook.Entry{
 			ID: r.ID, At: r.At, Hand: r.Hand, Kind: daybook.Reading, Machine: place.Machine.ID, Motor: motorID,
-			Says: r.Words(place.Shop.Supply.Hertz), Corrects: r.Corrects,
+			Says: r.Words(place.Shop.Supply.Hertz), Corrects: r.Corrects, More: daybook.More{Hours: r.Hours()},
 		}, string(body))
 	})
 }
@@ -84,7 +84,15 @@ func (s *Store) AddEntry(ctx context.Context, shopID string, e daybook.Entry) er
 				return err
 			}
 		}
-		return s.addEntry(ctx, tx, shopID, e, "{}")
+		for _, id := range e.Photos {
+			var there int
+			err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM part_photos WHERE id = ? AND shop_id = ?", id, shopID).
+				Scan(&there)
+			if err != nil || there == 0 {
+				return orNotFound(err)
+			}
+		}
+		return s.addEntry(ctx, tx, shopID, e, encode(e.More))
 	})
 }
 
@@ -101,9 +109,9 @@ func (s *Store) addEntry(ctx context.Context, tx *transaction, shopID string, e 
 		return err
 	}
 	const row = "INSERT INTO entries (id, shop_id, machine_id, motor_id, kind, at, hand, says, who, due, ends, " +
-		"corrects, step, went, body) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
+		"corrects, step, went, body, hours) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)"
 	if _, err := tx.ExecContext(ctx, row, e.ID, shopID, e.Machine, e.Motor, e.Kind, e.At, e.Hand, e.Says, e.Who, e.Due,
-		e.Ends, e.Corrects, e.Step, e.Went, body); err != nil {
+		e.Ends, e.Corrects, e.Step, e.Went, body, e.Hours); err != nil {
 		return err
 	}
 	return s.log(ctx, tx, where{shopID, e.Machine, e.Motor}, EntryAdded, "written down in the daybook", nil, e)
@@ -179,10 +187,14 @@ func (s *Store) Entries(ctx context.Context, shopID string, q daybook.Sought, mo
 		want(open+fmt.Sprintf(none, "ends")+fmt.Sprintf(none, "corrects"), daybook.NotWell)
 	}
 	list, err := collect(ctx, s.DB, func(rows *sql.Rows) (l Line, err error) {
-		return l, rows.Scan(&l.Place, &l.ID, &l.Machine, &l.Motor, &l.Kind, &l.At, &l.Hand, &l.Says, &l.Who, &l.Due,
-			&l.Ends, &l.Corrects, &l.Step, &l.Went, &l.EndedBy, &l.Corrected)
+		var body string
+		if err = rows.Scan(&l.Place, &l.ID, &l.Machine, &l.Motor, &l.Kind, &l.At, &l.Hand, &l.Says, &l.Who, &l.Due,
+			&l.Ends, &l.Corrects, &l.Step, &l.Went, &body, &l.EndedBy, &l.Corrected); err == nil {
+			err = json.Unmarshal([]byte(body), &l.More)
+		}
+		return l, err
 	}, "SELECT e.place, e.id, e.machine_id, e.motor_id, e.kind, e.at, e.hand, e.says, e.who, e.due, e.ends, "+
-		"e.corrects, e.step, e.went, "+
+		"e.corrects, e.step, e.went, e.body, "+
 		"COALESCE((SELECT o.id FROM entries o WHERE o.ends = e.id AND o.ends <> '' LIMIT 1), ''), "+
 		"COALESCE((SELECT o.id FROM entries o WHERE o.corrects = e.id AND o.corrects <> '' LIMIT 1), '') "+
 		"FROM "+from+" WHERE "+strings.Join(and, " AND ")+
@@ -195,8 +207,29 @@ func (s *Store) Entries(ctx context.Context, shopID string, q daybook.Sought, mo
 		l := &list[i]
 		l.Open = l.StaysOpen() && l.EndedBy == "" && l.Corrected == ""
 		l.Late = l.Open && l.Due != "" && l.Due < today
+		if l.Open && l.DueHours > 0 && err == nil {
+			var hours float64
+			hours, err = s.hours(ctx, l.Machine)
+			l.Late = l.Late || hours >= l.DueHours
+		}
 	}
 	return list, err
+}
+
+// hours is the most that was read on a machine's counter.
+func (s *Store) hours(ctx context.Context, machine string) (most float64, err error) {
+	err = s.DB.QueryRowContext(ctx, "SELECT COALESCE(MAX(hours), 0) FROM entries WHERE machine_id = ? AND hours > 0",
+		machine).Scan(&most)
+	return most, err
+}
+
+// Signed is the last acceptance of a motor, nil for none.
+func (s *Store) Signed(ctx context.Context, shopID, motor string) (*Line, error) {
+	list, err := s.Entries(ctx, shopID, daybook.Sought{Motor: motor, Kind: daybook.Accepted}, 1)
+	if err != nil || len(list) == 0 {
+		return nil, err
+	}
+	return &list[0], nil
 }
 
 // many is from how many lines on a machine's or a kind's are met one by one behind the index of words, and not in it.

@@ -3,6 +3,7 @@
 package daybook
 
 import (
+	"fmt"
 	"strings"
 	"time"
 
@@ -25,6 +26,49 @@ type Entry struct {
 	// Step is the step of a first run that it is about, and Went how it went: well or not.
 	Step string `json:"step,omitempty" maxLength:"40"`
 	Went string `json:"went,omitempty" enum:",well,not"`
+	More
+}
+
+// More is what some kinds of entry have besides.
+type More struct {
+	Signed   *Signed   `json:"signed,omitempty"`                                  // of an acceptance
+	Settings []Setting `json:"settings,omitempty" maxItems:"100"`                 // of a drive, as they were found and left
+	Hours    float64   `json:"hours,omitempty" minimum:"0" maximum:"1000000"`     // on the machine's counter
+	DueHours float64   `json:"due_hours,omitempty" minimum:"0" maximum:"1000000"` // on it by when it is due, 0 for none
+	Photos   []string  `json:"photos,omitempty" maxItems:"6"`                     // ids
+}
+
+// Signed is a machine accepted on its way, or not, as it was signed: by what, within which limits, for what, and from
+// how many readings.
+type Signed struct {
+	Verdict  string   `json:"verdict" enum:"not-yet,pass,limits,fail"`
+	Title    string   `json:"title" maxLength:"40"`
+	Limits   []string `json:"limits" nullable:"false"`
+	Basis    string   `json:"basis"`
+	Readings int      `json:"readings"`
+}
+
+// Words are an acceptance in a line.
+func (s *Signed) Words() string {
+	return Cut(strings.Join(append([]string{s.Title + ", on " + s.Basis + "."}, s.Limits...), " "))
+}
+
+// Setting is one of a drive's: what it was found at, what is meant, and what was read back. "" is not known.
+type Setting struct {
+	Name  string `json:"name" maxLength:"40"`
+	Title string `json:"title" maxLength:"80"`
+	Was   string `json:"was" maxLength:"40"`
+	Meant string `json:"meant" maxLength:"80"`
+	Read  string `json:"read" maxLength:"40"`
+}
+
+// Cut is a text as long as an entry may say.
+func Cut(text string) string {
+	const most = 2000
+	if r := []rune(text); len(r) > most {
+		return string(r[:most])
+	}
+	return text
 }
 
 // Kind is a kind of entry: what it is called, and whether it stays open until another ends it.
@@ -35,11 +79,13 @@ type Kind struct {
 	Typed bool   `json:"typed"` // people type it here; a reading is written where it is read
 }
 
-// Reading is the kind of what was read on a motor, and Step that of a step of a first run, which stays open until it
-// went well.
+// Kinds of entry that are written where they are done: Reading is what was read on a motor, Step a step of a first run,
+// which stays open until it went well.
 const (
-	Reading = "reading"
-	Step    = "step"
+	Reading  = "reading"
+	Step     = "step"
+	Accepted = "accepted" // a machine that was signed off, or was not
+	Set      = "setting"
 )
 
 // NotWell is how a step went that stays open.
@@ -51,12 +97,13 @@ var Kinds = []Kind{
 	{"fault", "Fault", true, true},
 	{"cure", "What cured it", false, true},
 	{"change", "Changed wiring or part", false, true},
-	{"setting", "Setting", false, true},
+	{Set, "Setting", false, true},
 	{"open", "To be done", true, true},
 	{"due", "Maintenance due", true, true},
 	{"done", "Done", false, true},
 	{Step, "First run", false, false},
 	{Reading, "Reading", false, false},
+	{Accepted, "Acceptance", false, false},
 }
 
 // KindOf finds a kind, nil for none.
@@ -96,6 +143,25 @@ func (e *Entry) Check(now time.Time) (problems rule.Problems) {
 	}
 	if e.Kind == Step != (e.Step != "" && e.Went != "") {
 		problems.Say("step", "a step says which it is and how it went, and nothing else does")
+	}
+	if e.Signed != nil {
+		problems.Say("signed", "an acceptance is signed where it is judged, and not here")
+	}
+	if len(e.Settings) > 0 && e.Kind != Set {
+		problems.Say("settings", "only a line of settings has them")
+	}
+	for i, s := range e.Settings {
+		if strings.TrimSpace(s.Was+s.Read) == "" {
+			problems.Say(fmt.Sprintf("settings[%d]", i), "neither what it was nor what was read back is said")
+		}
+	}
+	switch {
+	case e.DueHours > 0 && (kind == nil || !kind.Open):
+		problems.Say("due_hours", "only what is open is due")
+	case e.DueHours > 0 && e.Machine == "":
+		problems.Say("due_hours", "the whole shop has no counter: say which machine")
+	case e.Hours > 0 && e.Machine == "":
+		problems.Say("hours", "the whole shop has no counter: say which machine")
 	}
 	if e.Due != "" {
 		if _, err := time.Parse(time.DateOnly, e.Due); err != nil {

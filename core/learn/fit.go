@@ -24,11 +24,12 @@ type Learned struct {
 // spot is a figure: a reading, and its place in it.
 type spot struct{ reading, figure int }
 
-// The search: how far a dial is moved to see what it does, in standard deviations; when steps are small enough; and how
-// many there are at most.
+// The search: how far a dial is moved to see what it does, in standard deviations; when steps are small enough, after
+// how short a one what each dial does is taken to be what it did; and how many there are at most.
 const (
 	nudge     = 0.02
 	still     = 0.05
+	straight  = 0.4
 	mostSteps = 12
 	freedom   = 5.0 // of the weights: less lets go of more
 )
@@ -62,9 +63,12 @@ func (l *Learned) fit() {
 	n := len(l.m.dials)
 	u := slices.Clone(l.m.u)
 	rows, cost := l.look(u)
+	steps := 0
 	normal, pull := mat.NewSymDense(n, nil), mat.NewVecDense(n, nil)
-	for range mostSteps {
-		l.slopes(u, rows)
+	for moved := math.Inf(1); moved >= still && steps < mostSteps; steps++ {
+		if moved > straight {
+			l.slopes(u, rows)
+		}
 		l.normal(u, rows, normal, pull)
 		var factor mat.Cholesky
 		if !factor.Factorize(normal) {
@@ -74,7 +78,7 @@ func (l *Learned) fit() {
 		if factor.SolveVecTo(&step, pull) != nil {
 			break
 		}
-		moved := 0.0
+		moved = 0
 		for by := 1.0; by > 0.01; by /= 2 {
 			to := slices.Clone(u)
 			for i := range to {
@@ -92,9 +96,6 @@ func (l *Learned) fit() {
 				u, rows, cost = to, next, less
 				break
 			}
-		}
-		if moved < still {
-			break
 		}
 	}
 	l.m.u, l.rows = u, rows

@@ -52,6 +52,19 @@ func (l *Learned) Figure(s *State, b Bank, p Place) (value, sigma float64, ok bo
 	return v.figure(p), l.doubts(s, b, &v, p)[0], true
 }
 
+// SupplyVolts are those of the supply with nothing on it, and how far a usual meter may read off them.
+func (l *Learned) SupplyVolts() (value, sigma float64) {
+	value = l.m.c.Supply.Volts
+	for i := range l.m.dials {
+		if d := &l.m.dials[i]; d.kind == sourceVolts {
+			value = d.value(l.m.u[i])
+			sigma = d.spread(l.m.u[i], math.Sqrt(math.Max(0, l.spread.At(i, i))))
+		}
+	}
+	f := Figure{Place: Place{At: "ab"}, Value: value}
+	return value, math.Hypot(sigma, f.sigma())
+}
+
 // percent is the hottest line of the idler, or of the machine that stands alone, in percent of plate amps.
 func (l *Learned) percent(v *seen) float64 {
 	own := l.m.c.Idler

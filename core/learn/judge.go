@@ -31,6 +31,12 @@ func (l *Learned) Verdicts(t *Tuned, limits Limits, matters []State) (list []rul
 				quantity.Figures(d.value(l.m.u[i]), 3), d.Unit, quantity.Figures(d.Prior, 3), math.Abs(l.m.u[i])))
 		}
 	}
+	if most := l.mostVolts(); most < rule.Limit("learn.reduced", "least_percent") {
+		list = append(list, rule.Speak("learn.reduced", rule.Numbers{"percent": most},
+			"Read it at the supply’s full volts before anything is settled.",
+			"Everything was read at %.0f percent of the supply’s volts at most: the iron was not saturated, so idle amps "+
+				"and made-leg volts at full volts rest on the plate.", most))
+	}
 	now := l.present()
 	for i := range matters {
 		if s := &matters[i]; l.last(s, now) < 0 {
@@ -50,6 +56,21 @@ func (l *Learned) Verdicts(t *Tuned, limits Limits, matters []State) (list []rul
 			limits.words()))
 	}
 	return rule.Sorted(list)
+}
+
+// mostVolts is the highest percentage of the supply's volts that something was read at, 100 where nothing was read.
+func (l *Learned) mostVolts() (most float64) {
+	for i := range l.m.c.Readings {
+		v := l.m.c.Readings[i].Volts
+		if v == 0 {
+			return 100
+		}
+		most = math.Max(most, v)
+	}
+	if most == 0 {
+		return 100
+	}
+	return most
 }
 
 // weak says where a bank has less than is printed on it, surely: past the loss that a run capacitor may have.

@@ -33,6 +33,8 @@ type State struct {
 	On     []string            `json:"on" nullable:"false"`
 	Share  map[string]*float64 `json:"load_share,omitempty"`
 	Weight float64             `json:"weight,omitempty"`
+	// Volts is how much of the supply's volts there is, through a variable transformer, in percent; 0 for all.
+	Volts float64 `json:"volts_percent,omitempty"`
 	// Guarded is a state whose legs need not be even, but which keeps within the limits of volts and amps.
 	Guarded bool `json:"-"`
 }

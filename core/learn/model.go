@@ -40,6 +40,12 @@ func (m *model) network(s *State, b Bank, reading int) network.Case {
 			*of = d.value(u)
 		}
 	}
+	if s.Volts > 0 { // the source is seen through the transformer
+		by := s.Volts / 100
+		c.Supply.Volts *= by
+		c.Supply.ResistanceOhm *= by * by
+		c.Supply.ReactanceOhm *= by * by
+	}
 	for _, own := range m.c.motors(s) {
 		n := turned(own.Network, m.dials, m.u)
 		share := 0.0

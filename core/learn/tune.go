@@ -183,7 +183,7 @@ func (l *Learned) last(s *State, b Bank) int {
 
 // same says whether two states are: the same machines on, at about the same load where both are known.
 func same(a, b *State) bool {
-	if len(a.On) != len(b.On) {
+	if len(a.On) != len(b.On) || a.Volts != b.Volts {
 		return false
 	}
 	for _, id := range a.On {

@@ -19,12 +19,12 @@ const (
 	outside = 3.0
 )
 
-// last is the latest reading of a state with the capacitors that are in now, or else with others; −1 for none.
+// last is the latest reading of a state, at the supply's own volts, with the capacitors that are in now, or else with others; −1 for none.
 func (p *proof) last(state string) int {
 	best := -1
 	for k := range p.list {
 		r := &p.list[k]
-		if r.State == state && (best < 0 || p.now(r) || !p.now(&p.list[best])) {
+		if r.State == state && r.Volts == 0 && (best < 0 || p.now(r) || !p.now(&p.list[best])) {
 			best = k
 		}
 	}
@@ -54,7 +54,10 @@ func (p *proof) now(r *Reading) bool {
 
 // row is a state as it was read and foretold.
 func (p *proof) row(s State, columns []Place) (row Row) {
-	row = Row{State: s.Name, Title: s.Title, Mark: "note", Says: []string{}, Cells: make([]Cell, len(columns))}
+	row = Row{
+		State: s.Name, Title: s.Title, Mark: "note", Says: []string{}, Facts: []string{},
+		Cells: make([]Cell, len(columns)),
+	}
 	k := p.last(s.Name)
 	var r *Reading
 	bank := p.bank
@@ -82,10 +85,15 @@ func (p *proof) row(s State, columns []Place) (row Row) {
 			}
 		}
 		place, _ := placed(c.Name)
-		if !foretold {
-			continue
+		var value, sigma float64
+		ok := false
+		switch {
+		case s.Name == Standing && p.learned != nil && c.Name == "volts.ab":
+			value, sigma = p.learned.SupplyVolts()
+			ok = true
+		case foretold:
+			value, sigma, ok = by.Figure(&own, bank, place)
 		}
-		value, sigma, ok := by.Figure(&own, bank, place)
 		if !ok {
 			continue
 		}
@@ -104,6 +112,9 @@ func (p *proof) row(s State, columns []Place) (row Row) {
 	p.judge(&row, s, r, far)
 	return row
 }
+
+// steady says whether a state is one of those that a machine is proved in: that it runs, and nothing starts.
+func steady(state string) bool { return state != Standing && state != Starting }
 
 func figure(value float64, unit string) string { return quantity.Figures(value, 2) + " " + unit }
 
@@ -126,25 +137,29 @@ func (p *proof) wrong(k int, place learn.Place) string {
 func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 	switch {
 	case r == nil && s.Name == Standing:
-		row.Says = append(
-			row.Says,
-			"not read: with the volts on and nothing turning the made leg is live, whatever a meter says",
-		)
+		row.Says = append(row.Says, "not read: with the volts on and nothing turning the made leg is live, whatever a "+
+			"meter says")
+		return
+	case r == nil && s.Name == Starting:
+		row.Says = append(row.Says, "not read: what runs sees the made leg dip while another machine starts")
 		return
 	case r == nil:
-		row.Says = append(row.Says, "not read, so not proved")
+		row.Says = append(row.Says, "not read, so not proved"+p.wouldProve(row))
 		return
-	case s.Name == Standing:
-		row.Mark = "good"
-		row.Says = append(row.Says, "live, whatever the made leg reads")
+	case r.Unable:
+		row.Says = append(row.Says, "could not be loaded, so unproved"+p.wouldProve(row))
 		return
 	}
 	row.Mark = "good"
+	if s.Name == Standing {
+		row.Says = append(row.Says, "live, whatever the made leg reads")
+	}
 	for _, j := range p.judged(s, r) {
+		expected, accepted := j.Words()
 		if j.Accepted {
+			row.Facts = append(row.Facts, j.Figure+" "+expected)
 			continue
 		}
-		expected, accepted := j.Words()
 		row.Says = append(row.Says, fmt.Sprintf("%s %s, %s accepted", j.Figure, expected, accepted))
 		row.Mark = worse(row.Mark, string(rule.Get(j.Rule).Severity))
 	}
@@ -163,6 +178,17 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 	if len(row.Says) == 0 {
 		row.Says = append(row.Says, "good")
 	}
+}
+
+// wouldProve says at which amps of the machine's first line a state is brought about, where that is foretold: nobody
+// sees a share of output on a meter.
+func (p *proof) wouldProve(row *Row) string {
+	if row.State != Part && row.State != Full || len(row.Cells) < 4 || row.Cells[3].Low == nil {
+		return ""
+	}
+	c := &row.Cells[3]
+	return fmt.Sprintf("; the load at which %s takes %s to %s A would prove it", p.q.Lines().Marks[0],
+		quantity.Figures(*c.Low, 3), quantity.Figures(*c.High, 3))
 }
 
 // worse is the graver of two marks.
@@ -206,17 +232,27 @@ func (p *proof) hottest(r *Reading) (percent float64, winding int, ok bool) {
 
 // judged are the figures of a reading beside the limits of its state.
 func (p *proof) judged(s State, r *Reading) (list []rule.Judged) {
-	v, haveVolts := volts(r)
-	idle := s.Name == Alone || s.Name == Idle
-	if haveVolts && idle {
-		of := map[bool]string{true: "made leg, of the lines", false: "made leg, of plate volts"}[p.c.Idler == nil]
-		list = append(list, rule.AtMost(s.Title, of, 100*max(v.BC, v.CA)/p.lineVolts(), "capacitor.made-leg-high",
-			"most_percent", "%"))
+	add := func(j rule.Judged) { list = append(list, j) }
+	if v, ok := volts(r); ok {
+		lines := p.lineVolts()
+		switch s.Name {
+		case Alone, Idle:
+			of := map[bool]string{true: "made leg, of the lines", false: "made leg, of plate volts"}[p.c.Idler == nil]
+			add(rule.AtMost(s.Title, of, 100*max(v.BC, v.CA)/lines, "capacitor.made-leg-high", "most_percent", "%"))
+		case Part, Full:
+			add(rule.AtMost(s.Title, "legs apart", v.Unbalance(), "rotary.unbalance", "most_percent", "%"))
+			if !p.way.Info().OwnVolts {
+				rated := p.q.Plate.Volts.Value
+				least, most := 100*min(v.AB, v.BC, v.CA)/rated, 100*max(v.AB, v.BC, v.CA)/rated
+				add(rule.AtLeast(s.Title, "lowest pair, of plate volts", least, "prove.volts-far", "least_percent", "%"))
+				add(rule.AtMost(s.Title, "highest pair, of plate volts", most, "prove.volts-far", "most_percent", "%"))
+			}
+		case Starting:
+			add(rule.AtLeast(s.Title, "lowest pair, of the lines", 100*min(v.AB, v.BC, v.CA)/lines, "prove.dip",
+				"least_percent", "%"))
+		}
 	}
-	if haveVolts && !idle {
-		list = append(list, rule.AtMost(s.Title, "legs apart", v.Unbalance(), "rotary.unbalance", "most_percent", "%"))
-	}
-	if percent, _, ok := p.hottest(r); ok {
+	if percent, _, ok := p.hottest(r); ok && s.Name != Starting {
 		id := "capacitor.winding-at-full"
 		switch {
 		case p.c.Idler == nil && s.Name == Idle:
@@ -224,33 +260,82 @@ func (p *proof) judged(s State, r *Reading) (list []rule.Judged) {
 		case p.c.Idler == nil && s.Name == Part:
 			id = "capacitor.winding-at-load"
 		}
-		list = append(list, rule.AtMost(s.Title, "hottest winding", percent, id, "most_percent", "%"))
+		add(rule.AtMost(s.Title, "hottest winding", percent, id, "most_percent", "%"))
 	}
-	if p.c.Idler != nil && p.c.Idler.Amps > 0 {
+	if p.c.Idler != nil && p.c.Idler.Amps > 0 && s.Name != Starting {
 		if l, ok := legs(r, "amps.idler.a", "amps.idler.b", "amps.idler.c"); ok {
-			list = append(list, rule.AtMost(s.Title, "idler, hottest line", 100*l.Max()/p.c.Idler.Amps,
+			add(rule.AtMost(s.Title, "idler, hottest line", 100*l.Max()/p.c.Idler.Amps,
 				"capacitor.winding-at-full", "most_percent", "%"))
 		}
+	}
+	return append(list, p.warm(s, r)...)
+}
+
+// kelvinAtNothing is how many degrees below zero the resistance of copper would come to nothing (IEC 60034-1, 8.6.2).
+const kelvinAtNothing = 235
+
+// warm judges what was read of warmth: a winding by its resistance, and its frame.
+func (p *proof) warm(s State, r *Reading) (list []rule.Judged) {
+	room, ok := r.figure("room")
+	if !ok {
+		return nil
+	}
+	if hot, ok := r.figure("ohm-hot"); ok {
+		if cold, at, ok := p.cold(r); ok {
+			rise := hot/cold*(kelvinAtNothing+at) - kelvinAtNothing - room
+			bears := p.q.Thermal.LimitC - ratedAmbientC
+			list = append(list, rule.AtMost(s.Title, fmt.Sprintf("winding %.0f K over the room, of class %s",
+				rise, p.q.Thermal.Class), 100*rise/bears, "prove.winding-hot", "most_percent", "%"))
+		}
+	}
+	if frame, ok := r.figure("frame"); ok && s.Name != Standing {
+		list = append(list, rule.AtMost(s.Title, "frame over the room, of what plate load makes",
+			100*(frame-room)/p.q.Thermal.FrameRiseK, "prove.frame-hot", "most_usual_percent", "%"))
 	}
 	return list
 }
 
+// ratedAmbientC is the air that classes of insulation are rated in (IEC 60034-1, 6.2).
+const ratedAmbientC = 40
+
+// cold is a winding's resistance cold, with the temperature of the room that it was read in: of a reading, or of the
+// last one before that has it.
+func (p *proof) cold(r *Reading) (ohm, room float64, ok bool) {
+	for i := range p.list {
+		x := &p.list[i]
+		if x.At > r.At {
+			break
+		}
+		cold, had := x.figure("ohm-cold")
+		at, knew := x.figure("room")
+		if had && knew && cold > 0 {
+			ohm, room, ok = cold, at, true
+		}
+	}
+	return ohm, room, ok
+}
+
 // headline is how far it is proved.
 func (p *proof) headline(page *Page) []rule.Row {
-	read, worst, mark := 0, "good", rule.Row{Label: "Verdict", Value: "not yet"}
-	open := []string{}
+	read, of, worst, mark := 0, 0, "good", rule.Row{Label: "Verdict", Value: "not yet"}
+	var open, unable []string
 	for _, row := range page.Rows {
-		if row.State == Standing {
+		if !steady(row.State) {
 			continue
 		}
-		if row.By == "" {
+		of++
+		k := p.last(row.State)
+		switch {
+		case k < 0:
 			open = append(open, row.Title)
+			continue
+		case p.list[k].Unable:
+			unable = append(unable, row.Title)
 			continue
 		}
 		read++
 		worst = worse(worst, row.Mark)
 	}
-	of := len(page.Rows) - 1
 	switch {
 	case read == 0:
 		mark.Remark = "nothing is read"
@@ -259,6 +344,8 @@ func (p *proof) headline(page *Page) []rule.Row {
 		if len(open) > 0 {
 			mark.Value = "not yet"
 		}
+	case len(open) == 0 && len(unable) > 0 && worst == "good":
+		mark.Value, mark.Remark = "unproved", strings.ToLower(strings.Join(unable, ", "))+" could not be loaded"
 	case len(open) == 0 && worst == "good":
 		mark.Value, mark.Remark = "proved", "in every state"
 	default:
@@ -270,7 +357,7 @@ func (p *proof) headline(page *Page) []rule.Row {
 	windings := p.q.Lines().Windings(p.delta)
 	for _, s := range p.states {
 		k := p.last(s.Name)
-		if k < 0 || s.Name == Standing {
+		if k < 0 || !steady(s.Name) {
 			continue
 		}
 		if v, ok := volts(&p.list[k]); ok && v.Unbalance() > most {
@@ -284,7 +371,7 @@ func (p *proof) headline(page *Page) []rule.Row {
 		}
 	}
 	proved := rule.Row{Label: "Proved", Value: fmt.Sprintf("%d of %d", read, of), Remark: "every state is read"}
-	if len(open) > 0 {
+	if open = append(open, unable...); len(open) > 0 {
 		proved.Remark = strings.ToLower(open[len(open)-1]) + " would settle it"
 	}
 	return []rule.Row{mark, apart, hottest, proved}
@@ -295,7 +382,7 @@ func (p *proof) folk() []rule.Row {
 	var apart, amps, below []string
 	for _, s := range p.states {
 		k := p.last(s.Name)
-		if k < 0 || s.Name == Standing {
+		if k < 0 || !steady(s.Name) {
 			continue
 		}
 		if v, ok := volts(&p.list[k]); ok {

@@ -51,6 +51,7 @@ type Row struct {
 	Cells []Cell   `json:"cells" nullable:"false"`
 	Mark  string   `json:"mark" enum:"good,note,caution,stop"`
 	Says  []string `json:"says" nullable:"false"`
+	Facts []string `json:"facts" nullable:"false"` // what was judged and is good
 }
 
 // Cell is a figure: as read, and where nine of ten readings should lie; nil for what is not known.
@@ -88,13 +89,18 @@ type proof struct {
 
 // Of sets readings of a motor beside its way.
 func Of(q *feed.Question, readings []Reading) (Page, error) {
+	_, page, err := proofOf(q, readings)
+	return page, err
+}
+
+func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 	p := &proof{
 		q: q, way: q.Choice.Taken(), delta: q.Plate.Delta, misread: map[[2]int]string{},
 		earlier: map[int]*learn.Learned{},
 	}
 	hung, err := p.way.Hang(q, machineID, q.Share())
 	if err != nil {
-		return Page{}, err
+		return nil, Page{}, err
 	}
 	p.gather(hung)
 	p.states = states(p.c.Idler != nil, q.Share())
@@ -122,7 +128,7 @@ func Of(q *feed.Question, readings []Reading) (Page, error) {
 	page.Headline = p.headline(&page)
 	page.Folk = p.folk()
 	page.Sources = p.sources(readings)
-	return page, nil
+	return p, page, nil
 }
 
 // gather makes a case of what hangs on the way's lines; of a drive there is none.
@@ -174,7 +180,7 @@ func (p *proof) banks() []Bank {
 // state is a state as the case has it; ok is false for one that it does not foretell.
 func (p *proof) state(name string, share *float64) (s learn.State, ok bool) {
 	for _, own := range p.states {
-		if own.Name != name || name == Standing {
+		if own.Name != name || !steady(name) {
 			continue
 		}
 		if name == Alone {
@@ -199,6 +205,7 @@ func (p *proof) learn(page *Page) {
 		if !ok || k < len(p.list)-mostLearned {
 			continue
 		}
+		s.Volts = r.Volts
 		own := learn.Reading{State: s, Bank: learn.Bank{AC: r.AC, BC: r.BC}}
 		for _, f := range r.Figures {
 			if place, ok := placed(f.Place); ok && (place.Of != idlerID || p.c.Idler != nil) &&

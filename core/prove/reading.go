@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"brackmoor/core/daybook"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 )
@@ -17,15 +18,18 @@ import (
 type Reading struct {
 	ID string `json:"id" maxLength:"64" minLength:"1"`
 	// At is when, RFC 3339, and Hand who.
-	At       string   `json:"at" maxLength:"40"`
-	Hand     string   `json:"hand" maxLength:"40"`
-	State    string   `json:"state" maxLength:"20"`
-	Share    *float64 `json:"share" minimum:"0" maximum:"1.5"` // of plate output, nil for that of its state
-	AC       float64  `json:"ac_microfarad" minimum:"0" maximum:"5000"`
-	BC       float64  `json:"bc_microfarad" minimum:"0" maximum:"5000"`
-	Source   string   `json:"source" maxLength:"80"` // what fed it, where it is not the way that is taken
+	At     string   `json:"at" maxLength:"40"`
+	Hand   string   `json:"hand" maxLength:"40"`
+	State  string   `json:"state" maxLength:"20"`
+	Share  *float64 `json:"share" minimum:"0" maximum:"1.5"` // of plate output, nil for that of its state
+	AC     float64  `json:"ac_microfarad" minimum:"0" maximum:"5000"`
+	BC     float64  `json:"bc_microfarad" minimum:"0" maximum:"5000"`
+	Source string   `json:"source" maxLength:"80"` // what fed it, where it is not the way that is taken
+	// Volts is how much of the supply's volts there was, through a variable transformer, in percent; 0 for all.
+	Volts    float64  `json:"volts_percent,omitempty" minimum:"0" maximum:"110"`
 	Class    float64  `json:"class_percent" minimum:"0" maximum:"20"`
 	Figures  []Figure `json:"figures" nullable:"false" maxItems:"60"`
+	Unable   bool     `json:"unable,omitempty"` // the state could not be brought about
 	Note     string   `json:"note" maxLength:"2000"`
 	Corrects string   `json:"corrects" maxLength:"64"`
 }
@@ -66,6 +70,7 @@ const (
 	Idle     = "idle"
 	Part     = "part"
 	Full     = "full"
+	Starting = "starting"
 )
 
 // states are those of a machine, with an idler beside it or not, at the share that is meant by its load.
@@ -74,11 +79,15 @@ func states(idler bool, share float64) (list []State) {
 	if idler {
 		list = append(list, State{Alone, "Idler alone", nil})
 	}
-	return append(list,
+	list = append(list,
 		State{Idle, "Machine idle", new(0.0)},
 		State{Part, fmt.Sprintf("At its load, %.0f %%", 100*share), &share},
 		State{Full, "Full plate output", new(1.0)},
 	)
+	if idler {
+		list = append(list, State{Starting, "While another starts", nil})
+	}
+	return list
 }
 
 // places are where figures are read on a supply, the pairs and lines by their names there.
@@ -104,7 +113,7 @@ func places(hertz float64, idler bool) (list []Place) {
 	}
 	return append(list,
 		Place{"rpm", "Speed", "rpm", "Turning"}, Place{"up", "Up to speed in", "s", "Turning"},
-		Place{"coast", "Runs down in", "s", "Turning"},
+		Place{"coast", "Runs down in", "s", "Turning"}, Place{"hours", "Hours on its counter", "h", "Turning"},
 		Place{"room", "Room", "°C", "Warmth"}, Place{"frame", "Frame", "°C", "Warmth"},
 		Place{"ohm-cold", "Winding cold", "Ω", "Warmth"}, Place{"ohm-hot", "Winding hot", "Ω", "Warmth"},
 		Place{"bus", "Bus", "V", "Drive"},
@@ -117,6 +126,9 @@ const (
 	idlerID   = "idler"
 )
 
+// leastVolts is the least percentage of the supply's volts that something is read at.
+const leastVolts = 5
+
 // Check says what is wrong with a reading, by its own paths.
 func (r *Reading) Check() (problems rule.Problems) {
 	if _, err := time.Parse(time.RFC3339, r.At); err != nil {
@@ -128,8 +140,14 @@ func (r *Reading) Check() (problems rule.Problems) {
 	if strings.TrimSpace(r.Hand) == "" {
 		problems.Say("hand", "who read it is not said")
 	}
-	if len(r.Figures) == 0 && strings.TrimSpace(r.Note) == "" {
+	switch {
+	case r.Unable && len(r.Figures) > 0:
+		problems.Say("figures", "nothing is read in a state that could not be brought about")
+	case !r.Unable && len(r.Figures) == 0 && strings.TrimSpace(r.Note) == "":
 		problems.Say("figures", "nothing was read")
+	}
+	if r.Volts != 0 && r.Volts < leastVolts {
+		problems.Say("volts_percent", "less than %d percent of the supply’s volts turns nothing; leave it empty for all", leastVolts)
 	}
 	known := places(60, true)
 	seen := map[string]bool{}
@@ -155,6 +173,12 @@ func (r *Reading) figure(place string) (value float64, ok bool) {
 		return 0, false
 	}
 	return r.Figures[i].Value, true
+}
+
+// Hours are those on the machine's counter, 0 where they were not read.
+func (r *Reading) Hours() float64 {
+	hours, _ := r.figure("hours")
+	return hours
 }
 
 // Counting are the readings that count: those that no other corrects, in the order of their time.
@@ -189,12 +213,15 @@ func (r *Reading) Words(hertz float64) string {
 			list = append(list, fmt.Sprintf("%s %s %s", p.alone(), quantity.Figures(value, 4), p.Unit))
 		}
 	}
+	if r.Unable {
+		list = append(list, "could not be brought about")
+	}
+	if r.Volts > 0 {
+		title += fmt.Sprintf(" at %s %% of the volts", quantity.Figures(r.Volts, 3))
+	}
 	text := title + ": " + strings.Join(list, ", ")
 	if r.Note != "" {
 		text += ". " + r.Note
 	}
-	if len([]rune(text)) > 2000 {
-		text = string([]rune(text)[:2000])
-	}
-	return text
+	return daybook.Cut(text)
 }

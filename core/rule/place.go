@@ -53,6 +53,7 @@ var places = []struct {
 			"rotary.lost-line",
 			"start.follows-spin",
 			"learn.",
+			"prove.",
 		},
 	},
 }

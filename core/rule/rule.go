@@ -55,7 +55,8 @@ type Verdict struct {
 	Do       string             `json:"do"`
 	Numbers  map[string]float64 `json:"numbers"`
 	Source   string             `json:"source"`
-	Standing bool               `json:"standing"` // it holds whatever the figures are
+	Standing bool               `json:"standing"`          // it holds whatever the figures are
+	Cleared  string             `json:"cleared,omitempty"` // what was read that shows that it is not so
 }
 
 // Numbers are the figures of a verdict by name.

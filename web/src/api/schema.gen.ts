@@ -108,6 +108,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/acceptance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether a motor is accepted on its way by what was read and done */
+        get: operations["acceptanceOfMotor"];
+        put?: never;
+        /** Sign that a motor is accepted, within its limits, or that it failed */
+        post: operations["signMotor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/built": {
         parameters: {
             query?: never;
@@ -171,6 +189,23 @@ export interface paths {
         /** Change what was noted of a motor's leads */
         put: operations["changeLeads"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take what readings told of a motor in the place of what its plate gives, or lay it aside */
+        post: operations["learnMotor"];
         delete?: never;
         options?: never;
         head?: never;
@@ -934,6 +969,20 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Acceptance: {
+            basis: string;
+            cleared: components["schemas"]["RuleVerdict"][];
+            limits: string[];
+            needs: components["schemas"]["ProveNeed"][];
+            /** Format: int64 */
+            readings: number;
+            signed: components["schemas"]["StoreLine"];
+            since: string;
+            title: string;
+            /** @enum {string} */
+            verdict: "not-yet" | "pass" | "limits" | "fail";
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
         "BodyStruct {}Body": Record<string, never>;
         CapacitorBleed: {
             /** Format: double */
@@ -1231,13 +1280,20 @@ export interface components {
             at: string;
             corrects: string;
             due: string;
+            /** Format: double */
+            due_hours?: number;
             ends: string;
             hand: string;
+            /** Format: double */
+            hours?: number;
             id: string;
             kind: string;
             machine: string;
             motor: string;
+            photos?: string[] | null;
             says: string;
+            settings?: components["schemas"]["DaybookSetting"][] | null;
+            signed?: components["schemas"]["DaybookSigned"];
             step?: string;
             /** @enum {string} */
             went?: "" | "well" | "not";
@@ -1248,6 +1304,22 @@ export interface components {
             open: boolean;
             title: string;
             typed: boolean;
+        };
+        DaybookSetting: {
+            meant: string;
+            name: string;
+            read: string;
+            title: string;
+            was: string;
+        };
+        DaybookSigned: {
+            basis: string;
+            limits: string[];
+            /** Format: int64 */
+            readings: number;
+            title: string;
+            /** @enum {string} */
+            verdict: "not-yet" | "pass" | "limits" | "fail";
         };
         Doubted: {
             id: string;
@@ -2211,6 +2283,10 @@ export interface components {
             ways: components["schemas"]["StudyWayView"][];
             winding: string;
         };
+        LearnMotorRequest: {
+            hand: string;
+            take: boolean;
+        };
         LineNames: {
             a: string;
             ab: string;
@@ -2255,6 +2331,20 @@ export interface components {
             note: string;
             /** Format: int64 */
             version: number;
+        };
+        MachineLearned: {
+            at: string;
+            hand: string;
+            idler?: components["schemas"]["MotorTurned"];
+            /** Format: double */
+            idler_watts?: number;
+            motor: components["schemas"]["MotorTurned"];
+            /** Format: int64 */
+            readings: number;
+            /** Format: double */
+            supply_reactance: number;
+            /** Format: double */
+            supply_resistance: number;
         };
         MachinePage: {
             history: components["schemas"]["StoreEntry"][];
@@ -2311,6 +2401,20 @@ export interface components {
             name: string;
             /** Format: double */
             target: number;
+        };
+        MotorTurned: {
+            /** Format: double */
+            leakage: number;
+            /** Format: double */
+            losses: number;
+            /** Format: double */
+            magnetising: number;
+            /** Format: double */
+            rotor: number;
+            /** Format: double */
+            saturation: number;
+            /** Format: double */
+            stator: number;
         };
         MotorView: {
             built: string[];
@@ -2483,6 +2587,23 @@ export interface components {
             /** Format: int32 */
             now_ms: number;
         };
+        Proof: {
+            banks: components["schemas"]["ProveBank"][];
+            columns: components["schemas"]["ProvePlace"][];
+            fitted: components["schemas"]["MachineLearned"];
+            folk: components["schemas"]["RuleRow"][];
+            headline: components["schemas"]["RuleRow"][];
+            learned: components["schemas"]["RuleRow"][];
+            next: components["schemas"]["ProveNext"];
+            places: components["schemas"]["ProvePlace"][];
+            readings: components["schemas"]["ProveReading"][];
+            rows: components["schemas"]["ProveRow"][];
+            sources: components["schemas"]["RuleTable"][];
+            states: components["schemas"]["ProveState"][];
+            taken: components["schemas"]["MachineLearned"];
+            verdicts: components["schemas"]["RuleVerdict"][];
+            way: string;
+        };
         ProveBank: {
             /** Format: double */
             microfarad: number;
@@ -2504,6 +2625,11 @@ export interface components {
             /** Format: double */
             value: number;
         };
+        ProveNeed: {
+            done: boolean;
+            says: string;
+            title: string;
+        };
         ProveNext: {
             /** Format: double */
             ac_microfarad: number;
@@ -2512,21 +2638,6 @@ export interface components {
             reason: string;
             says: string;
             then: components["schemas"]["RuleRow"][];
-        };
-        ProvePage: {
-            banks: components["schemas"]["ProveBank"][];
-            columns: components["schemas"]["ProvePlace"][];
-            folk: components["schemas"]["RuleRow"][];
-            headline: components["schemas"]["RuleRow"][];
-            learned: components["schemas"]["RuleRow"][];
-            next: components["schemas"]["ProveNext"];
-            places: components["schemas"]["ProvePlace"][];
-            readings: components["schemas"]["ProveReading"][];
-            rows: components["schemas"]["ProveRow"][];
-            sources: components["schemas"]["RuleTable"][];
-            states: components["schemas"]["ProveState"][];
-            verdicts: components["schemas"]["RuleVerdict"][];
-            way: string;
         };
         ProvePlace: {
             group: string;
@@ -2551,10 +2662,12 @@ export interface components {
             share: number | null;
             source: string;
             state: string;
+            unable?: boolean;
         };
         ProveRow: {
             by: string;
             cells: components["schemas"]["ProveCell"][];
+            facts: string[];
             /** @enum {string} */
             mark: "good" | "note" | "caution" | "stop";
             says: string[];
@@ -2618,6 +2731,7 @@ export interface components {
             value: number;
         };
         RuleVerdict: {
+            cleared?: string;
             do: string;
             numbers: {
                 [key: string]: number;
@@ -2762,6 +2876,7 @@ export interface components {
             controls?: components["schemas"]["ControlsTerminal"][] | null;
             id: string;
             leads: components["schemas"]["WindingTyped"];
+            learned?: components["schemas"]["MachineLearned"];
             load: string;
             /** Format: double */
             load_share: number | null;
@@ -2806,6 +2921,11 @@ export interface components {
             shaft: number;
             /** Format: int64 */
             way: number;
+        };
+        SignMotorRequest: {
+            hand: string;
+            id: string;
+            note: string;
         };
         Site: {
             circuits?: components["schemas"]["SiteCircuit"][] | null;
@@ -3073,18 +3193,25 @@ export interface components {
             corrected_by: string;
             corrects: string;
             due: string;
+            /** Format: double */
+            due_hours?: number;
             ended_by: string;
             ends: string;
             hand: string;
+            /** Format: double */
+            hours?: number;
             id: string;
             kind: string;
             late: boolean;
             machine: string;
             motor: string;
             open: boolean;
+            photos?: string[] | null;
             /** Format: int64 */
             place: number;
             says: string;
+            settings?: components["schemas"]["DaybookSetting"][] | null;
+            signed?: components["schemas"]["DaybookSigned"];
             step?: string;
             /** @enum {string} */
             went?: "" | "well" | "not";
@@ -3137,6 +3264,7 @@ export interface components {
             hints: {
                 [key: string]: components["schemas"]["StudyHint"];
             };
+            learned: string;
             parameters: components["schemas"]["MotorParameter"][];
             problems: components["schemas"]["PlateProblem"][];
             residuals: components["schemas"]["MotorResidual"][];
@@ -3862,6 +3990,126 @@ export interface operations {
             };
         };
     };
+    acceptanceOfMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Acceptance"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    signMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignMotorRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Acceptance"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     changeBuilt: {
         parameters: {
             query?: never;
@@ -4164,6 +4412,68 @@ export interface operations {
             };
         };
     };
+    learnMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearnMotorRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     changeMatters: {
         parameters: {
             query?: never;
@@ -4425,7 +4735,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProvePage"];
+                    "application/json": components["schemas"]["Proof"];
                 };
             };
             /** @description Not Found */
@@ -4487,7 +4797,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProvePage"];
+                    "application/json": components["schemas"]["Proof"];
                 };
             };
             /** @description Not Found */

@@ -57,6 +57,7 @@ function List({ verdicts }: { verdicts: Verdict[] }) {
           <Sign severity={v.severity} />
           <span>
             <b>{v.title}.</b> {v.says !== v.title && v.says} {v.do && <span className="do">{v.do}</span>}
+            {v.cleared && <span className="cleared"> ✓ Cleared: {v.cleared}.</span>}
           </span>
         </li>
       ))}
