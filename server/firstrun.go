@@ -90,6 +90,12 @@ func passed(checks []install.Check, built []string) (count int) {
 // ranStep is a step with what is foretold at it and what was written of it last.
 func ranStep(step install.Step, page *prove.Page, lines []store.Line) RunStep {
 	out := RunStep{Step: step, Key: step.Key(), Read: []rule.Row{}}
+	switch step.State {
+	case prove.Reduced:
+		out.Read = page.Ramp
+	case prove.Sequence:
+		out.Read = page.Sequence
+	}
 	for _, row := range page.Rows {
 		if step.State == "" || row.State != step.State {
 			continue

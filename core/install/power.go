@@ -3,10 +3,12 @@ package install
 import (
 	"fmt"
 	"hash/fnv"
+	"slices"
 
 	"brackmoor/core/circuit"
 	"brackmoor/core/prove"
 	"brackmoor/core/quantity"
+	"brackmoor/core/stock"
 )
 
 // Step is one of what is done in order: what to do, what is seen, and what it means where it is not.
@@ -66,25 +68,42 @@ func powering(c *circuit.Circuit) []Step {
 	default:
 		s.contactors(c, timers)
 	}
+	leaves := ""
+	if startsByCan(c) {
+		leaves = "; its start capacitor leaves within a second or two, with a click"
+	}
 	s.say(
 		"Motor with nothing on it: belt off, or gearbox in neutral. A moment’s start.",
-		"it turns the right way, evenly, without a hum",
-		"Stop at once. Wrong way: isolate, prove dead, exchange the two "+
-			"leads that the way allows.",
+		"it turns the right way, evenly, without a hum"+leaves,
+		"Stop at once. Wrong way: isolate, prove dead, exchange the two leads that the way allows. A chuck or a blade "+
+			"that runs backwards comes off.",
+	)
+	s.say(
+		"Coupled: belt, chuck or blade on, guards shut, nothing cut.",
+		"it comes up evenly; volts and amps of all lines",
+		"It labours or stands: off within three seconds, and look at belt, gearbox and the start part.",
 	)
 	s.reads(prove.Idle)
 	s.say(
-		"Now coupled, and a part of the load, then all of it.",
-		"amps of each line within its overload’s setting; no "+
-			"winding, lug or can hotter than a hand bears",
+		"A part of the load, then what it works at, for a quarter of an hour.",
+		"amps of each line within its overload’s setting; no winding, lug or can hotter than a hand bears",
 		"Stop, isolate, and read the amps of all lines again.",
 	)
 	s.reads(prove.Part)
 	s.say(
-		"Stop. Isolator off.",
-		"it stands; no volts are left on any terminal after a minute",
-		"What still has volts is a "+
-			"capacitor or a bus: wait, measure, find why its bleed does not discharge it.",
+		"As much as it will ever do, for as long as it will do it. What cannot be loaded is written down as that.",
+		"no winding past its plate, its frame as warm as its load explains",
+		"Take the load off: what it gives is less than its plate. It is accepted within that, or the way is changed.",
+	)
+	s.reads(prove.Full)
+	stop := "Stop. Isolator off."
+	if roled(c, circuit.Idler) != nil {
+		stop = "In order: the machine off first, then the converter, then the isolator."
+	}
+	s.say(
+		stop+" Wait a minute, and prove it dead with a meter that is proved before and after.",
+		"it stands; no volts are left on any terminal",
+		"What still has volts is a capacitor or a bus: wait, measure, find why its bleed does not discharge it.",
 	)
 	return s.list
 }
@@ -122,21 +141,55 @@ func (s *steps) contactors(c *circuit.Circuit, timers string) {
 	s.say("Power breaker off behind the control’s fuses, or the load’s leads off. Start, stop, emergency stop, each "+
 		"overload’s test.", "contactors pull in at start and hold, drop at each of the others"+timers,
 		"A contact at the wrong mark, or a wire: look at the run on the drawing beside it.")
-	idler := false
-	for i := range c.Parts {
-		idler = idler || c.Parts[i].Role == circuit.Idler
-	}
-	if idler {
+	if roled(c, circuit.Idler) != nil {
 		s.say(
-			"Machines off. Idler alone: a large unknown one first at reduced volts, in steps.",
-			"it comes up in its seconds and the start part leaves; it hums evenly",
-			"It hums and stands: off within three "+
-				"seconds. Start capacitor, its contact, or one lead.",
+			"A large or unknown idler first at reduced volts: a variable transformer ahead, balance capacitors off, spun "+
+				"up by hand or by its start part, then turned up in steps. One that is known: pass on.",
+			"the amps of its lines at each step, even, without a growl",
+			"Stop at the amps that stand beside the step. Joined for other volts, a winding reversed, or a bearing.",
+		)
+		s.reads(prove.Reduced)
+		s.say(
+			"Machines off. Idler alone, at the supply’s own volts.",
+			"it comes up in "+upIn(c)+" and the start part leaves; it hums evenly",
+			"It hums and stands: off within three seconds. Start capacitor, its contact, or one lead. A growl: a "+
+				"winding reversed, or a bearing.",
 		)
 		s.say("Made leg to each line, nothing on it.", "within ten percent of the supply’s volts", "Far off: balance "+
 			"capacitors, or the leg’s lead.")
 		s.reads(prove.Alone)
+		s.say(
+			"The sequence of the lines at the machine’s terminals, before it turns: by one of these.",
+			"the same at every machine behind it; it is written down and on the panel’s label",
+			"The other sequence: isolate, prove dead, exchange the two leads that the way allows, ahead of the panel, "+
+				"so that every machine turns with it.",
+		)
+		s.reads(prove.Sequence)
 	}
+}
+
+// upIn is in how many seconds the idler of a circuit is up, in words.
+func upIn(c *circuit.Circuit) string {
+	if p := roled(c, circuit.Idler); p != nil && p.Seconds > 0 {
+		return "about " + quantity.Figures(p.Seconds, 2) + " s"
+	}
+	return "a few seconds"
+}
+
+// startsByCan says whether a motor of a circuit without an idler has a start capacitor.
+func startsByCan(c *circuit.Circuit) bool {
+	return roled(c, circuit.Idler) == nil &&
+		slices.ContainsFunc(c.Parts, func(p circuit.Part) bool { return p.Duty == stock.Start })
+}
+
+// roled is the part of a circuit that has a role, nil for none.
+func roled(c *circuit.Circuit, role string) *circuit.Part {
+	for i := range c.Parts {
+		if c.Parts[i].Role == role {
+			return &c.Parts[i]
+		}
+	}
+	return nil
 }
 
 // firstOf is the first part of a kind, nil for none.

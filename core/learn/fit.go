@@ -28,8 +28,8 @@ type spot struct{ reading, figure int }
 // how short a one what each dial does is taken to be what it did; and how many there are at most.
 const (
 	nudge     = 0.02
-	still     = 0.05
-	straight  = 0.4
+	still     = 0.01
+	straight  = 0.25
 	mostSteps = 12
 	freedom   = 5.0 // of the weights: less lets go of more
 )
@@ -98,6 +98,7 @@ func (l *Learned) fit() {
 			}
 		}
 	}
+	l.slopes(u, rows)
 	l.m.u, l.rows = u, rows
 	l.normal(u, rows, normal, pull)
 	l.spread = mat.NewSymDense(n, nil)

@@ -35,6 +35,8 @@ type State struct {
 	Weight float64             `json:"weight,omitempty"`
 	// Volts is how much of the supply's volts there is, through a variable transformer, in percent; 0 for all.
 	Volts float64 `json:"volts_percent,omitempty"`
+	// Second is what comes in beside the bank in this state, with the load.
+	Second Bank `json:"-"`
 	// Guarded is a state whose legs need not be even, but which keeps within the limits of volts and amps.
 	Guarded bool `json:"-"`
 }

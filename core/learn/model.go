@@ -64,11 +64,12 @@ func (m *model) network(s *State, b Bank, reading int) network.Case {
 		kind       int
 		between    network.Pair
 		microfarad float64
-	}{{bankAC, network.AC, b.AC}, {bankBC, network.BC, b.BC}} {
-		if x.microfarad > 0 {
+		second     float64
+	}{{bankAC, network.AC, b.AC, s.Second.AC}, {bankBC, network.BC, b.BC, s.Second.BC}} {
+		if x.microfarad+x.second > 0 {
 			d, u := m.dialed(x.kind, "", -1)
 			c.Capacitors = append(c.Capacitors, network.Capacitor{
-				ID: string(x.between), Between: x.between, Microfarad: d.inCircuit(u, x.microfarad),
+				ID: string(x.between), Between: x.between, Microfarad: d.inCircuit(u, x.microfarad) + x.second,
 			})
 		}
 	}

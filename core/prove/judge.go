@@ -49,7 +49,8 @@ func (p *proof) before(k int) *learn.Learned {
 // now says whether a reading was taken with the capacitors that are in now.
 func (p *proof) now(r *Reading) bool {
 	const near = 0.5
-	return math.Abs(r.AC-p.bank.AC) < near && math.Abs(r.BC-p.bank.BC) < near
+	bank := p.bankIn(r.State)
+	return r.State == Standing || math.Abs(r.AC-bank.AC) < near && math.Abs(r.BC-bank.BC) < near
 }
 
 // row is a state as it was read and foretold.
@@ -63,7 +64,11 @@ func (p *proof) row(s State, columns []Place) (row Row) {
 	bank := p.bank
 	if k >= 0 {
 		r = &p.list[k]
-		bank = learn.Bank{AC: r.AC, BC: r.BC}
+		second := learn.Bank{}
+		if s.Name == Part || s.Name == Full {
+			second = p.second
+		}
+		bank = learn.Bank{AC: math.Max(0, r.AC-second.AC), BC: math.Max(0, r.BC-second.BC)}
 		row.By = r.Hand + ", " + strings.Replace(r.At[:16], "T", " ", 1)
 	}
 	share := s.Share

@@ -33,7 +33,9 @@ type Page struct {
 	Next     *Next            `json:"next"` // nil where nothing is to be changed, or no capacitor is in it
 	Verdicts []rule.Verdict   `json:"verdicts" nullable:"false"`
 	Folk     []rule.Row       `json:"folk" nullable:"false"`
-	Sources  []rule.Table     `json:"sources" nullable:"false"` // what was read on others, beside this way
+	Ramp     []rule.Row       `json:"ramp" nullable:"false"`     // an idler brought up at reduced volts
+	Sequence []rule.Row       `json:"sequence" nullable:"false"` // how the order of the lines is told
+	Sources  []rule.Table     `json:"sources" nullable:"false"`  // what was read on others, beside this way
 }
 
 // Bank is capacitors that stand between a line and the made leg: ac or bc, what it is called here, and microfarads now.
@@ -41,6 +43,7 @@ type Bank struct {
 	Name       string  `json:"name"`
 	Title      string  `json:"title"`
 	Microfarad float64 `json:"microfarad"`
+	Loaded     float64 `json:"loaded_microfarad"` // with what comes in with the load
 }
 
 // Row is a state: what was read in it last and what is foretold, and how it is judged.
@@ -78,6 +81,7 @@ type proof struct {
 	way     feed.Way
 	c       learn.Case
 	bank    learn.Bank
+	second  learn.Bank // that comes in with the load
 	delta   bool
 	states  []State
 	list    []Reading // that count, of the way that is taken
@@ -103,6 +107,13 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 		return nil, Page{}, err
 	}
 	p.gather(hung)
+	bare, err := p.way.Hang(q, machineID, 0)
+	if err != nil {
+		return nil, Page{}, err
+	}
+	loaded := bankOf(hung)
+	p.bank = bankOf(bare)
+	p.second = learn.Bank{AC: loaded.AC - p.bank.AC, BC: loaded.BC - p.bank.BC}
 	p.states = states(p.c.Idler != nil, q.Share())
 	for _, r := range Counting(readings) {
 		if r.Source == "" {
@@ -125,6 +136,7 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 	for _, s := range p.states {
 		page.Rows = append(page.Rows, p.row(s, page.Columns))
 	}
+	page.Ramp, page.Sequence = p.ramp(), p.sequence()
 	page.Headline = p.headline(&page)
 	page.Folk = p.folk()
 	page.Sources = p.sources(readings)
@@ -152,27 +164,41 @@ func (p *proof) gather(hung network.Circuit) {
 		own.Network.Load = nil
 		p.c.Machines = append(p.c.Machines, own)
 	}
+}
+
+// bankOf is the capacitors of a circuit.
+func bankOf(hung network.Circuit) (b learn.Bank) {
 	for _, c := range hung.Capacitors {
 		if c.Between == network.AC {
-			p.bank.AC += c.Microfarad
+			b.AC += c.Microfarad
 		} else {
-			p.bank.BC += c.Microfarad
+			b.BC += c.Microfarad
 		}
 	}
+	return b
+}
+
+// bankIn is what is in circuit in a state, with what comes in with the load.
+func (p *proof) bankIn(state string) learn.Bank {
+	if state == Part || state == Full {
+		return learn.Bank{AC: p.bank.AC + p.second.AC, BC: p.bank.BC + p.second.BC}
+	}
+	return p.bank
 }
 
 // banks are those that a reading is asked for.
 func (p *proof) banks() []Bank {
 	list := []Bank{}
 	lines := p.q.Lines()
-	add := func(name, letter string, microfarad float64) {
-		if p.c.Idler != nil || microfarad > 0 {
-			list = append(list, Bank{name, lines.To(letter), microfarad})
+	loaded := p.bankIn(Part)
+	add := func(name, letter string, microfarad, loaded float64) {
+		if p.c.Idler != nil || loaded > 0 {
+			list = append(list, Bank{name, lines.To(letter), microfarad, loaded})
 		}
 	}
 	if len(p.c.Machines) > 0 {
-		add("ac", "a", p.bank.AC)
-		add("bc", "b", p.bank.BC)
+		add("ac", "a", p.bank.AC, loaded.AC)
+		add("bc", "b", p.bank.BC, loaded.BC)
 	}
 	return list
 }
@@ -189,7 +215,11 @@ func (p *proof) state(name string, share *float64) (s learn.State, ok bool) {
 		if share == nil {
 			share = own.Share
 		}
-		return learn.State{On: []string{machineID}, Share: map[string]*float64{machineID: share}}, true
+		s = learn.State{On: []string{machineID}, Share: map[string]*float64{machineID: share}}
+		if name != Idle {
+			s.Second = p.second
+		}
+		return s, true
 	}
 	return s, false
 }
@@ -206,7 +236,9 @@ func (p *proof) learn(page *Page) {
 			continue
 		}
 		s.Volts = r.Volts
-		own := learn.Reading{State: s, Bank: learn.Bank{AC: r.AC, BC: r.BC}}
+		own := learn.Reading{State: s, Bank: learn.Bank{
+			AC: math.Max(0, r.AC-s.Second.AC), BC: math.Max(0, r.BC-s.Second.BC),
+		}}
 		for _, f := range r.Figures {
 			if place, ok := placed(f.Place); ok && (place.Of != idlerID || p.c.Idler != nil) &&
 				(place.Of != machineID || len(s.On) > 0) {
