@@ -219,6 +219,8 @@ func (l *Learned) matters(reading int, d *dial) bool {
 		return r.BC > 0
 	case d.motor == "":
 		return true
+	case d.kind == unsaturated && !r.reduced():
+		return false
 	}
 	return slices.ContainsFunc(l.m.c.motors(&r.State), func(m *Motor) bool { return m.ID == d.motor })
 }

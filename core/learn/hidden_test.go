@@ -144,6 +144,12 @@ func (h *hidden) bank() (marked, is learn.Bank) {
 func (h *hidden) solve(t testing.TB, s *learn.State, is learn.Bank) network.Result {
 	c := network.Case{Supply: h.truth, Motors: []network.Motor{h.motors["idler"]}}
 	c.Motors[0].Load = &network.Load{Kind: "power"}
+	if s.Volts > 0 {
+		by := s.Volts / 100
+		c.Supply.Volts *= by
+		c.Supply.ResistanceOhm *= by * by
+		c.Supply.ReactanceOhm *= by * by
+	}
 	for _, id := range s.On {
 		m := h.motors[id]
 		m.Load = &network.Load{Kind: "power", Watts: *s.Share[id] * h.c.Machines[0].Watts}

@@ -11,6 +11,7 @@ import (
 	"slices"
 
 	"brackmoor/core/network"
+	"brackmoor/core/rule"
 )
 
 // Motor is a motor as its plate gives it: for the network, without load, and its plate's output and line amps.
@@ -39,6 +40,11 @@ type State struct {
 	Second Bank `json:"-"`
 	// Guarded is a state whose legs need not be even, but which keeps within the limits of volts and amps.
 	Guarded bool `json:"-"`
+}
+
+// reduced says whether the iron of motors is not saturated in a state, for want of volts.
+func (s *State) reduced() bool {
+	return s.Volts > 0 && s.Volts < rule.Limit("learn.reduced", "least_percent")
 }
 
 // Place is where a figure was read: volts of a pair, amps of a line of a motor, or amps of the supply.

@@ -3,6 +3,7 @@ package learn_test
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,6 +11,7 @@ import (
 
 	"brackmoor/core/learn"
 	"brackmoor/core/network"
+	"brackmoor/core/rule"
 )
 
 // score is what tuning hidden converters came to.
@@ -358,4 +360,49 @@ func every(shelf []learn.Can, in learn.Cans, do func(ac, bc float64, touched int
 			}
 		}
 	}
+}
+
+// At half volts the iron is not saturated: something of its reactance is learned and nothing of its knee, which is said;
+// what is foretold at full volts has a band that is the wider for it, and holds what is read there.
+func TestReducedVolts(t *testing.T) {
+	inside, all := 0, 0
+	for seed := range uint64(20) {
+		h := hide(t, seed)
+		half := learn.State{On: []string{}, Volts: 50}
+		h.read(t, half)
+		h.read(t, learn.State{On: []string{}, Volts: 35})
+		l := learn.Learn(&h.c)
+		var knee, reactance float64
+		for _, p := range l.Parameters {
+			switch {
+			case p.Of == "idler" && p.Name == "saturation":
+				knee = p.Shrunk
+			case p.Of == "idler" && p.Name == "magnetising reactance":
+				reactance = p.Shrunk
+			}
+		}
+		assert.Greater(t, knee, 0.95, "seed %d", seed)
+		assert.Less(t, reactance, 0.8, "seed %d", seed)
+		now, is := h.bank()
+		full := learn.State{On: []string{}}
+		truth := h.solve(t, &full, is)
+		for at, amps := range map[string]float64{"a": truth.Motors[0].LineAmps.A, "b": truth.Motors[0].LineAmps.B} {
+			value, sigma, ok := l.Figure(&full, now, learn.Place{Of: "idler", At: at})
+			require.True(t, ok)
+			all++
+			if math.Abs(amps-value) < 1.645*sigma {
+				inside++
+			}
+		}
+		spoke := func(l learn.Learned) bool {
+			tuned := l.Tune(h.shelf, h.marks(), learn.Limits{}, states())
+			return slices.ContainsFunc(l.Verdicts(&tuned, learn.Limits{}, states()), func(v rule.Verdict) bool {
+				return v.Rule == "learn.reduced"
+			})
+		}
+		assert.True(t, spoke(l), "seed %d", seed)
+		h.read(t, full)
+		assert.False(t, spoke(learn.Learn(&h.c)), "seed %d", seed)
+	}
+	assert.GreaterOrEqual(t, inside, all*7/10, "%d of %d", inside, all)
 }

@@ -47,7 +47,12 @@ func (m *model) network(s *State, b Bank, reading int) network.Case {
 		c.Supply.ReactanceOhm *= by * by
 	}
 	for _, own := range m.c.motors(s) {
-		n := turned(own.Network, m.dials, m.u)
+		n := own.Network
+		turned := turns(own.ID, m.dials, m.u)
+		if d, u := m.dialed(unsaturated, own.ID, -1); d != nil && s.reduced() {
+			turned.Magnetising *= d.value(u)
+		}
+		n.Circuit, n.FrictionWatts = turned.Turn(n.Circuit, n.FrictionWatts)
 		share := 0.0
 		if own != m.c.Idler {
 			share = usualShare

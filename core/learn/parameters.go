@@ -2,9 +2,9 @@ package learn
 
 import (
 	"math"
+	"slices"
 
 	"brackmoor/core/motor"
-	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 )
 
@@ -34,6 +34,7 @@ const (
 	widthSource      = 0.50
 	widthVolts       = 0.015
 	widthCapacitor   = 0.05
+	widthIron        = 0.15 // of the reactance of iron that is not saturated, over that at the supply's volts
 	widthShare       = 0.35 // of plate output, not of its logarithm
 	usualShare       = 0.4  // where a load is not known
 )
@@ -67,6 +68,7 @@ const (
 	bankAC
 	bankBC
 	loadShare
+	unsaturated // of a motor, at reduced volts
 )
 
 // dials are all in which a case may differ from its plates.
@@ -89,6 +91,10 @@ func (c *Case) dials() (list []dial) {
 				continue
 			}
 			add(dial{Parameter{Name: p.name, Of: m.ID, Unit: p.unit, Prior: p.prior}, m.ID, kind, p.width, -1, 0})
+		}
+		if slices.ContainsFunc(c.Readings, func(r Reading) bool { return r.reduced() }) {
+			own := Parameter{Name: "iron unsaturated", Of: m.ID, Unit: "× of its reactance at full volts", Prior: 1}
+			add(dial{own, m.ID, unsaturated, widthIron, -1, 0})
 		}
 	}
 	if c.Idler != nil {
@@ -206,12 +212,6 @@ func turns(id string, dials []dial, u []float64) motor.Turned {
 		}
 	}
 	return t
-}
-
-// turned is a motor whose dials stand at u.
-func turned(m network.Motor, dials []dial, u []float64) network.Motor {
-	m.Circuit, m.FrictionWatts = turns(m.ID, dials, u).Turn(m.Circuit, m.FrictionWatts)
-	return m
 }
 
 // Turned is by how much a motor of the case differs from its plate, as it was learned.

@@ -33,6 +33,7 @@ type Page struct {
 	Next     *Next            `json:"next"` // nil where nothing is to be changed, or no capacitor is in it
 	Verdicts []rule.Verdict   `json:"verdicts" nullable:"false"`
 	Folk     []rule.Row       `json:"folk" nullable:"false"`
+	Trends   []Trend          `json:"trends" nullable:"false"`   // what wears, over time
 	Ramp     []rule.Row       `json:"ramp" nullable:"false"`     // an idler brought up at reduced volts
 	Sequence []rule.Row       `json:"sequence" nullable:"false"` // how the order of the lines is told
 	Sources  []rule.Table     `json:"sources" nullable:"false"`  // what was read on others, beside this way
@@ -140,6 +141,9 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 	page.Headline = p.headline(&page)
 	page.Folk = p.folk()
 	page.Sources = p.sources(readings)
+	var worn []rule.Verdict
+	page.Trends, worn = p.trends()
+	page.Verdicts = append(page.Verdicts, worn...)
 	return p, page, nil
 }
 

@@ -108,6 +108,9 @@ func places(hertz float64, idler bool) (list []Place) {
 	}
 	list = append(list, Place{"amps.supply", "Supply", "A", "Supply"}, Place{"hertz", "Frequency", "Hz", "Supply"},
 		Place{"watts", "Taken", "W", "Supply"})
+	for _, letter := range []string{"a", "b"} {
+		list = append(list, Place{"can-" + letter + "c", "cans " + l.Leg(letter), "A", "Capacitors"})
+	}
 	for i, name := range []string{"a", "b", "c"} {
 		list = append(list, Place{"earth." + name, []string{l.A, l.B, l.Made}[i] + " to earth", "V", "To earth"})
 	}
