@@ -17,6 +17,8 @@ type Daybook struct {
 	Lines []store.Line   `json:"lines" nullable:"false"`
 	Kinds []daybook.Kind `json:"kinds" nullable:"false"`
 	More  bool           `json:"more"` // there are older ones
+	// Upkeep is what is usual to fall due.
+	Upkeep []daybook.Upkeep `json:"upkeep" nullable:"false"`
 }
 
 // Sought is what is looked for in a daybook.
@@ -29,12 +31,20 @@ type Sought struct {
 	Until   string `query:"until" maxLength:"10"`
 	Open    bool   `query:"open"`
 	Before  int64  `query:"before" minimum:"0"`
+	Most    int    `query:"most" minimum:"0" maximum:"2000"` // lines, 0 for those of a page
 }
 
-// onAPage is how many lines a page of the daybook has, inAFile a file of it.
+func (s *Sought) sought() daybook.Sought {
+	return daybook.Sought{
+		Machine: s.Machine, Kind: s.Kind, Words: s.Words, From: s.From, Until: s.Until, Open: s.Open, Before: s.Before,
+	}
+}
+
+// onAPage is how many lines a page of the daybook has, inAPrint one that is printed, inAFile a file of it.
 const (
-	onAPage = 50
-	inAFile = 100_000
+	onAPage  = 50
+	inAPrint = 2000
+	inAFile  = 100_000
 )
 
 func (s *service) daybook(api huma.API) {
@@ -45,16 +55,17 @@ func (s *service) daybook(api huma.API) {
 			if _, err := s.Store.Shop(ctx, in.ID); err != nil {
 				return nil, s.fault(ctx, err)
 			}
-			list, err := s.Store.Entries(ctx, in.ID, daybook.Sought{
-				Machine: in.Machine, Kind: in.Kind, Words: in.Words, From: in.From, Until: in.Until, Open: in.Open,
-				Before: in.Before,
-			}, onAPage+1)
+			most := onAPage
+			if in.Most > 0 {
+				most = min(in.Most, inAPrint)
+			}
+			list, err := s.Store.Entries(ctx, in.ID, in.sought(), most+1)
 			if err != nil {
 				return nil, s.fault(ctx, err)
 			}
-			page := Daybook{Lines: list, Kinds: daybook.Kinds, More: len(list) > onAPage}
+			page := Daybook{Lines: list, Kinds: daybook.Kinds, Upkeep: daybook.Upkeeps, More: len(list) > most}
 			if page.More {
-				page.Lines = list[:onAPage]
+				page.Lines = list[:most]
 			}
 			return &body[Daybook]{page}, nil
 		},
@@ -75,12 +86,16 @@ func (s *service) daybook(api huma.API) {
 	)
 }
 
-// daybookCSV sends a shop's daybook as a table.
+// daybookCSV sends a shop's daybook, or what is sought in it, as a table.
 func (s *service) daybookCSV(w http.ResponseWriter, r *http.Request) {
 	sh, err := s.Store.Shop(r.Context(), chi.URLParam(r, "id"))
 	var list []store.Line
 	if err == nil {
-		list, err = s.Store.Entries(r.Context(), sh.ID, daybook.Sought{}, inAFile)
+		v := r.URL.Query()
+		list, err = s.Store.Entries(r.Context(), sh.ID, daybook.Sought{
+			Machine: v.Get("machine"), Kind: v.Get("kind"), Words: v.Get("words"), From: v.Get("from"),
+			Until: v.Get("until"), Open: v.Get("open") == "true",
+		}, inAFile)
 	}
 	var text []byte
 	if err == nil {

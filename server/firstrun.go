@@ -23,6 +23,7 @@ type FirstRun struct {
 	Passed  int       `json:"passed"` // of the checks before power
 	Checks  int       `json:"checks"`
 	Stops   []string  `json:"stops" nullable:"false"`
+	Cleared []string  `json:"cleared" nullable:"false"` // stops of the plan that readings disprove
 }
 
 // RunStep is a step, what is foretold to be read at it, and the last that was written of it; "" where nothing was.
@@ -65,12 +66,25 @@ func (s *service) firstRun(api huma.API) {
 				Machine: place.Machine.ID,
 				Steps:   []RunStep{},
 				Stops:   append([]string{}, made.Stops(as, nil)...),
+				Cleared: []string{},
 				Turn:    rule.Row{Label: "To turn it round", Value: as.Choice.Taken().Reversal()},
 				Checks:  len(made.Work.Checks),
 				Passed:  passed(made.Work.Checks, place.Motor.Built),
 			}
 			for _, step := range made.Work.Powering {
 				run.Steps = append(run.Steps, ranStep(step, &page.Page, lines))
+			}
+			_, a, err := s.acceptedAs(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			for _, v := range a.Verdicts {
+				if v.Rule == "prove.plan-stop" {
+					run.Stops = append(run.Stops, v.Says)
+				}
+			}
+			for _, v := range a.Cleared {
+				run.Cleared = append(run.Cleared, v.Title+": "+v.Cleared)
 			}
 			return &body[FirstRun]{run}, nil
 		},

@@ -22,7 +22,9 @@ import (
 // Proof is what was read on a motor beside what was foretold, and what was learned of it and counts everywhere.
 type Proof struct {
 	prove.Page
-	Taken *machine.Learned `json:"taken"`
+	Machine   string           `json:"machine"`
+	MachineID string           `json:"machine_id"`
+	Taken     *machine.Learned `json:"taken"`
 }
 
 func (s *service) prove(api huma.API) {
@@ -54,6 +56,28 @@ func (s *service) prove(api huma.API) {
 			}
 			page, err := s.provedAs(ctx, in.ID)
 			return &body[Proof]{page}, err
+		},
+	)
+	huma.Register(
+		api,
+		operation("readMeterLog", "POST", "/motors/{id}/meter-log",
+			"What a logging meter’s table comes to as a reading of a state; nothing is kept"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body struct {
+				State string `json:"state" maxLength:"20"`
+				Text  string `json:"text"`
+			}
+		}) (*body[prove.Log], error) {
+			p, err := s.Store.Motor(ctx, in.ID)
+			if err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			log, problems := prove.ReadLog(in.Body.Text, in.Body.State, p.Shop.Supply.Hertz)
+			if problems != nil {
+				return nil, refusal("The table could not be read.", "body.", problems)
+			}
+			return &body[prove.Log]{log}, nil
 		},
 	)
 	huma.Register(
@@ -133,7 +157,8 @@ func (s *service) provedAs(ctx context.Context, id string) (page Proof, err erro
 	if err != nil {
 		return page, s.fault(ctx, err)
 	}
-	return Proof{made.page, at.place.Motor.Learned}, s.fault(ctx, made.err)
+	m := &at.place.Machine
+	return Proof{made.page, m.Name, m.ID, at.place.Motor.Learned}, s.fault(ctx, made.err)
 }
 
 // proven is a page, or why there is none.

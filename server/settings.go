@@ -7,6 +7,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 
+	"brackmoor/core/daybook"
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/study"
@@ -17,12 +18,53 @@ import (
 // SettingsView is what a drive for the motor is to be set to, with the parameters of a
 // profile, and the profiles there are.
 type SettingsView struct {
+	Shop      string           `json:"shop"`
+	Machine   string           `json:"machine"`
+	Found     map[string]Found `json:"found"` // by a setting's name: as it was found and read back last
 	Title     string           `json:"title"`
 	Entries   []drive.Entry    `json:"entries" nullable:"false"`
 	Profiles  []string         `json:"profiles" nullable:"false"`
 	Profile   string           `json:"profile"` // "" for none
 	Spindle   study.Spindle    `json:"spindle"`
 	Materials []drive.Material `json:"materials" nullable:"false"`
+}
+
+// Found is a setting as somebody found it and read it back: by whom and when, and whether what was read back is other
+// than what is meant now.
+type Found struct {
+	daybook.Setting
+	Hand string `json:"hand"`
+	At   string `json:"at"`
+	Off  bool   `json:"off"`
+}
+
+// found are the settings of a motor's drive as they were written down, each the last time.
+func (s *service) found(ctx context.Context, p store.Place, entries []drive.Entry) (map[string]Found, error) {
+	lines, err := s.Store.Entries(ctx, p.Shop.ID, daybook.Sought{Motor: p.Motor.ID, Kind: daybook.Set}, 200)
+	found := map[string]Found{}
+	for i := len(lines) - 1; i >= 0; i-- { // the latest is listed first, and counts
+		l := &lines[i]
+		if l.Corrected != "" {
+			continue
+		}
+		for _, set := range l.Settings {
+			before := found[set.Name]
+			if set.Was == "" {
+				set.Was = before.Was
+			}
+			if set.Read == "" {
+				set.Read = before.Read
+			}
+			found[set.Name] = Found{Setting: set, Hand: l.Hand, At: l.At}
+		}
+	}
+	for _, e := range entries {
+		if f, ok := found[e.Name]; ok {
+			f.Off = f.Read != "" && !e.Agrees(f.Read)
+			found[e.Name] = f
+		}
+	}
+	return found, err
 }
 
 // settings makes the list of a motor, with the parameters of a profile by its name.
@@ -32,6 +74,8 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 		return p, SettingsView{}, err
 	}
 	v := SettingsView{
+		Shop:      p.Shop.ID,
+		Machine:   p.Machine.ID,
 		Title:     "If a drive feeds it",
 		Profiles:  []string{},
 		Profile:   drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name,
@@ -39,6 +83,9 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 	}
 	if v.Entries, v.Spindle, err = study.Settings(q, p.Shop.Profiles); err != nil {
 		return p, v, s.unstepped(ctx, err)
+	}
+	if v.Found, err = s.found(ctx, p, v.Entries); err != nil {
+		return p, v, s.fault(ctx, err)
 	}
 	if _, ok := q.Choice.Taken().(feed.Driven); ok {
 		v.Title = "Drive settings"
@@ -74,7 +121,11 @@ func (s *service) settingsCSV(w http.ResponseWriter, r *http.Request) {
 		refuse(w, err)
 		return
 	}
-	text, err := sheet.SettingsCSV(v.Entries)
+	found := map[string]sheet.Found{}
+	for name, f := range v.Found {
+		found[name] = sheet.Found{Was: f.Was, Read: f.Read, Date: f.At[:10], Hand: f.Hand}
+	}
+	text, err := sheet.SettingsCSV(v.Entries, found)
 	if err != nil {
 		refuse(w, s.fault(r.Context(), err))
 		return

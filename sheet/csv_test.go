@@ -19,7 +19,7 @@ func TestTheTableHoldsNoFormula(t *testing.T) {
 		"\u3000＝1+1": true, "＋1": true, "－1": true, "＠a": true, "\t=1": true, "\r=1": true, "\n=1": true,
 		"60 Hz": false, "": false, "a=1": false, "½": false,
 	} {
-		file, err := sheet.SettingsCSV([]drive.Entry{{Setting: drive.Setting{Title: text}}})
+		file, err := sheet.SettingsCSV([]drive.Entry{{Setting: drive.Setting{Title: text}}}, nil)
 		require.NoError(t, err)
 		rows, err := csv.NewReader(strings.NewReader(string(file))).ReadAll()
 		require.NoError(t, err)

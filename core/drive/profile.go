@@ -4,7 +4,9 @@ import (
 	"embed"
 	"encoding/json"
 	"io/fs"
+	"math"
 	"sort"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -100,6 +102,33 @@ type Entry struct {
 	Setting
 	Parameter string `json:"parameter"`
 	Writes    string `json:"writes"`
+}
+
+// Agrees says whether what was read back of a drive is what is meant: in words as here or as the drive has them, or a
+// number that is the same, with whatever unit, but for rounding.
+func (e *Entry) Agrees(read string) bool {
+	const rounding = 0.005
+	for _, meant := range []string{e.Value, e.Writes} {
+		if meant != "" && strings.EqualFold(strings.Join(strings.Fields(read), " "), meant) {
+			return true
+		}
+		is, ok := leading(read)
+		if want, numeric := leading(meant); ok && numeric && math.Abs(is-want) <= rounding*math.Abs(want) {
+			return true
+		}
+	}
+	return false
+}
+
+// leading is the number that a text begins with.
+func leading(text string) (float64, bool) {
+	text = strings.Replace(strings.TrimSpace(text), ",", ".", 1)
+	end := strings.IndexFunc(text, func(r rune) bool { return !strings.ContainsRune("+-.0123456789", r) })
+	if end < 0 {
+		end = len(text)
+	}
+	value, err := strconv.ParseFloat(text[:end], 64)
+	return value, err == nil
 }
 
 // Enter gives each setting its parameter of a profile.

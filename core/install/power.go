@@ -143,8 +143,8 @@ func (s *steps) contactors(c *circuit.Circuit, timers string) {
 		"A contact at the wrong mark, or a wire: look at the run on the drawing beside it.")
 	if roled(c, circuit.Idler) != nil {
 		s.say(
-			"A large or unknown idler first at reduced volts: a variable transformer ahead, balance capacitors off, spun "+
-				"up by hand or by its start part, then turned up in steps. One that is known: pass on.",
+			"A large or unknown idler first at reduced volts: a variable transformer ahead, balance capacitors off, "+
+				"spun up by hand or by its start part, then turned up in steps. One that is known: pass on.",
 			"the amps of its lines at each step, even, without a growl",
 			"Stop at the amps that stand beside the step. Joined for other volts, a winding reversed, or a bearing.",
 		)

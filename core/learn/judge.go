@@ -32,10 +32,14 @@ func (l *Learned) Verdicts(t *Tuned, limits Limits, matters []State) (list []rul
 		}
 	}
 	if most := l.mostVolts(); most < rule.Limit("learn.reduced", "least_percent") {
-		list = append(list, rule.Speak("learn.reduced", rule.Numbers{"percent": most},
+		list = append(list, rule.Speak(
+			"learn.reduced",
+			rule.Numbers{"percent": most},
 			"Read it at the supply’s full volts before anything is settled.",
-			"Everything was read at %.0f percent of the supply’s volts at most: the iron was not saturated, so idle amps "+
-				"and made-leg volts at full volts rest on the plate.", most))
+			"Everything was read at %.0f percent of the supply’s volts at most: the iron was not saturated, so idle "+
+				"amps and made-leg volts at full volts rest on the plate.",
+			most,
+		))
 	}
 	now := l.present()
 	for i := range matters {

@@ -362,8 +362,8 @@ func every(shelf []learn.Can, in learn.Cans, do func(ac, bc float64, touched int
 	}
 }
 
-// At half volts the iron is not saturated: something of its reactance is learned and nothing of its knee, which is said;
-// what is foretold at full volts has a band that is the wider for it, and holds what is read there.
+// At half volts the iron is not saturated: something of its reactance is learned and nothing of its knee, which is
+// said; what is foretold at full volts has a band that is the wider for it, and holds what is read there.
 func TestReducedVolts(t *testing.T) {
 	inside, all := 0, 0
 	for seed := range uint64(20) {

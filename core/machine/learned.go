@@ -14,8 +14,8 @@ type Learned struct {
 	Hand     string       `json:"hand"`
 	Readings int          `json:"readings"` // that it was learned from
 	Motor    motor.Turned `json:"motor"`
-	// Idler is what was learned of the idler beside it, and IdlerWatts which one that is; 0 for none. One of another size
-	// is another motor.
+	// Idler is what was learned of the idler beside it, and IdlerWatts which one that is; 0 for none. One of another
+	// size is another motor.
 	Idler      motor.Turned `json:"idler,omitzero"`
 	IdlerWatts float64      `json:"idler_watts,omitempty"`
 	// Resistance and Reactance are factors on the supply's ohms. Its volts are those of the day: they are not kept.

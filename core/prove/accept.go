@@ -208,8 +208,16 @@ func (p *proof) against(a *Acceptance, page *Page, done Done) {
 				continue
 			}
 			expected, accepted := j.Words()
-			v := rule.Speak(j.Rule, rule.Numbers{"percent": j.Value}, "Do not run it so; see what the next change gives.",
-				"%s: %s %s was read, %s accepted.", s.Title, j.Figure, expected, accepted)
+			v := rule.Speak(
+				j.Rule,
+				rule.Numbers{"percent": j.Value},
+				"Do not run it so; see what the next change gives.",
+				"%s: %s %s was read, %s accepted.",
+				s.Title,
+				j.Figure,
+				expected,
+				accepted,
+			)
 			if s.Name == Full && p.q.Share() < 1 && v.Severity == rule.Stop {
 				v.Severity = rule.Caution // it need not be run so
 			}
@@ -217,10 +225,19 @@ func (p *proof) against(a *Acceptance, page *Page, done Done) {
 		}
 		for c, cell := range page.Rows[i].Cells {
 			if cell.Out {
-				say(rule.Speak("prove.far-off", nil, "Read it again; then look at what the readings say of the machines.",
-					"%s: %s %s was read, %s to %s was foretold.", s.Title, page.Columns[c].alone(),
-					figure(*cell.Read, page.Columns[c].Unit), quantity.Figures(*cell.Low, 3),
-					quantity.Figures(*cell.High, 3)))
+				say(
+					rule.Speak(
+						"prove.far-off",
+						nil,
+						"Read it again; then look at what the readings say of the machines.",
+						"%s: %s %s was read, %s to %s was foretold.",
+						s.Title,
+						page.Columns[c].alone(),
+						figure(*cell.Read, page.Columns[c].Unit),
+						quantity.Figures(*cell.Low, 3),
+						quantity.Figures(*cell.High, 3),
+					),
+				)
 			}
 		}
 	}
@@ -246,7 +263,14 @@ func (p *proof) supplied(a *Acceptance) {
 		if !ok {
 			continue
 		}
-		if j := rule.AtMost(s.Title, "supply, of the breaker", 100*amps/breaker, "route.circuit", limit, "%"); !j.Accepted {
+		if j := rule.AtMost(
+			s.Title,
+			"supply, of the breaker",
+			100*amps/breaker,
+			"route.circuit",
+			limit,
+			"%",
+		); !j.Accepted {
 			expected, accepted := j.Words()
 			a.Verdicts = append(a.Verdicts, rule.Speak(j.Rule, rule.Numbers{"percent": j.Value},
 				"A circuit for these amps, or less at once.", "%s: %s %s was read, %s accepted.", s.Title, j.Figure,
@@ -346,7 +370,10 @@ func (p *proof) limits(a *Acceptance, o *feed.Outline) {
 		case p.list[k].Unable:
 			a.Limits = append(a.Limits, fmt.Sprintf("%s is unproved: no more than was read until it is.", s.Title))
 		case bad != nil:
-			a.Limits = append(a.Limits, fmt.Sprintf("Avoid: %s (%s).", rule.InSentence(s.Title), strings.Join(bad, ", ")))
+			a.Limits = append(
+				a.Limits,
+				fmt.Sprintf("Avoid: %s (%s).", rule.InSentence(s.Title), strings.Join(bad, ", ")),
+			)
 		}
 	}
 	if len(a.Limits) > 0 && o != nil && o.UsableWatts != nil && o.UsableWatts[1] > 0 {

@@ -72,8 +72,8 @@ func of(list []prove.Reading, state string) *prove.Reading {
 	return &list[slices.IndexFunc(list, func(r prove.Reading) bool { return r.State == state })]
 }
 
-// On every way what its own model reads is accepted once everything is read and done, unless the plan itself stops it or
-// a state is past its limits; and nothing is accepted before.
+// On every way what its own model reads is accepted once everything is read and done, unless the plan itself stops it
+// or a state is past its limits; and nothing is accepted before.
 func TestEveryWayIsAcceptedByItsOwnModel(t *testing.T) {
 	for _, w := range feed.All() {
 		q := asked(t, w.Info().Name)
@@ -197,7 +197,10 @@ func TestStopsOfThePlanAreCleared(t *testing.T) {
 	before, err := prove.Accept(q, list, all)
 	require.NoError(t, err)
 	assert.Equal(t, prove.Fail, before.Verdict)
-	assert.True(t, slices.ContainsFunc(before.Verdicts, func(v rule.Verdict) bool { return v.Rule == "prove.plan-stop" }))
+	assert.True(
+		t,
+		slices.ContainsFunc(before.Verdicts, func(v rule.Verdict) bool { return v.Rule == "prove.plan-stop" }),
+	)
 	put(of(list, prove.Part), "up", 1.4)
 	after, err := prove.Accept(q, list, all)
 	require.NoError(t, err)
@@ -242,8 +245,8 @@ func TestLampsTellTheSequence(t *testing.T) {
 	assert.Contains(t, page.Sequence[2].Value, "bright")
 }
 
-// An idler turned up takes more amps at every step, and stops past what is foretold; standing on its full volts it takes
-// what it takes idle without capacitors.
+// An idler turned up takes more amps at every step, and stops past what is foretold; standing on its full volts it
+// takes what it takes idle without capacitors.
 func TestARampOfReducedVolts(t *testing.T) {
 	q := asked(t, "rotary")
 	page, err := prove.Of(q, nil)

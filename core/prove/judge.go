@@ -19,7 +19,8 @@ const (
 	outside = 3.0
 )
 
-// last is the latest reading of a state, at the supply's own volts, with the capacitors that are in now, or else with others; −1 for none.
+// last is the latest reading of a state, at the supply's own volts, with the capacitors that are in now, or else with
+// others; −1 for none.
 func (p *proof) last(state string) int {
 	best := -1
 	for k := range p.list {
@@ -249,7 +250,16 @@ func (p *proof) judged(s State, r *Reading) (list []rule.Judged) {
 			if !p.way.Info().OwnVolts {
 				rated := p.q.Plate.Volts.Value
 				least, most := 100*min(v.AB, v.BC, v.CA)/rated, 100*max(v.AB, v.BC, v.CA)/rated
-				add(rule.AtLeast(s.Title, "lowest pair, of plate volts", least, "prove.volts-far", "least_percent", "%"))
+				add(
+					rule.AtLeast(
+						s.Title,
+						"lowest pair, of plate volts",
+						least,
+						"prove.volts-far",
+						"least_percent",
+						"%",
+					),
+				)
 				add(rule.AtMost(s.Title, "highest pair, of plate volts", most, "prove.volts-far", "most_percent", "%"))
 			}
 		case Starting:

@@ -61,6 +61,8 @@ type State struct {
 	Name  string   `json:"name"`
 	Title string   `json:"title"`
 	Share *float64 `json:"share"` // of plate output that is usual in it; nil for none
+	// Loaded says that what comes in with the load is in.
+	Loaded bool `json:"loaded"`
 }
 
 // The states.
@@ -75,17 +77,17 @@ const (
 
 // states are those of a machine, with an idler beside it or not, at the share that is meant by its load.
 func states(idler bool, share float64) (list []State) {
-	list = append(list, State{Standing, "Standing, volts on", nil})
+	list = append(list, State{Name: Standing, Title: "Standing, volts on"})
 	if idler {
-		list = append(list, State{Alone, "Idler alone", nil})
+		list = append(list, State{Name: Alone, Title: "Idler alone"})
 	}
 	list = append(list,
-		State{Idle, "Machine idle", new(0.0)},
-		State{Part, fmt.Sprintf("At its load, %.0f %%", 100*share), &share},
-		State{Full, "Full plate output", new(1.0)},
+		State{Name: Idle, Title: "Machine idle", Share: new(0.0)},
+		State{Part, fmt.Sprintf("At its load, %.0f %%", 100*share), &share, true},
+		State{Full, "Full plate output", new(1.0), true},
 	)
 	if idler {
-		list = append(list, State{Starting, "While another starts", nil})
+		list = append(list, State{Name: Starting, Title: "While another starts"})
 	}
 	return list
 }
@@ -150,7 +152,11 @@ func (r *Reading) Check() (problems rule.Problems) {
 		problems.Say("figures", "nothing was read")
 	}
 	if r.Volts != 0 && r.Volts < leastVolts {
-		problems.Say("volts_percent", "less than %d percent of the supply’s volts turns nothing; leave it empty for all", leastVolts)
+		problems.Say(
+			"volts_percent",
+			"less than %d percent of the supply’s volts turns nothing; leave it empty for all",
+			leastVolts,
+		)
 	}
 	known := places(60, true)
 	seen := map[string]bool{}

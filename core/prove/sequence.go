@@ -20,8 +20,9 @@ const (
 	lampOhm   = float64(lampVolts * lampVolts / lampWatts)
 )
 
-// lamps are the volts on two equal lamps from lines b and c to a star point, with a capacitor from line a to it: on lines
-// in the order a, b, c the lamp on b is the bright one (Fitzgerald, Electric Machinery, on unbalanced wye loads).
+// lamps are the volts on two equal lamps from lines b and c to a star point, with a capacitor from line a to it: on
+// lines in the order a, b, c the lamp on b is the bright one (Fitzgerald, Electric Machinery, on unbalanced wye
+// loads).
 func lamps(v network.Lines, hertz, microfarad float64) (b, c float64) {
 	// The triangle of the lines, a at the origin of the drawing and b on its axis, in the order a, b, c.
 	va, vb := complex(v.AB, 0), complex128(0)
@@ -64,9 +65,20 @@ func (p *proof) sequence() []rule.Row {
 		{
 			Label: fmt.Sprintf("Two lamps of %d W %d V, %s µF for %.0f V ac", lampWatts, lampVolts,
 				quantity.Figures(microfarad, 2), math.Ceil(1.5*e.Volts.AB/50)*50),
-			Value: fmt.Sprintf("can on %s; lamp on %s %.0f V, bright; on %s %.0f V, dim", l.A, l.B, bright, l.Made, dim),
-			Remark: fmt.Sprintf("is %s, %s, %s; the other way about is the other sequence. Fused, boxed, hands off", l.A,
-				l.B, l.Made),
+			Value: fmt.Sprintf(
+				"can on %s; lamp on %s %.0f V, bright; on %s %.0f V, dim",
+				l.A,
+				l.B,
+				bright,
+				l.Made,
+				dim,
+			),
+			Remark: fmt.Sprintf(
+				"is %s, %s, %s; the other way about is the other sequence. Fused, boxed, hands off",
+				l.A,
+				l.B,
+				l.Made,
+			),
 		},
 		{Label: "The motor itself", Value: "a moment’s start, nothing on it", Remark: "what turns right is right"},
 	}

@@ -38,7 +38,10 @@ func TestTrends(t *testing.T) {
 			list := []prove.Reading{}
 			for i, figures := range []map[string]float64{c.was, then} {
 				day := fmt.Sprintf("2026-0%d-01T08:00:0", i+2)
-				list = append(list, prove.Reading{ID: fmt.Sprint("s", i), At: day + "0Z", Hand: "B.", State: prove.Standing})
+				list = append(
+					list,
+					prove.Reading{ID: fmt.Sprint("s", i), At: day + "0Z", Hand: "B.", State: prove.Standing},
+				)
 				put(&list[len(list)-1], "volts.ab", 240)
 				r := prove.Reading{ID: fmt.Sprint("r", i), At: day + "1Z", Hand: "B.", State: c.state, AC: 40, BC: 20}
 				for place, value := range figures {

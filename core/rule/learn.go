@@ -16,10 +16,15 @@ var learnRules = []Rule{
 	{"learn.unproved", Note, "Not loaded, so not proved",
 		"Only what was read in a state proves it; idle readings foretell a load, with a doubt, and prove none.",
 		shop, nil},
-	{"learn.reduced", Note, "Read at reduced volts only",
-		"Iron that is not saturated says nothing of the amps that it takes at full volts, nor of the volts of the made " +
-			"leg then.",
-		"magnetising curve, Fitzgerald, Electric Machinery", Numbers{"least_percent": 85}},
+	{
+		"learn.reduced",
+		Note,
+		"Read at reduced volts only",
+		"Iron that is not saturated says nothing of the amps that it takes at full volts, nor of the volts of the " +
+			"made leg then.",
+		"magnetising curve, Fitzgerald, Electric Machinery",
+		Numbers{"least_percent": 85},
+	},
 	{"learn.out-of-reach", Caution, "Out of reach of the shelf",
 		"No combination of the cans on hand brings every state that matters within the limits.",
 		"exhaustive search", Numbers{"aim_percent": 3}},

@@ -33,10 +33,15 @@ var proveRules = []Rule{
 	{"prove.runs-down-sooner", Caution, "It runs down sooner than it did",
 		"A shaft that coasts for less time than it did has more friction.",
 		"coasting, J·dω/dt = friction torque", Numbers{"most_percent": 20}},
-	{"prove.drop-grows", Caution, "The supply drops more than it did",
-		"The ohms between the meter and the machine grow where a lug or a contact works loose, and heat there by their " +
-			"square.",
-		"Ohm’s law; " + shop, Numbers{"most_percent": 30}},
+	{
+		"prove.drop-grows",
+		Caution,
+		"The supply drops more than it did",
+		"The ohms between the meter and the machine grow where a lug or a contact works loose, and heat there by " +
+			"their square.",
+		"Ohm’s law; " + shop,
+		Numbers{"most_percent": 30},
+	},
 	{"prove.far-off", Caution, "Far from what was foretold",
 		"A figure far outside of its band is a misread one, or a machine or circuit that is not the one of the plan.",
 		"band of the fitted model", nil},

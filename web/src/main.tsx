@@ -16,6 +16,8 @@ const DayCard = lazy(() => import('./floor/DayCard').then(m => ({ default: m.Day
 const Card = lazy(() => import('./card/Card').then(m => ({ default: m.Card })));
 const Rulebook = lazy(() => import('./rulebook/Rulebook').then(m => ({ default: m.Rulebook })));
 const Daybook = lazy(() => import('./daybook/Daybook').then(m => ({ default: m.Daybook })));
+const LogPage = lazy(() => import('./daybook/LogPage').then(m => ({ default: m.LogPage })));
+const SourcesPage = lazy(() => import('./card/SourcesPage').then(m => ({ default: m.SourcesPage })));
 const Stores = lazy(() => import('./stores/Stores').then(m => ({ default: m.Stores })));
 const SheetPage = lazy(() => import('./sheet/SheetPage').then(m => ({ default: m.SheetPage })));
 
@@ -89,12 +91,28 @@ createRoot(document.getElementById('root')!).render(
                       </Suspense>
                     }
                   />
+                  <Route
+                    path="daybook/print"
+                    element={
+                      <Suspense>
+                        <LogPage />
+                      </Suspense>
+                    }
+                  />
                   <Route path="machines" element={<Machines />} />
                   <Route
                     path="machines/:machine/:step?"
                     element={
                       <Suspense>
                         <Card />
+                      </Suspense>
+                    }
+                  />
+                  <Route
+                    path="motors/:motor/sources"
+                    element={
+                      <Suspense>
+                        <SourcesPage />
                       </Suspense>
                     }
                   />

@@ -153,6 +153,7 @@ export interface Sought {
   until?: string;
   open?: boolean;
   before?: number;
+  most?: number;
 }
 
 /** What was written down in a shop, the latest first. */
@@ -182,6 +183,22 @@ export const useProve = (motor: string, stamp: number, enabled: boolean) =>
     ...kept(motor),
     queryFn: () => ask(client.GET('/motors/{id}/prove', at(motor))),
   });
+
+/** Whether a motor is accepted by what was read and done. */
+export const useAcceptance = (motor: string, stamp: number) =>
+  useQuery({
+    queryKey: keys.acceptance(motor, stamp),
+    staleTime: 0,
+    ...standing(motor),
+    queryFn: () => ask(client.GET('/motors/{id}/acceptance', at(motor))),
+  });
+
+export const signMotor = (motor: string, body: Schemas['SignMotorRequest']) =>
+  ask(client.POST('/motors/{id}/acceptance', { ...at(motor), body }));
+export const learnMotor = (motor: string, body: Schemas['LearnMotorRequest']) =>
+  ask(client.POST('/motors/{id}/learned', { ...at(motor), body }));
+export const readMeterLog = (motor: string, body: Schemas['ReadMeterLogRequest']) =>
+  ask(client.POST('/motors/{id}/meter-log', { ...at(motor), body }));
 
 export const useSettings = (motor: string, stamp: number, enabled: boolean) =>
   useQuery({

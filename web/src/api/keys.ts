@@ -22,6 +22,7 @@ export const keys = {
   wiring: (motor: string, stamp: number) => ['wiring', motor, stamp] as const,
   daybook: (shop: string, sought: object) => ['daybook', shop, sought] as const,
   firstRun: (motor: string, stamp: number) => ['first-run', motor, stamp] as const,
+  acceptance: (motor: string, stamp: number) => ['acceptance', motor, stamp] as const,
   prove: (motor: string, stamp: number) => ['prove', motor, stamp] as const,
   settings: (motor: string, stamp: number) => ['settings', motor, stamp] as const,
   routes: (motor: string, stamp: number, matters: object) => ['routes', motor, stamp, matters] as const,

@@ -229,6 +229,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/meter-log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a logging meter’s table comes to as a reading of a state; nothing is kept */
+        post: operations["readMeterLog"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/parts": {
         parameters: {
             query?: never;
@@ -1275,6 +1292,7 @@ export interface components {
             kinds: components["schemas"]["DaybookKind"][];
             lines: components["schemas"]["StoreLine"][];
             more: boolean;
+            upkeep: components["schemas"]["DaybookUpkeep"][];
         };
         DaybookEntry: {
             at: string;
@@ -1320,6 +1338,15 @@ export interface components {
             title: string;
             /** @enum {string} */
             verdict: "not-yet" | "pass" | "limits" | "fail";
+        };
+        DaybookUpkeep: {
+            /** Format: int64 */
+            days: number;
+            /** Format: double */
+            hours: number;
+            name: string;
+            says: string;
+            title: string;
         };
         Doubted: {
             id: string;
@@ -1761,6 +1788,7 @@ export interface components {
         FirstRun: {
             /** Format: int64 */
             checks: number;
+            cleared: string[];
             machine: string;
             /** Format: int64 */
             passed: number;
@@ -2076,6 +2104,16 @@ export interface components {
             lines: string[];
             path: components["schemas"]["WiringPoint"][];
             to: string;
+        };
+        Found: {
+            at: string;
+            hand: string;
+            meant: string;
+            name: string;
+            off: boolean;
+            read: string;
+            title: string;
+            was: string;
         };
         InstallCheck: {
             from: string;
@@ -2594,17 +2632,24 @@ export interface components {
             folk: components["schemas"]["RuleRow"][];
             headline: components["schemas"]["RuleRow"][];
             learned: components["schemas"]["RuleRow"][];
+            machine: string;
+            machine_id: string;
             next: components["schemas"]["ProveNext"];
             places: components["schemas"]["ProvePlace"][];
+            ramp: components["schemas"]["RuleRow"][];
             readings: components["schemas"]["ProveReading"][];
             rows: components["schemas"]["ProveRow"][];
+            sequence: components["schemas"]["RuleRow"][];
             sources: components["schemas"]["RuleTable"][];
             states: components["schemas"]["ProveState"][];
             taken: components["schemas"]["MachineLearned"];
+            trends: components["schemas"]["ProveTrend"][];
             verdicts: components["schemas"]["RuleVerdict"][];
             way: string;
         };
         ProveBank: {
+            /** Format: double */
+            loaded_microfarad: number;
             /** Format: double */
             microfarad: number;
             name: string;
@@ -2624,6 +2669,13 @@ export interface components {
             place: string;
             /** Format: double */
             value: number;
+        };
+        ProveLog: {
+            figures: components["schemas"]["ProveFigure"][];
+            left: string[];
+            note: string;
+            /** Format: int64 */
+            rows: number;
         };
         ProveNeed: {
             done: boolean;
@@ -2663,6 +2715,8 @@ export interface components {
             source: string;
             state: string;
             unable?: boolean;
+            /** Format: double */
+            volts_percent?: number;
         };
         ProveRow: {
             by: string;
@@ -2675,10 +2729,30 @@ export interface components {
             title: string;
         };
         ProveState: {
+            loaded: boolean;
             name: string;
             /** Format: double */
             share: number | null;
             title: string;
+        };
+        ProveTrend: {
+            /** @enum {string} */
+            mark: "good" | "note" | "caution" | "stop";
+            points: components["schemas"]["ProveTrendPoint"][];
+            says: string;
+            title: string;
+            unit: string;
+        };
+        ProveTrendPoint: {
+            at: string;
+            /** Format: double */
+            sigma: number;
+            /** Format: double */
+            value: number;
+        };
+        ReadMeterLogRequest: {
+            state: string;
+            text: string;
         };
         Rule: {
             id: string;
@@ -2797,9 +2871,14 @@ export interface components {
         };
         SettingsView: {
             entries: components["schemas"]["DriveEntry"][];
+            found: {
+                [key: string]: components["schemas"]["Found"];
+            };
+            machine: string;
             materials: components["schemas"]["DriveMaterial"][];
             profile: string;
             profiles: string[];
+            shop: string;
             spindle: components["schemas"]["StudySpindle"];
             title: string;
         };
@@ -4496,6 +4575,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    readMeterLog: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadMeterLogRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProveLog"];
                 };
             };
             /** @description Not Found */
@@ -6333,6 +6474,7 @@ export interface operations {
                 until?: string;
                 open?: boolean;
                 before?: number;
+                most?: number;
             };
             header?: never;
             path: {

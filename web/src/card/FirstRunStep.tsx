@@ -22,8 +22,9 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
   const post = useCallback(
     async (body: Entry) => {
       await ask(client.POST('/shops/{id}/entries', { ...at(shop), body }));
-      await queries.invalidateQueries({ queryKey: ['first-run'] });
-      await queries.invalidateQueries({ queryKey: ['daybook'] });
+      await Promise.all(
+        ['first-run', 'daybook', 'acceptance', 'sheet'].map(key => queries.invalidateQueries({ queryKey: [key] })),
+      );
     },
     [shop, queries],
   );
@@ -42,7 +43,7 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
       </p>
     );
   if (!run.data) return <p className="soft">Making the steps…</p>;
-  const { steps, machine, passed, checks, turn, stops } = run.data;
+  const { steps, machine, passed, checks, turn, stops, cleared } = run.data;
   const sent = (s: Step) => pending.waiting.findLast(e => e.step === s.key);
   const went = (s: Step) => sent(s)?.went ?? s.went;
   const next = steps.findIndex(s => went(s) !== 'well');
@@ -55,7 +56,11 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
       kind: 'step',
       machine,
       motor,
-      says: `${s.do} ${how === 'well' ? 'It went well.' : 'Not so:'} ${says}`.trim().slice(0, 2000),
+      says: `${s.do} ${how === 'well' ? 'It went well.' : 'Not so:'} ${says}${
+        how === 'not' && s.not ? ` What it may mean, and what to look at next: ${s.not}` : ''
+      }`
+        .trim()
+        .slice(0, 2000),
       who: '',
       due: '',
       ends: s.went === 'not' ? s.line : '',
@@ -81,6 +86,11 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
         {stops.map(s => (
           <p className="problem" key={s} role="alert">
             {s}
+          </p>
+        ))}
+        {cleared.map(c => (
+          <p className="went" key={c}>
+            ✓ Cleared by readings: {c}
           </p>
         ))}
         {open && (
@@ -151,6 +161,7 @@ function StepRow({
           {step.read.map(r => (
             <span key={r.label}>
               {r.label} <b>{r.value}</b>
+              {r.remark && <span className="soft"> {r.remark}</span>}
             </span>
           ))}
           <Link to={prove}>write the reading down</Link>

@@ -12,6 +12,7 @@ import { OpenItems } from '../daybook/OpenItems';
 export function MachineHead({ page, motor, children }: { page: Machine; motor: string; children?: ReactNode }) {
   const [editing, setEditing] = useState(false);
   const [past, setPast] = useState(false);
+  const learned = page.motors.find(m => m.id === motor)?.reading.learned;
   const navigate = useNavigate();
   const queries = useQueryClient();
   const open = (id: string) => navigate(`/machines/${page.id}/size?motor=${id}`);
@@ -40,6 +41,11 @@ export function MachineHead({ page, motor, children }: { page: Machine; motor: s
               {m.name || m.reading.title || `Motor ${i + 1}`}
             </Button>
           ))}
+        </span>
+      )}
+      {learned && (
+        <span className="learned-mark" title={`Its circuit and its supply are ${learned}`}>
+          learned
         </span>
       )}
       <OpenItems shop={page.shop.id} machine={page.id} />

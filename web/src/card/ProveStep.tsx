@@ -1,16 +1,20 @@
 import { Button } from 'antd';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { words, type Schemas } from '../api/client';
 import { useProve } from '../api/hooks';
 import { Band } from '../parts/Band';
 import { Sign, Verdicts } from '../parts/Verdicts';
 import { Waiting } from '../parts/Waiting';
 import { SectionTable } from '../sheet/SectionTable';
+import { AcceptPanel } from './AcceptPanel';
+import { LearnedPanel } from './LearnedPanel';
 import { ReadingForm } from './ReadingForm';
+import { TrendsPanel } from './TrendsPanel';
 import { useReadings, type Reading } from './useReadings';
 import './prove.css';
 
-type Page = Schemas['ProvePage'];
+type Page = Schemas['Proof'];
 
 /** What was read on the running machine beside what was foretold, and what to change next. */
 export function ProveStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
@@ -92,18 +96,20 @@ export function ProveStep({ motor, sound, stamp }: { motor: string; sound: boole
           {p.verdicts.length > 0 && <Verdicts verdicts={p.verdicts} />}
           <SectionTable section={{ title: 'Yardsticks of the trade', rows: p.folk }} />
         </section>
-        <section className="panel">
-          <SectionTable
-            section={{
-              title: 'What the readings say of the machines',
-              rows: p.learned,
-            }}
-          />
-        </section>
+        <div className="prove-side">
+          <AcceptPanel motor={motor} stamp={stamp} />
+          <LearnedPanel motor={motor} page={p} />
+          <TrendsPanel trends={p.trends} />
+        </div>
       </div>
       {p.sources.map(t => (
         <Beside key={t.name} title={t.title} head={t.head} rows={t.rows.map(r => r ?? [])} />
       ))}
+      {p.sources.length > 0 && (
+        <p className="links">
+          <Link to={`/motors/${motor}/sources`}>Side by side, on a page to print</Link>
+        </p>
+      )}
       {p.readings.length > 0 && <History page={p} correct={r => type({ ...r, id: undefined, corrects: r.id })} />}
     </div>
   );
@@ -151,6 +157,7 @@ function States({ page }: { page: Page }) {
               <Sign severity={marks[row.mark as keyof typeof marks]} size={16} />
             )}{' '}
             {row.says.join('; ')}
+            {row.facts.length > 0 && <span className="soft small by-facts">{row.facts.join('; ')}</span>}
           </span>
         </div>
       ))}
@@ -241,6 +248,8 @@ function History({ page, correct }: { page: Page; correct: (r: Reading) => void 
             <span className="soft">
               {new Date(r.at).toLocaleString()}, {r.hand}
               {r.source && `, on ${r.source}`}
+              {!!r.volts_percent && `, at ${r.volts_percent} % of the volts`}
+              {r.unable && ', could not be brought about'}
               {page.banks.map(b => ` · ${b.title} ${b.name === 'ac' ? r.ac_microfarad : r.bc_microfarad} µF`)}
             </span>
             <span className="figures">

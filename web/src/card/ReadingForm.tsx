@@ -1,6 +1,7 @@
-import { Button, Input, Select } from 'antd';
-import { useEffect, useRef } from 'react';
-import type { Schemas } from '../api/client';
+import { Button, Checkbox, Input, Select } from 'antd';
+import { useEffect, useRef, useState } from 'react';
+import { words, type Schemas } from '../api/client';
+import { readMeterLog } from '../api/hooks';
 import { useKept } from '../parts/kept';
 import { keepHand, lastHand, moment } from '../parts/written';
 import type { Reading } from './useReadings';
@@ -18,7 +19,7 @@ export function ReadingForm({
   close,
 }: {
   motor: string;
-  page: Schemas['ProvePage'];
+  page: Schemas['Proof'];
   from: Partial<Reading>;
   add: (r: Reading) => void;
   close: () => void;
@@ -30,31 +31,57 @@ export function ReadingForm({
     share: from.share === undefined || from.share === null ? '' : String(Math.round(100 * from.share)),
     note: from.note ?? '',
     source: from.source ?? '',
+    volts: from.volts_percent ? String(from.volts_percent) : '',
+    unable: from.unable ? 'yes' : '',
     ...Object.fromEntries(
-      page.banks.map(b => [
-        b.name,
-        String((b.name === 'ac' ? from.ac_microfarad : from.bc_microfarad) ?? Math.round(10 * b.microfarad) / 10),
-      ]),
+      page.banks.flatMap(b => {
+        const had = b.name === 'ac' ? from.ac_microfarad : from.bc_microfarad;
+        return had === undefined ? [] : [[b.name, String(had)]];
+      }),
     ),
     ...Object.fromEntries((from.figures ?? []).map(f => [f.place, String(f.value)])),
   };
   const [typed, setTyped, settle] = useKept<Typed>(`${motor}.reading.${from.corrects ?? from.id ?? ''}`, first);
   const head = useRef<HTMLHeadingElement>(null);
+  const pick = useRef<HTMLInputElement>(null);
   useEffect(() => head.current?.focus(), []);
   const set = (name: string, text: string) => setTyped({ ...typed, [name]: text });
+  const loaded = page.states.find(s => s.name === typed.state)?.loaded ?? false;
+  const [filled, fill] = useState('');
+  /** What is in circuit in the state, until somebody says otherwise. */
+  const bank = (b: Schemas['ProveBank']) =>
+    typed[b.name] ?? String(Math.round(10 * (loaded ? b.loaded_microfarad : b.microfarad)) / 10);
+  const log = async (file?: File) => {
+    if (!file) return;
+    try {
+      const read = await readMeterLog(motor, { state: typed.state!, text: await file.text() });
+      setTyped({
+        ...typed,
+        note: [typed.note, read.note].filter(Boolean).join(' '),
+        ...Object.fromEntries(read.figures.map(f => [f.place, String(f.value)])),
+      });
+      fill(
+        `${read.figures.length} figures of ${read.rows} rows are filled in.` +
+          (read.left.length > 0 ? ` Not understood: ${read.left.join(', ')}.` : ''),
+      );
+    } catch (e) {
+      fill(words(e));
+    }
+  };
   const bad = (name: string) => {
     const text = typed[name] ?? '';
     return text.trim() !== '' && !(Number.isFinite(number(text)) && (number(text) >= 0 || /^(room|frame)$/.test(name)));
   };
-  const numeric = [...page.places.map(p => p.name), ...page.banks.map(b => b.name), 'class', 'share'];
+  const numeric = [...page.places.map(p => p.name), ...page.banks.map(b => b.name), 'class', 'share', 'volts'];
+  const unable = typed.unable === 'yes';
   const wrong = numeric.some(bad);
   const figures = page.places
-    .filter(p => (typed[p.name] ?? '').trim() !== '' && !bad(p.name))
+    .filter(p => !unable && (typed[p.name] ?? '').trim() !== '' && !bad(p.name))
     .map(p => ({ place: p.name, value: number(typed[p.name]!) }));
   const of = (name: string) => ((typed[name] ?? '').trim() === '' ? 0 : number(typed[name]!));
   const missing = !typed.hand?.trim()
     ? 'Say who read it.'
-    : figures.length === 0 && !typed.note?.trim()
+    : figures.length === 0 && !typed.note?.trim() && !unable
       ? 'Nothing is read yet.'
       : '';
   const write = () => {
@@ -66,8 +93,10 @@ export function ReadingForm({
       hand: typed.hand!.trim(),
       state: typed.state!,
       share: (typed.share ?? '').trim() === '' ? null : number(typed.share!) / 100,
-      ac_microfarad: of('ac'),
-      bc_microfarad: of('bc'),
+      ac_microfarad: page.banks.filter(b => b.name === 'ac').reduce((_, b) => number(bank(b)), 0),
+      bc_microfarad: page.banks.filter(b => b.name === 'bc').reduce((_, b) => number(bank(b)), 0),
+      volts_percent: of('volts'),
+      unable,
       source: (typed.source ?? '').trim(),
       class_percent: of('class'),
       figures,
@@ -75,7 +104,7 @@ export function ReadingForm({
       corrects: from.corrects ?? '',
     });
   };
-  const field = (name: string, title: string, unit: string, group = '') => (
+  const field = (name: string, title: string, unit: string, group = '', value = typed[name] ?? '') => (
     <label key={name} className="reading-field">
       <span>{title}</span>
       <Input
@@ -86,7 +115,7 @@ export function ReadingForm({
         enterKeyHint="next"
         maxLength={12}
         suffix={unit}
-        value={typed[name] ?? ''}
+        value={value}
         onChange={e => set(name, e.target.value)}
       />
       {bad(name) && (
@@ -129,7 +158,15 @@ export function ReadingForm({
             />
           </label>
           {field('share', 'Load, where it is known', '%')}
-          {page.banks.map(b => field(b.name, b.title, 'µF'))}
+          {page.banks.map(b => field(b.name, b.title, 'µF', '', bank(b)))}
+          {field('volts', 'Of the supply’s volts', '%')}
+          <Checkbox
+            className="reading-field wide"
+            checked={unable}
+            onChange={e => set('unable', e.target.checked ? 'yes' : '')}
+          >
+            could not be brought about
+          </Checkbox>
         </fieldset>
         {groups.slice(0, 3).map(inputs)}
         <details>
@@ -163,7 +200,20 @@ export function ReadingForm({
         <Button type="primary" disabled={wrong || missing !== ''} onClick={write}>
           Write it down
         </Button>
-        <span className="soft">{missing}</span>
+        <input
+          ref={pick}
+          id="meter-log"
+          className="visually-hidden"
+          type="file"
+          tabIndex={-1}
+          aria-label="A meter’s table"
+          accept=".csv,.txt,.tsv,text/csv,text/plain"
+          onChange={e => void log(e.target.files?.[0])}
+        />
+        <Button onClick={() => pick.current?.click()}>From a meter’s CSV</Button>
+        <span className="soft" role="status">
+          {filled} {missing}
+        </span>
       </p>
     </section>
   );

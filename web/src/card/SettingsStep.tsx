@@ -1,10 +1,13 @@
-import { Input, Select } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { words, type Schemas } from '../api/client';
 import { useSettings } from '../api/hooks';
 import { SpindleCurve } from '../parts/SpindleCurve';
 import { number, whole } from '../parts/number';
 import { Numeral } from '../parts/Numeral';
+import { Sign } from '../parts/Verdicts';
+import { Waiting } from '../parts/Waiting';
 import type { Draft, Set } from './parts';
+import { useReadBack } from './useReadBack';
 import './settings.css';
 
 /**
@@ -26,6 +29,7 @@ export function SettingsStep({
 }) {
   const profile = draft.way.profile;
   const settings = useSettings(motor, stamp, sound);
+  const back = useReadBack(motor, settings.data?.shop ?? '');
   if (!sound)
     return (
       <section className="panel empty-step">
@@ -40,7 +44,7 @@ export function SettingsStep({
       </p>
     );
   if (!settings.data) return <p className="soft">Making the list…</p>;
-  const { title, entries, profiles, spindle, materials } = settings.data;
+  const { title, entries, profiles, spindle, materials, found, machine } = settings.data;
   return (
     <div className="settings-all">
       <section className="panel settings-step">
@@ -89,6 +93,8 @@ export function SettingsStep({
                     <th scope="col">Write</th>
                   </>
                 )}
+                <th scope="col">Was</th>
+                <th scope="col">Read back</th>
                 <th scope="col">Why</th>
                 <th scope="col">Mostly found at</th>
               </tr>
@@ -104,6 +110,7 @@ export function SettingsStep({
                       <td className="figures">{e.writes}</td>
                     </>
                   )}
+                  <ReadBack title={e.title} found={found[e.name]} typed={back.of(e.name)} type={back.type(e)} />
                   <td>{e.why}</td>
                   <td className="soft">{e.wrong}</td>
                 </tr>
@@ -111,9 +118,65 @@ export function SettingsStep({
             </tbody>
           </table>
         </div>
+        <Waiting count={back.waiting} refused={back.refused} mend={back.mend} />
+        <p className="links read-back">
+          <label>
+            Set and read by{' '}
+            <Input
+              aria-label="Set and read by"
+              maxLength={40}
+              value={back.hand}
+              onChange={e => back.setHand(e.target.value)}
+            />
+          </label>
+          <Button type="primary" disabled={back.missing !== ''} onClick={() => back.write(machine)}>
+            Write it down
+          </Button>
+          <span className="soft">{back.missing}</span>
+        </p>
       </section>
       <SpindleSpeeds spindle={spindle} materials={materials} draft={draft} set={set} />
     </div>
+  );
+}
+
+/** A setting as it was found and as it was read back: what is written down, and where it is typed. */
+function ReadBack({
+  title,
+  found,
+  typed,
+  type,
+}: {
+  title: string;
+  found?: Schemas['Found'];
+  typed: { was: string; read: string };
+  type: (patch: Partial<{ was: string; read: string }>) => void;
+}) {
+  return (
+    <>
+      {(['was', 'read'] as const).map(which => (
+        <td key={which} className="read-back-cell">
+          <Input
+            aria-label={`${title}, ${which === 'was' ? 'was' : 'read back'}`}
+            maxLength={40}
+            placeholder={found?.[which] || '–'}
+            value={typed[which]}
+            onChange={e => type({ [which]: e.target.value })}
+          />
+          {which === 'read' && found?.read && (
+            <span className={found.off ? 'problem' : 'soft small'}>
+              {found.off ? (
+                <>
+                  <Sign severity="caution" size={14} /> other than is meant
+                </>
+              ) : (
+                `✓ ${found.hand}, ${new Date(found.at).toLocaleDateString()}`
+              )}
+            </span>
+          )}
+        </td>
+      ))}
+    </>
   );
 }
 

@@ -13,7 +13,9 @@ export function useReadings(motor: string) {
     async (body: Reading) => {
       const page = await ask(client.POST('/motors/{id}/readings', { ...at(motor), body }));
       queries.setQueriesData({ queryKey: ['prove', motor] }, page);
-      await queries.invalidateQueries({ queryKey: ['daybook'] });
+      await Promise.all(
+        ['daybook', 'acceptance', 'first-run', 'sheet'].map(key => queries.invalidateQueries({ queryKey: [key] })),
+      );
     },
     [motor, queries],
   );

@@ -5,7 +5,9 @@ import { Link, useSearchParams } from 'react-router';
 import { ask, client, words, type Schemas } from '../api/client';
 import { at, useDaybook, useShop, type Sought } from '../api/hooks';
 import { WithShop } from '../frame/WithShop';
+import { photoAt } from '../api/photos';
 import { useKept } from '../parts/kept';
+import { Picture } from '../parts/Picture';
 import { keepHand, lastHand, moment } from '../parts/written';
 import { usePending } from '../parts/usePending';
 import { Waiting } from '../parts/Waiting';
@@ -63,14 +65,20 @@ function Book({ id }: { id: string }) {
     );
   if (!shop.data || !book.data) return <p className="soft">Opening the daybook…</p>;
   const machines = shop.data.machines;
-  const { lines, kinds, more } = book.data;
+  const { lines, kinds, more, upkeep } = book.data;
+  const filter = Object.fromEntries(
+    Object.entries(sought)
+      .filter(([name, value]) => name !== 'before' && value)
+      .map(([name, value]) => [name, String(value)]),
+  );
   return (
     <div className="daybook">
       <div className="page-head">
         <h1>Daybook</h1>
         <span className="soft lead">what was written down stays; a correction is a line of its own</span>
         <span className="gap" />
-        <a href={`/api/shops/${id}/daybook.csv`}>CSV</a>
+        <a href={`/api/shops/${id}/daybook.csv?${new URLSearchParams(filter)}`}>CSV</a>
+        <Link to={`/daybook/print?${new URLSearchParams(filter)}`}>Print</Link>
         <Button type="primary" onClick={() => write({})}>
           Write a line
         </Button>
@@ -82,6 +90,7 @@ function Book({ id }: { id: string }) {
           shop={id}
           from={writing}
           kinds={kinds}
+          upkeep={upkeep}
           machines={machines}
           add={e => {
             pending.add(e);
@@ -167,10 +176,17 @@ function Row({
         )}
         <span className="soft"> · {line.hand}</span>
         <span className="says">{line.says}</span>
+        {line.photos?.map(p => (
+          <a key={p} href={photoAt(p)}>
+            <img className="likeness" src={photoAt(p)} alt="Picture of the line" loading="lazy" />
+          </a>
+        ))}
+        {!!line.hours && <span className="soft figures"> at {line.hours} h on its counter</span>}
         {open && (
           <span className={late ? 'late' : 'soft'}>
             {line.who ? `for ${line.who}` : 'for nobody yet'}
             {line.due && `, ${late ? 'was due' : 'due'} ${line.due}`}
+            {!!line.due_hours && `, ${late ? 'was due' : 'due'} at ${line.due_hours} h`}
           </span>
         )}
         {line.ended_by && <span className="soft">ended since</span>}
@@ -206,6 +222,7 @@ function Writing({
   shop,
   from,
   kinds,
+  upkeep,
   machines,
   add,
   close,
@@ -213,6 +230,7 @@ function Writing({
   shop: string;
   from: Partial<Entry>;
   kinds: Schemas['DaybookKind'][];
+  upkeep: Schemas['DaybookUpkeep'][];
   machines: { id: string; name: string }[];
   add: (e: Entry) => void;
   close: () => void;
@@ -224,11 +242,35 @@ function Writing({
     who: from.who ?? '',
     due: from.due ?? '',
     hand: from.hand ?? lastHand(),
+    hours: from.hours ? String(from.hours) : '',
+    dueHours: from.due_hours ? String(from.due_hours) : '',
+    photo: from.photos?.[0] ?? '',
   };
   const [typed, setTyped, settle] = useKept(`${shop}.line.${from.corrects ?? from.ends ?? from.id ?? ''}`, blank);
   const set = (change: Partial<typeof blank>) => setTyped({ ...typed, ...change });
   const open = kinds.find(k => k.name === typed.kind)?.open ?? false;
-  const missing = !typed.says.trim() ? 'Nothing is written yet.' : !typed.hand.trim() ? 'Say who writes it.' : '';
+  const count = (text: string) => Number(text.trim().replace(',', '.') || 0);
+  const counts = [typed.hours, typed.dueHours].map(count);
+  const missing = !typed.says.trim()
+    ? 'Nothing is written yet.'
+    : !typed.hand.trim()
+      ? 'Say who writes it.'
+      : counts.some(n => !Number.isFinite(n) || n < 0)
+        ? 'Hours are a number.'
+        : '';
+  /** What is usual to fall due, with its day and its hours from now. */
+  const plan = (name: string) => {
+    const u = upkeep.find(x => x.name === name);
+    if (!u) return;
+    const day = new Date();
+    day.setDate(day.getDate() + u.days);
+    set({
+      kind: 'due',
+      says: u.says,
+      due: u.days > 0 ? day.toISOString().slice(0, 10) : '',
+      dueHours: u.hours > 0 && typed.machine !== '' ? String(count(typed.hours) + u.hours) : '',
+    });
+  };
   return (
     <section className="panel writing" aria-label="A line">
       <Input.TextArea
@@ -253,8 +295,37 @@ function Writing({
           options={[{ value: '', label: 'the whole shop' }, ...machines.map(m => ({ value: m.id, label: m.name }))]}
           onChange={v => set({ machine: v ?? '' })}
         />
+        {typed.kind === 'due' && (
+          <Select
+            aria-label="Usual upkeep"
+            placeholder="Usual upkeep"
+            value={null}
+            options={upkeep.map(u => ({ value: u.name, label: u.title }))}
+            onChange={v => plan(v ?? '')}
+          />
+        )}
+        {typed.machine !== '' && (
+          <Input
+            aria-label="Hours on its counter"
+            placeholder="Hours on its counter"
+            inputMode="decimal"
+            maxLength={9}
+            value={typed.hours}
+            onChange={e => set({ hours: e.target.value })}
+          />
+        )}
         {open && (
           <>
+            {typed.machine !== '' && (
+              <Input
+                aria-label="Due at hours"
+                placeholder="Due at hours"
+                inputMode="decimal"
+                maxLength={9}
+                value={typed.dueHours}
+                onChange={e => set({ dueHours: e.target.value })}
+              />
+            )}
             <Input
               aria-label="Whose it is"
               placeholder="Whose it is"
@@ -273,6 +344,13 @@ function Writing({
           onChange={e => set({ hand: e.target.value })}
         />
       </div>
+      <Picture
+        id="line-photo"
+        alt="Picture of the line"
+        shop={shop}
+        photo={typed.photo}
+        change={photo => set({ photo })}
+      />
       <p className="links">
         <Button
           type="primary"
@@ -283,7 +361,13 @@ function Writing({
             add({
               id: crypto.randomUUID(),
               at: moment(),
-              ...typed,
+              kind: typed.kind,
+              machine: typed.machine,
+              says: typed.says,
+              hand: typed.hand,
+              hours: typed.machine ? counts[0] : 0,
+              due_hours: typed.machine && open ? counts[1] : 0,
+              photos: typed.photo ? [typed.photo] : [],
               due: open ? typed.due : '',
               who: open ? typed.who : '',
               motor: from.motor ?? '',

@@ -1,10 +1,11 @@
 import { Button, Input, Select } from 'antd';
 import { useEffect, useRef, useState } from 'react';
 import { words, type Schemas } from '../api/client';
-import { photoAt, sendPhoto } from '../api/photos';
+import { photoAt } from '../api/photos';
 import { useChoices, useDoubted, useShop } from '../api/hooks';
 import { WithShop } from '../frame/WithShop';
 import { Numeral } from '../parts/Numeral';
+import { Picture } from '../parts/Picture';
 import { Sign } from '../parts/Verdicts';
 import { useOwn } from '../rulebook/useOwn';
 import './stores.css';
@@ -179,54 +180,6 @@ function Row({
   );
 }
 
-/** The picture of a part: it is kept with the part once that is. */
-function Likeness({ shop, photo, change }: { shop: string; photo: string; change: (id: string) => void }) {
-  const [fault, setFault] = useState('');
-  const [busy, setBusy] = useState(false);
-  const pick = useRef<HTMLInputElement>(null);
-  const take = async (file?: File) => {
-    if (!file) return;
-    setBusy(true);
-    setFault('');
-    try {
-      change((await sendPhoto(`shops/${shop}`, file)).id);
-    } catch (e) {
-      setFault(words(e));
-    }
-    setBusy(false);
-  };
-  return (
-    <div className="labelled">
-      <label htmlFor="part-photo">Picture</label>
-      {photo && <img className="likeness large" src={photoAt(photo)} alt="The part" />}
-      <input
-        ref={pick}
-        id="part-photo"
-        className="visually-hidden"
-        type="file"
-        tabIndex={-1}
-        accept="image/jpeg,image/png,image/webp"
-        onChange={e => void take(e.target.files?.[0])}
-      />
-      <span className="links">
-        <Button size="small" loading={busy} onClick={() => pick.current?.click()}>
-          {photo ? 'Another picture' : 'Take a picture'}
-        </Button>
-        {photo && (
-          <Button size="small" type="text" onClick={() => change('')}>
-            Without one
-          </Button>
-        )}
-      </span>
-      {fault && (
-        <p className="problem" role="alert">
-          {fault}
-        </p>
-      )}
-    </div>
-  );
-}
-
 /** The fields of a part. */
 function Form({
   shop,
@@ -309,7 +262,7 @@ function Form({
             )}
           </div>
         ))}
-        <Likeness shop={shop} photo={own.photo ?? ''} change={photo => set({ photo })} />
+        <Picture id="part-photo" alt="The part" shop={shop} photo={own.photo ?? ''} change={photo => set({ photo })} />
         <div className="labelled">
           <label htmlFor="part-for">Reserved for</label>
           <Select
