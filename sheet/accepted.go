@@ -1,6 +1,7 @@
 package sheet
 
 import (
+	"fmt"
 	"strings"
 
 	"brackmoor/core/daybook"
@@ -23,7 +24,7 @@ func (s *Sheet) Accept(a *prove.Acceptance, signed *daybook.Entry, since string)
 	}
 	row("By what is read and done", a.Title, strings.Join(a.Limits, " "))
 	if missing != nil {
-		row("Still to be read or done", "", strings.Join(missing, "; "))
+		row("Still to be read or done", fmt.Sprintf("%d of %d", len(missing), len(a.Needs)), strings.Join(missing, "; "))
 	}
 	for _, c := range a.Cleared {
 		row("Cleared: "+rule.InSentence(c.Title), "", c.Cleared)
@@ -36,7 +37,7 @@ func (s *Sheet) Accept(a *prove.Acceptance, signed *daybook.Entry, since string)
 			row("Since then", "", since)
 		}
 	} else {
-		row("Signed", "", "not yet")
+		row("Signed", "not yet", "")
 	}
 	s.Sections = append(append([]rule.Section{}, s.Sections...), section)
 	s.Verdicts = a.Clear(s.Verdicts)

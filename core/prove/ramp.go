@@ -33,8 +33,8 @@ func (p *proof) ramp() []rule.Row {
 		}
 		list = append(list, rule.Row{
 			Label: fmt.Sprintf("%.0f %%, %.0f V", percent, percent/100*p.c.Supply.Volts),
-			Value: quantity.Figures(math.Max(low, 0), 2) + "–" + quantity.Figures(high, 2) + " A",
-			Remark: "stop at " + quantity.Figures(math.Max(high, math.Min(stopTimes*high, p.c.Idler.Amps)), 2) +
+			Value: quantity.Figures(math.Max(low, 0), 3) + "–" + quantity.Figures(high, 3) + " A",
+			Remark: "stop at " + quantity.Figures(math.Max(high, math.Min(stopTimes*high, p.c.Idler.Amps)), 3) +
 				" A",
 		})
 	}

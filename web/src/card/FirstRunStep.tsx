@@ -122,6 +122,9 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
   );
 }
 
+/** From how many characters on what is looked for has a line of its own. */
+const maxShort = 20;
+
 function StepRow({
   motor,
   step,
@@ -157,14 +160,14 @@ function StepRow({
         </span>
       )}
       {step.read.length > 0 && (
-        <span className="figures bands">
+        <span className="bands">
           {step.read.map(r => (
-            <span key={r.label}>
-              {r.label} <b>{r.value}</b>
+            <span key={r.label} className={r.value.length > maxShort ? 'long' : ''}>
+              {r.label} <b className={r.value.length > maxShort ? '' : 'figures'}>{r.value}</b>
               {r.remark && <span className="soft"> {r.remark}</span>}
             </span>
           ))}
-          <Link to={prove}>write the reading down</Link>
+          {step.state !== 'sequence' && <Link to={prove}>write the reading down</Link>}
         </span>
       )}
       {(due || went === 'not') && step.not && (

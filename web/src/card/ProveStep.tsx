@@ -69,36 +69,40 @@ export function ProveStep({ motor, sound, stamp }: { motor: string; sound: boole
         <States page={p} />
       </section>
       <div className="prove-below">
-        <section className="panel">
-          <h2>Next change</h2>
-          {p.next ? (
-            <>
-              <p className="next-says">{p.next.says}</p>
-              <ul className="plain">
-                {p.next.then.map(r => (
-                  <li key={r.label}>
-                    {r.label} should then read <b className="figures">{r.value}</b>
-                    <span className="soft">; {r.remark}</span>
-                  </li>
-                ))}
-              </ul>
-              <p className="soft">{p.next.reason}. Isolate, lock, wait, prove dead, discharge every can first.</p>
-            </>
-          ) : (
-            <p className="soft">
-              {p.banks.length === 0
-                ? 'There is no capacitor on this way that could be changed.'
-                : p.readings.length === 0
-                  ? 'Read something first: what the legs say names the change.'
-                  : 'None: as far as it was read, no change of capacitors makes it better.'}
-            </p>
-          )}
-          {p.verdicts.length > 0 && <Verdicts verdicts={p.verdicts} />}
-          <SectionTable section={{ title: 'Yardsticks of the trade', rows: p.folk }} />
-        </section>
+        <div className="prove-side">
+          <section className="panel">
+            <h2>Next change</h2>
+            {p.next ? (
+              <>
+                <p className="next-says">{p.next.says}</p>
+                <ul className="plain">
+                  {p.next.then.map(r => (
+                    <li key={r.label}>
+                      {r.label} should then read <b className="figures">{r.value}</b>
+                      <span className="soft">; {r.remark}</span>
+                    </li>
+                  ))}
+                </ul>
+                <p className="soft">{p.next.reason}. Isolate, lock, wait, prove dead, discharge every can first.</p>
+              </>
+            ) : (
+              <p className="soft">
+                {p.banks.length === 0
+                  ? 'There is no capacitor on this way that could be changed.'
+                  : p.readings.length === 0
+                    ? 'Read something first: what the legs say names the change.'
+                    : 'None: as far as it was read, no change of capacitors makes it better.'}
+              </p>
+            )}
+            {p.verdicts.length > 0 && <Verdicts verdicts={p.verdicts} />}
+          </section>
+          <LearnedPanel motor={motor} page={p} />
+        </div>
         <div className="prove-side">
           <AcceptPanel motor={motor} stamp={stamp} />
-          <LearnedPanel motor={motor} page={p} />
+          <section className="panel">
+            <SectionTable section={{ title: 'Yardsticks of the trade', rows: p.folk }} />
+          </section>
           <TrendsPanel trends={p.trends} />
         </div>
       </div>

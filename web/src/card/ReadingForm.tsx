@@ -160,11 +160,7 @@ export function ReadingForm({
           {field('share', 'Load, where it is known', '%')}
           {page.banks.map(b => field(b.name, b.title, 'µF', '', bank(b)))}
           {field('volts', 'Of the supply’s volts', '%')}
-          <Checkbox
-            className="reading-field wide"
-            checked={unable}
-            onChange={e => set('unable', e.target.checked ? 'yes' : '')}
-          >
+          <Checkbox className="unable" checked={unable} onChange={e => set('unable', e.target.checked ? 'yes' : '')}>
             could not be brought about
           </Checkbox>
         </fieldset>

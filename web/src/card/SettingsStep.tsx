@@ -96,7 +96,6 @@ export function SettingsStep({
                 <th scope="col">Was</th>
                 <th scope="col">Read back</th>
                 <th scope="col">Why</th>
-                <th scope="col">Mostly found at</th>
               </tr>
             </thead>
             <tbody>
@@ -111,8 +110,10 @@ export function SettingsStep({
                     </>
                   )}
                   <ReadBack title={e.title} found={found[e.name]} typed={back.of(e.name)} type={back.type(e)} />
-                  <td>{e.why}</td>
-                  <td className="soft">{e.wrong}</td>
+                  <td>
+                    {e.why}
+                    {e.wrong && <span className="soft small found-at">mostly found at: {e.wrong}</span>}
+                  </td>
                 </tr>
               ))}
             </tbody>

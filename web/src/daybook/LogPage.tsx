@@ -51,7 +51,7 @@ function Log({ id }: { id: string }) {
           <h1>{current?.name}: daybook</h1>
           <p>
             {lines.length} lines, the latest first{of('machine') && `, of ${machine(of('machine'))}`}
-            {more && '; older ones are not printed'}. What is struck out was corrected since.
+            {more && '; older ones are not printed'}. A line that was corrected since says so.
           </p>
         </header>
         <ColumnTable
