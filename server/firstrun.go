@@ -116,7 +116,7 @@ func ranStep(step install.Step, page *prove.Page, lines []store.Line) RunStep {
 		}
 		for i, c := range row.Cells {
 			if c.Low != nil {
-				out.Read = append(out.Read, rule.Row{Label: page.Columns[i].Title,
+				out.Read = append(out.Read, rule.Row{Label: c.Title,
 					Value: fmt.Sprintf("%.3g–%.3g %s", *c.Low, *c.High, page.Columns[i].Unit)})
 			}
 		}

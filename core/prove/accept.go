@@ -142,7 +142,7 @@ func (p *proof) needs(done Done) (list []Need) {
 			var open []string
 			for _, name := range places {
 				if _, ok := p.list[k].figure(name); !ok {
-					open = append(open, p.placeTitle(name))
+					open = append(open, p.called(name))
 				}
 			}
 			add(s.Title, len(open) == 0, "without "+strings.Join(open, ", "))
@@ -163,16 +163,10 @@ func (p *proof) needs(done Done) (list []Need) {
 	return list
 }
 
-// placeTitle is what a place is called, beside others.
-func (p *proof) placeTitle(name string) string {
-	for _, x := range places(p.q.Supply.Hertz, true) {
-		if x.Name == name && strings.HasPrefix(name, "amps.") {
-			return x.alone() + " A"
-		} else if x.Name == name {
-			return x.Title
-		}
-	}
-	return name
+// called is what a place is called, beside others.
+func (p *proof) called(name string) string {
+	list := places(p.q.Supply.Hertz, true)
+	return list[slices.IndexFunc(list, func(x Place) bool { return x.Name == name })].alone()
 }
 
 // evidence is the latest reading that counts and is as is wanted, −1 for none.
@@ -232,7 +226,7 @@ func (p *proof) against(a *Acceptance, page *Page, done Done) {
 						"Read it again; then look at what the readings say of the machines.",
 						"%s: %s %s was read, %s to %s was foretold.",
 						s.Title,
-						page.Columns[c].alone(),
+						cell.Title,
 						figure(*cell.Read, page.Columns[c].Unit),
 						quantity.Figures(*cell.Low, 3),
 						quantity.Figures(*cell.High, 3),

@@ -84,7 +84,11 @@ func (p *proof) row(s State, columns []Place) (row Row) {
 	}
 	far := []string{}
 	for i, c := range columns {
+		if s.Name == Alone {
+			c.Name = strings.Replace(c.Name, machineID, idlerID, 1)
+		}
 		cell := &row.Cells[i]
+		cell.Place, cell.Title = c.Name, c.alone()
 		if r != nil {
 			if value, ok := r.figure(c.Name); ok {
 				cell.Read = &value
@@ -111,7 +115,7 @@ func (p *proof) row(s State, columns []Place) (row Row) {
 		cell.Wrong = p.wrong(k, place)
 		if off := *cell.Read - value; math.Abs(off) > beside*sigma || cell.Wrong != "" {
 			cell.Out = math.Abs(off) > outside*sigma || cell.Wrong != ""
-			far = append(far, fmt.Sprintf("%s %s %s what was foretold", c.Title, figure(math.Abs(off), c.Unit),
+			far = append(far, fmt.Sprintf("%s %s %s what was foretold", c.alone(), figure(math.Abs(off), c.Unit),
 				map[bool]string{true: "over", false: "under"}[off > 0]))
 		}
 	}
@@ -163,7 +167,9 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 	for _, j := range p.judged(s, r) {
 		expected, accepted := j.Words()
 		if j.Accepted {
-			row.Facts = append(row.Facts, j.Figure+" "+expected)
+			if j.Rule != "prove.volts-far" { // which says no more than the figures beside it
+				row.Facts = append(row.Facts, j.Figure+" "+quantity.Figures(j.Value, 2)+" "+j.Unit)
+			}
 			continue
 		}
 		row.Says = append(row.Says, fmt.Sprintf("%s %s, %s accepted", j.Figure, expected, accepted))

@@ -65,6 +65,8 @@ type Cell struct {
 	High  *float64 `json:"high"`
 	Out   bool     `json:"out"`   // far outside
 	Wrong string   `json:"wrong"` // what it looks like, where it was left out as misread
+	Place string   `json:"place"` // where it is read: of the idler where that runs alone
+	Title string   `json:"title"` // what that is called beside others
 }
 
 // Next is the change to make next, and what should be read then.
@@ -126,7 +128,10 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 		Readings: append([]Reading{}, readings...), Rows: []Row{}, Learned: []rule.Row{}, Banks: p.banks(),
 		Verdicts: []rule.Verdict{}, Folk: []rule.Row{},
 	}
-	page.Columns = page.Places[:6]
+	page.Columns = slices.Clone(page.Places[:6])
+	page.Columns = append(page.Columns, page.Places[slices.IndexFunc(page.Places, func(x Place) bool {
+		return x.Name == "amps.supply"
+	})])
 	if len(p.c.Machines) > 0 {
 		p.learn(&page)
 	}

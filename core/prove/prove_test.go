@@ -59,6 +59,7 @@ func read(t testing.TB, q *feed.Question, id, state string, share, more float64)
 	see("volts.ab", s.Volts.AB)
 	see("volts.bc", s.Volts.BC)
 	see("volts.ca", s.Volts.CA)
+	see("amps.supply", s.Supply.Amps)
 	for _, m := range s.Motors {
 		of := "amps.idler."
 		if m.ID == "machine" {

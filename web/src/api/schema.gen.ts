@@ -2661,8 +2661,10 @@ export interface components {
             /** Format: double */
             low: number | null;
             out: boolean;
+            place: string;
             /** Format: double */
             read: number | null;
+            title: string;
             wrong: string;
         };
         ProveFigure: {

@@ -184,9 +184,10 @@ function Cell({
   return (
     <span role="cell" className={out ? 'cell out' : 'cell'} title={wrong || undefined}>
       <span className="cell-name soft small">
-        {column.title} {column.unit}
+        {cell.title} {column.unit}
       </span>
       <b className="figures">{read === null ? '–' : shown(read)}</b>
+      {cell.place.startsWith('amps.idler') && <span className="soft small">idler</span>}
       {low !== null && high !== null && (
         <svg viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden>
           <rect x={x(low)} y={4} width={Math.max(x(high) - x(low), 2)} height={4} rx={2} className="should" />
