@@ -42,7 +42,7 @@ func asForetold(t testing.TB, s *site, motor string, turned float64) server.Proo
 				bank[b.Name] = b.Loaded
 			}
 		}
-		text := reading(fmt.Sprint("all", i), row.State, bank["ac"], bank["bc"], figures)
+		text := reading(fmt.Sprintf("%s-%s-%d", motor, page.Way, i), row.State, bank["ac"], bank["bc"], figures)
 		s.ask("POST", "/api/motors/"+motor+"/readings", text).json(&page)
 	}
 	return page
@@ -219,4 +219,46 @@ func TestAMeterLog(t *testing.T) {
 	assert.Equal(t, []string{"t"}, log.Left)
 	s.ask("POST", at, `{"state": "idle", "text": "nothing"}`).problem(http.StatusUnprocessableEntity)
 	s.ask("POST", "/api/motors/nobody/meter-log", `{"state": "idle", "text": "x"}`).problem(http.StatusNotFound)
+}
+
+// Capacitors that are in now are those of the converter, of the way's own idler, or on the motor; it is written down,
+// and what was read before says that it was read with others.
+func TestOtherCapacitorsAreIn(t *testing.T) {
+	s := open(t, nil)
+	fit := func(motor, id, hand string, ac, bc float64) answer {
+		return s.ask("POST", "/api/motors/"+motor+"/bank", fmt.Sprintf(
+			`{"id": %q, "hand": %q, "ac_microfarad": %g, "bc_microfarad": %g}`, id, hand, ac, bc))
+	}
+	for _, c := range []struct {
+		motor, way string
+		ac, bc     float64
+	}{{"tarn-hobber-m1", "", 88, 44}, {"tarn-grinder-m1", "rotary", 70, 35}, {"tarn-grinder-m1", "start-run-capacitor", 25, 0}} {
+		if c.way != "" {
+			var machine server.MachinePage
+			s.ask("GET", "/api/machines/tarn-grinder", "").json(&machine)
+			m := machine.Motors[0]
+			m.Way.Route = c.way
+			text, err := json.Marshal(map[string]any{"version": m.Versions.Way, "value": m.Fed})
+			require.NoError(t, err)
+			require.Equal(t, http.StatusOK, s.ask("PUT", "/api/motors/"+c.motor+"/way", string(text)).Code)
+		}
+		asForetold(t, s, c.motor, 1)
+		var page server.Proof
+		fit(c.motor, "b"+c.way, "A.", c.ac, c.bc).json(&page)
+		for _, b := range page.Banks {
+			assert.InDelta(t, map[string]float64{"ac": c.ac, "bc": c.bc}[b.Name], b.Microfarad, 1e-9, "%s %s", c.motor, c.way)
+		}
+		for _, row := range page.Rows {
+			if row.State == prove.Idle {
+				assert.Contains(t, strings.Join(row.Says, " "), "other capacitors than are in now")
+			}
+		}
+		fit(c.motor, "x", " ", 1, 1).problem(http.StatusUnprocessableEntity)
+	}
+	var book server.Daybook
+	s.ask("GET", "/api/shops/tarn-hollow/entries?kind=change", "").json(&book)
+	require.Len(t, book.Lines, 3)
+	assert.Contains(t, book.Lines[2].Says, "to 88 µF")
+	fit("tarn-borer-m1", "x", "A.", 1, 1).problem(http.StatusUnprocessableEntity)
+	fit("nobody", "x", "A.", 1, 1).problem(http.StatusNotFound)
 }

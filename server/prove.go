@@ -2,15 +2,18 @@ package server
 
 import (
 	"context"
+	"fmt"
 	"strings"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"brackmoor/core/daybook"
 	"brackmoor/core/feed"
 	"brackmoor/core/halt"
 	"brackmoor/core/machine"
 	"brackmoor/core/prove"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/core/site"
@@ -55,6 +58,49 @@ func (s *service) prove(api huma.API) {
 				return nil, s.fault(ctx, err)
 			}
 			page, err := s.provedAs(ctx, in.ID)
+			return &body[Proof]{page}, err
+		},
+	)
+	huma.Register(
+		api,
+		operation("fitBank", "POST", "/motors/{id}/bank",
+			"Say that other capacitors are in on a motor's way now; it is written down"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Body struct {
+				ID   string  `json:"id" minLength:"1" maxLength:"64"`
+				Hand string  `json:"hand" maxLength:"40"`
+				AC   float64 `json:"ac_microfarad" minimum:"0" maximum:"5000"`
+				BC   float64 `json:"bc_microfarad" minimum:"0" maximum:"5000"`
+			}
+		}) (*body[Proof], error) {
+			page, err := s.provedAs(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			var problems rule.Problems
+			if strings.TrimSpace(in.Body.Hand) == "" {
+				problems.Say("hand", "who changed them is not said")
+			}
+			if len(page.Banks) == 0 {
+				problems.Say("ac_microfarad", "no capacitor is on this way that could be changed")
+			}
+			if problems != nil {
+				return nil, refusal("It could not be written down.", "body.", problems)
+			}
+			words := []string{}
+			for _, b := range page.Banks {
+				now := map[string]float64{"ac": in.Body.AC, "bc": in.Body.BC}[b.Name]
+				words = append(words, fmt.Sprintf("%s from %s to %s µF", b.Title, quantity.Figures(b.Microfarad, 4),
+					quantity.Figures(now, 4)))
+			}
+			if err := s.Store.FitBank(ctx, in.ID, in.Body.AC, in.Body.BC, daybook.Entry{
+				ID: in.Body.ID, At: s.Now().UTC().Format(time.RFC3339), Hand: strings.TrimSpace(in.Body.Hand),
+				Says: "Capacitors changed: " + strings.Join(words, "; ") + ".",
+			}); err != nil {
+				return nil, s.fault(ctx, err)
+			}
+			page, err = s.provedAs(ctx, in.ID)
 			return &body[Proof]{page}, err
 		},
 	)

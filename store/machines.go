@@ -7,6 +7,7 @@ import (
 	"errors"
 
 	"brackmoor/core/controls"
+	"brackmoor/core/daybook"
 	"brackmoor/core/feed"
 	"brackmoor/core/machine"
 	"brackmoor/core/plate"
@@ -333,6 +334,34 @@ func (s *Store) ChangePart(
 		return s.log(ctx, tx, place, Kind("motor."+part), partWords(part, before.Motor, m), before.Motor, after.Motor)
 	})
 	return after, err
+}
+
+// FitBank puts capacitors in the place of those that a motor's way has, and writes the line that says so.
+func (s *Store) FitBank(ctx context.Context, id string, ac, bc float64, e daybook.Entry) error {
+	return s.write(ctx, func(tx *transaction) error {
+		before, err := motorPlace(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		sh, m := before.Shop, before.Motor
+		at := where{sh.ID, before.Machine.ID, id}
+		if sh.FitBank(before.Machine.ID, &m, ac, bc) {
+			err = updateShop(ctx, tx, sh, sh.Version)
+			if err == nil {
+				err = s.log(ctx, tx, where{shop: sh.ID}, ShopChanged, "capacitors of a converter changed", before.Shop, sh)
+			}
+		} else {
+			*m.Versions.Of(shop.WayPart)++
+			if err = updateMotor(ctx, tx, m); err == nil {
+				err = s.log(ctx, tx, at, Kind("motor."+shop.WayPart), "capacitors changed", before.Motor, m)
+			}
+		}
+		if err != nil {
+			return err
+		}
+		e.Kind, e.Machine, e.Motor = daybook.Changed, before.Machine.ID, id
+		return s.addEntry(ctx, tx, sh.ID, e, encode(e.More))
+	})
 }
 
 // Learn takes what readings told of a motor in the place of what its plate gives, or, nil, lays it aside.

@@ -86,6 +86,7 @@ const (
 	Step     = "step"
 	Accepted = "accepted" // a machine that was signed off, or was not
 	Set      = "setting"
+	Changed  = "change"
 )
 
 // NotWell is how a step went that stays open.
@@ -96,7 +97,7 @@ var Kinds = []Kind{
 	{"note", "Note", false, true},
 	{"fault", "Fault", true, true},
 	{"cure", "What cured it", false, true},
-	{"change", "Changed wiring or part", false, true},
+	{Changed, "Changed wiring or part", false, true},
 	{Set, "Setting", false, true},
 	{"open", "To be done", true, true},
 	{"due", "Maintenance due", true, true},

@@ -1,6 +1,8 @@
 package shop
 
 import (
+	"slices"
+
 	"brackmoor/core/circuit"
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
@@ -43,6 +45,23 @@ func (s *Shop) WiredBy(m Machine, motor string, q *feed.Question) *feed.Question
 			q.Choice.Wiring.Start = startsBy[c.StartBy]
 		}
 	})
+}
+
+// FitBank puts capacitors from either line to the made leg, in microfarads, in the place of those that a motor's way has:
+// of the converter of the shop that it hangs on, which ofShop says, of its own idler, or on the motor itself.
+func (s *Shop) FitBank(machine string, motor *Motor, ac, bc float64) (ofShop bool) {
+	if c := s.Site.Converter(s.Site.Place(machine, motor.ID).On); c != nil {
+		s.Site.Converters = slices.Clone(s.Site.Converters)
+		c = s.Site.Converter(c.ID)
+		c.BalanceAC, c.BalanceBC = ac, bc
+		return true
+	}
+	if _, idled := motor.Way.Taken().(feed.Idled); idled {
+		motor.Way.BalanceAC, motor.Way.BalanceBC = &ac, &bc
+		return false
+	}
+	motor.RunMicrofarad = new(ac + bc) // one motor has one
+	return false
 }
 
 // behind are the machines on a converter, but one, by their names.

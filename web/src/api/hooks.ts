@@ -197,6 +197,8 @@ export const signMotor = (motor: string, body: Schemas['SignMotorRequest']) =>
   ask(client.POST('/motors/{id}/acceptance', { ...at(motor), body }));
 export const learnMotor = (motor: string, body: Schemas['LearnMotorRequest']) =>
   ask(client.POST('/motors/{id}/learned', { ...at(motor), body }));
+export const fitBank = (motor: string, body: Schemas['FitBankRequest']) =>
+  ask(client.POST('/motors/{id}/bank', { ...at(motor), body }));
 export const readMeterLog = (motor: string, body: Schemas['ReadMeterLogRequest']) =>
   ask(client.POST('/motors/{id}/meter-log', { ...at(motor), body }));
 

@@ -4,11 +4,12 @@ import { Link } from 'react-router';
 import { words, type Schemas } from '../api/client';
 import { useProve } from '../api/hooks';
 import { Band } from '../parts/Band';
-import { Sign, Verdicts } from '../parts/Verdicts';
+import { Sign } from '../parts/Verdicts';
 import { Waiting } from '../parts/Waiting';
 import { SectionTable } from '../sheet/SectionTable';
 import { AcceptPanel } from './AcceptPanel';
 import { LearnedPanel } from './LearnedPanel';
+import { NextChange } from './NextChange';
 import { ReadingForm } from './ReadingForm';
 import { TrendsPanel } from './TrendsPanel';
 import { useReadings, type Reading } from './useReadings';
@@ -70,32 +71,7 @@ export function ProveStep({ motor, sound, stamp }: { motor: string; sound: boole
       </section>
       <div className="prove-below">
         <div className="prove-side">
-          <section className="panel">
-            <h2>Next change</h2>
-            {p.next ? (
-              <>
-                <p className="next-says">{p.next.says}</p>
-                <ul className="plain">
-                  {p.next.then.map(r => (
-                    <li key={r.label}>
-                      {r.label} should then read <b className="figures">{r.value}</b>
-                      <span className="soft">; {r.remark}</span>
-                    </li>
-                  ))}
-                </ul>
-                <p className="soft">{p.next.reason}. Isolate, lock, wait, prove dead, discharge every can first.</p>
-              </>
-            ) : (
-              <p className="soft">
-                {p.banks.length === 0
-                  ? 'There is no capacitor on this way that could be changed.'
-                  : p.readings.length === 0
-                    ? 'Read something first: what the legs say names the change.'
-                    : 'None: as far as it was read, no change of capacitors makes it better.'}
-              </p>
-            )}
-            {p.verdicts.length > 0 && <Verdicts verdicts={p.verdicts} />}
-          </section>
+          <NextChange motor={motor} page={p} />
           <LearnedPanel motor={motor} page={p} />
         </div>
         <div className="prove-side">
@@ -187,7 +163,7 @@ function Cell({
         {cell.title} {column.unit}
       </span>
       <b className="figures">{read === null ? '–' : shown(read)}</b>
-      {cell.place.startsWith('amps.idler') && <span className="soft small">idler</span>}
+      {cell.place.startsWith('amps.idler') && <span className="soft small cell-of">idler</span>}
       {low !== null && high !== null && (
         <svg viewBox="0 0 100 12" preserveAspectRatio="none" aria-hidden>
           <rect x={x(low)} y={4} width={Math.max(x(high) - x(low), 2)} height={4} rx={2} className="should" />
