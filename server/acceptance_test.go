@@ -246,11 +246,19 @@ func TestOtherCapacitorsAreIn(t *testing.T) {
 		var page server.Proof
 		fit(c.motor, "b"+c.way, "A.", c.ac, c.bc).json(&page)
 		for _, b := range page.Banks {
-			assert.InDelta(t, map[string]float64{"ac": c.ac, "bc": c.bc}[b.Name], b.Microfarad, 1e-9, "%s %s", c.motor, c.way)
+			assert.InDelta(
+				t,
+				map[string]float64{"ac": c.ac, "bc": c.bc}[b.Name],
+				b.Microfarad,
+				1e-9,
+				"%s %s",
+				c.motor,
+				c.way,
+			)
 		}
 		for _, row := range page.Rows {
 			if row.State == prove.Idle {
-				assert.Contains(t, strings.Join(row.Says, " "), "other capacitors than are in now")
+				assert.Contains(t, strings.Join(row.Says, " "), "not read with the capacitors that are in now")
 			}
 		}
 		fit(c.motor, "x", " ", 1, 1).problem(http.StatusUnprocessableEntity)

@@ -24,7 +24,11 @@ func (s *Sheet) Accept(a *prove.Acceptance, signed *daybook.Entry, since string)
 	}
 	row("By what is read and done", a.Title, strings.Join(a.Limits, " "))
 	if missing != nil {
-		row("Still to be read or done", fmt.Sprintf("%d of %d", len(missing), len(a.Needs)), strings.Join(missing, "; "))
+		row(
+			"Still to be read or done",
+			fmt.Sprintf("%d of %d", len(missing), len(a.Needs)),
+			strings.Join(missing, "; "),
+		)
 	}
 	for _, c := range a.Cleared {
 		row("Cleared: "+rule.InSentence(c.Title), "", c.Cleared)

@@ -348,7 +348,15 @@ func (s *Store) FitBank(ctx context.Context, id string, ac, bc float64, e dayboo
 		if sh.FitBank(before.Machine.ID, &m, ac, bc) {
 			err = updateShop(ctx, tx, sh, sh.Version)
 			if err == nil {
-				err = s.log(ctx, tx, where{shop: sh.ID}, ShopChanged, "capacitors of a converter changed", before.Shop, sh)
+				err = s.log(
+					ctx,
+					tx,
+					where{shop: sh.ID},
+					ShopChanged,
+					"capacitors of a converter changed",
+					before.Shop,
+					sh,
+				)
 			}
 		} else {
 			*m.Versions.Of(shop.WayPart)++

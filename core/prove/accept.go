@@ -133,9 +133,7 @@ func (p *proof) needs(done Done) (list []Need) {
 		k := p.last(s.Name)
 		switch {
 		case k < 0:
-			add(s.Title, false, "not read")
-		case !p.now(&p.list[k]):
-			add(s.Title, false, "read with other capacitors than are in now")
+			add(s.Title, false, p.unread(s.Name))
 		case p.list[k].Unable:
 			add(s.Title, true, "")
 		default:
@@ -194,7 +192,7 @@ func (p *proof) against(a *Acceptance, page *Page, done Done) {
 		r := &p.list[k]
 		if r.Unable {
 			say(rule.Speak("prove.unloaded", nil, "Read it when it can be loaded; until then keep under what was read.",
-				"%s: %s.", s.Title, page.Rows[i].Says[0]))
+				"%s could not be brought about%s.", s.Title, p.wouldProve(&page.Rows[i])))
 			continue
 		}
 		for _, j := range p.judged(s, r) {
@@ -329,7 +327,7 @@ func (p *proof) cleared(id string) string {
 	says := ""
 	for _, s := range p.states {
 		k := p.last(s.Name)
-		if k < 0 || !p.now(&p.list[k]) {
+		if k < 0 {
 			continue
 		}
 		for _, j := range p.judged(s, &p.list[k]) {

@@ -19,17 +19,23 @@ const (
 	outside = 3.0
 )
 
-// last is the latest reading of a state, at the supply's own volts, with the capacitors that are in now, or else with
-// others; −1 for none.
+// last is the latest reading of a state, at the supply's own volts, with the capacitors that are in now; −1 for none.
 func (p *proof) last(state string) int {
 	best := -1
 	for k := range p.list {
-		r := &p.list[k]
-		if r.State == state && r.Volts == 0 && (best < 0 || p.now(r) || !p.now(&p.list[best])) {
+		if r := &p.list[k]; r.State == state && r.Volts == 0 && p.now(r) {
 			best = k
 		}
 	}
 	return best
+}
+
+// unread says that a state is not read, or that it was with other capacitors than are in now.
+func (p *proof) unread(state string) string {
+	if slices.ContainsFunc(p.list, func(r Reading) bool { return r.State == state && r.Volts == 0 }) {
+		return "not read with the capacitors that are in now"
+	}
+	return "not read"
 }
 
 // before is what was learned before a reading: it is foretold by those that went before it, and not by itself.
@@ -154,7 +160,7 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 		row.Says = append(row.Says, "not read: what runs sees the made leg dip while another machine starts")
 		return
 	case r == nil:
-		row.Says = append(row.Says, "not read, so not proved"+p.wouldProve(row))
+		row.Says = append(row.Says, p.unread(s.Name)+", so not proved"+p.wouldProve(row))
 		return
 	case r.Unable:
 		row.Says = append(row.Says, "could not be loaded, so unproved"+p.wouldProve(row))
@@ -182,10 +188,6 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 		}
 		row.Mark = worse(row.Mark, mark)
 		row.Says = append(row.Says, far...)
-	}
-	if !p.now(r) {
-		row.Mark = worse(row.Mark, "note")
-		row.Says = append(row.Says, "read with other capacitors than are in now")
 	}
 	if len(row.Says) == 0 {
 		row.Says = append(row.Says, "good")

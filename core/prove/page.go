@@ -30,7 +30,8 @@ type Page struct {
 	// Fitted is what the readings tell of the machine, to be taken in the place of its plate's circuit; nil while they
 	// tell nothing.
 	Fitted   *machine.Learned `json:"fitted"`
-	Next     *Next            `json:"next"` // nil where nothing is to be changed, or no capacitor is in it
+	Next     *Next            `json:"next"`    // nil where nothing is to be changed, or no capacitor is in it
+	NoNext   string           `json:"no_next"` // why there is none
 	Verdicts []rule.Verdict   `json:"verdicts" nullable:"false"`
 	Folk     []rule.Row       `json:"folk" nullable:"false"`
 	Trends   []Trend          `json:"trends" nullable:"false"`   // what wears, over time
@@ -143,6 +144,15 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 		page.Rows = append(page.Rows, p.row(s, page.Columns))
 	}
 	page.Ramp, page.Sequence = p.ramp(), p.sequence()
+	switch {
+	case page.Next != nil || page.NoNext != "":
+	case len(page.Banks) == 0:
+		page.NoNext = "There is no capacitor on this way that could be changed."
+	case len(p.fed) == 0:
+		page.NoNext = "Read something first: what the legs say names the change."
+	default:
+		page.NoNext = "None: as far as it was read, no change of capacitors makes it better."
+	}
 	page.Headline = p.headline(&page)
 	page.Folk = p.folk()
 	page.Sources = p.sources(readings)
@@ -314,6 +324,10 @@ func placed(name string) (p learn.Place, ok bool) {
 // next is the change that brings the states that matter within limits.
 func (p *proof) next(page *Page) {
 	if p.bank.AC+p.bank.BC == 0 {
+		return
+	}
+	if !slices.ContainsFunc(p.fed, func(k int) bool { return p.now(&p.list[k]) }) {
+		page.NoNext = "Read it with the capacitors that are in now: what the legs say then names the next change."
 		return
 	}
 	limits := learn.Limits{

@@ -225,6 +225,11 @@ export async function readAgain(queries: QueryClient) {
   await queries.invalidateQueries({ predicate: q => !had.includes(String(q.queryKey[0])) }, { cancelRefetch: false });
 }
 
+/** What is shown of some things is asked for anew; nobody waits for it. */
+export const readSome = (queries: QueryClient, ...names: string[]) => {
+  for (const name of names) void queries.invalidateQueries({ queryKey: [name] });
+};
+
 /** What was drawn with a motor beside others, such as its machine's other motors, is asked for anew. */
 export const readBeside = (queries: QueryClient, motor: string) => {
   const own = ['shops', 'machine', ...keys.standing];

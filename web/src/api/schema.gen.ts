@@ -2660,6 +2660,7 @@ export interface components {
             machine: string;
             machine_id: string;
             next: components["schemas"]["ProveNext"];
+            no_next: string;
             places: components["schemas"]["ProvePlace"][];
             ramp: components["schemas"]["RuleRow"][];
             readings: components["schemas"]["ProveReading"][];

@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { Link } from 'react-router';
 import { ask, client, words, type Schemas } from '../api/client';
-import { at, useFirstRun } from '../api/hooks';
+import { at, readSome, useFirstRun } from '../api/hooks';
 import { useKept } from '../parts/kept';
 import { keepHand, lastHand, moment } from '../parts/written';
 import { usePending } from '../parts/usePending';
@@ -22,13 +22,15 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
   const post = useCallback(
     async (body: Entry) => {
       await ask(client.POST('/shops/{id}/entries', { ...at(shop), body }));
-      await Promise.all(
-        ['first-run', 'daybook', 'acceptance', 'sheet'].map(key => queries.invalidateQueries({ queryKey: [key] })),
-      );
+      readSome(queries, 'first-run', 'daybook', 'acceptance', 'sheet');
     },
     [shop, queries],
   );
   const pending = usePending<Entry>(`steps.${motor}`, post);
+  // As it was written here: it stands before what the server says of it, which takes a moment.
+  const [written, setWritten] = useState<Record<string, string>>(() =>
+    Object.fromEntries(pending.waiting.map(e => [e.step ?? '', e.went ?? ''])),
+  );
   if (!sound)
     return (
       <section className="panel empty-step">
@@ -44,11 +46,11 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
     );
   if (!run.data) return <p className="soft">Making the steps…</p>;
   const { steps, machine, passed, checks, turn, stops, cleared } = run.data;
-  const sent = (s: Step) => pending.waiting.findLast(e => e.step === s.key);
-  const went = (s: Step) => sent(s)?.went ?? s.went;
+  const went = (s: Step) => written[s.key] ?? s.went;
   const next = steps.findIndex(s => went(s) !== 'well');
   const write = (s: Step, how: 'well' | 'not', says: string) => {
     keepHand(hand);
+    setWritten({ ...written, [s.key]: how });
     pending.add({
       id: crypto.randomUUID(),
       at: moment(),
@@ -99,7 +101,14 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
             <Link to={`/machines/${machine}/wire?motor=${motor}&tab=checks`}>go through the others first</Link>.
           </p>
         )}
-        <Waiting count={pending.waiting.length} refused={pending.refused} mend={() => void pending.back()} />
+        <Waiting
+          count={pending.waiting.length}
+          refused={pending.refused}
+          mend={() => {
+            const step = pending.back()?.step;
+            if (step) setWritten(Object.fromEntries(Object.entries(written).filter(([key]) => key !== step)));
+          }}
+        />
         <ol className="run-steps">
           {steps.map((s, i) => (
             <StepRow

@@ -26,13 +26,7 @@ export function NextChange({ motor, page }: { motor: string; page: Schemas['Proo
           <p className="soft">{page.next.reason}. Isolate, lock, wait, prove dead, discharge every can first.</p>
         </>
       ) : (
-        <p className="soft">
-          {page.banks.length === 0
-            ? 'There is no capacitor on this way that could be changed.'
-            : page.readings.length === 0
-              ? 'Read something first: what the legs say names the change.'
-              : 'None: as far as it was read, no change of capacitors makes it better.'}
-        </p>
+        <p className="soft">{page.no_next}</p>
       )}
       {page.banks.length > 0 &&
         (fitting ? (

@@ -25,7 +25,10 @@ export function ReadingForm({
   close: () => void;
 }) {
   const first: Typed = {
-    state: from.state ?? page.rows.find(r => !r.by && r.state !== 'standing')?.state ?? page.states[0]!.name,
+    state:
+      from.state ??
+      page.rows.find(r => !r.by && r.state !== 'standing' && r.state !== 'starting')?.state ??
+      page.states[0]!.name,
     hand: from.hand ?? lastHand(),
     class: from.class_percent ? String(from.class_percent) : '',
     share: from.share === undefined || from.share === null ? '' : String(Math.round(100 * from.share)),

@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { ask, client, type Schemas } from '../api/client';
-import { at } from '../api/hooks';
+import { at, readSome } from '../api/hooks';
 import { useKept } from '../parts/kept';
 import { usePending } from '../parts/usePending';
 import { keepHand, lastHand, moment } from '../parts/written';
@@ -17,7 +17,7 @@ export function useReadBack(motor: string, shop: string) {
   const post = useCallback(
     async (body: Entry) => {
       await ask(client.POST('/shops/{id}/entries', { ...at(shop), body }));
-      await Promise.all(['settings', 'daybook'].map(key => queries.invalidateQueries({ queryKey: [key] })));
+      readSome(queries, 'settings', 'daybook');
     },
     [shop, queries],
   );

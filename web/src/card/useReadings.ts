@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { ask, client, type Schemas } from '../api/client';
-import { at } from '../api/hooks';
+import { at, readSome } from '../api/hooks';
 import { usePending } from '../parts/usePending';
 
 export type Reading = Schemas['ProveReading'];
@@ -13,9 +13,7 @@ export function useReadings(motor: string) {
     async (body: Reading) => {
       const page = await ask(client.POST('/motors/{id}/readings', { ...at(motor), body }));
       queries.setQueriesData({ queryKey: ['prove', motor] }, page);
-      await Promise.all(
-        ['daybook', 'acceptance', 'first-run', 'sheet'].map(key => queries.invalidateQueries({ queryKey: [key] })),
-      );
+      readSome(queries, 'daybook', 'acceptance', 'first-run', 'sheet');
     },
     [motor, queries],
   );

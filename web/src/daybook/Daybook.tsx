@@ -3,7 +3,7 @@ import { useCallback, useDeferredValue, useState } from 'react';
 import { useQueryClient } from '@tanstack/react-query';
 import { Link, useSearchParams } from 'react-router';
 import { ask, client, words, type Schemas } from '../api/client';
-import { at, useDaybook, useShop, type Sought } from '../api/hooks';
+import { at, readSome, useDaybook, useShop, type Sought } from '../api/hooks';
 import { WithShop } from '../frame/WithShop';
 import { photoAt } from '../api/photos';
 import { useKept } from '../parts/kept';
@@ -51,7 +51,7 @@ function Book({ id }: { id: string }) {
   const post = useCallback(
     async (body: Entry) => {
       await ask(client.POST('/shops/{id}/entries', { ...at(id), body }));
-      await queries.invalidateQueries({ queryKey: ['daybook'] });
+      readSome(queries, 'daybook');
     },
     [id, queries],
   );
