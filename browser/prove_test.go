@@ -111,7 +111,8 @@ func TestFirstRun(t *testing.T) {
 func (p *page) foretold(state string) {
 	p.Helper()
 	for field, text := range eval[map[string]string](p, fmt.Sprintf(`(() => {
-		const row = [...document.querySelectorAll('.state')].find((r) => r.querySelector('.state-name b')?.innerText === %q);
+		const named = (r) => r.querySelector('.state-name b')?.innerText;
+		const row = [...document.querySelectorAll('.state')].find((r) => named(r) === %q);
 		const names = ['L1–L2 V', 'L2–made V', 'made–L1 V'];
 		const of = row.innerText.includes('idler T1') ? 'idler' : 'machine';
 		for (const t of ['T1', 'T2', 'T3']) names.push(t + ' A, Amps of the ' + of);

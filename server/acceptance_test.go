@@ -140,8 +140,8 @@ func TestTheLearnedMachineAnswers(t *testing.T) {
 	assert.Equal(t, before, size())
 }
 
-// A drive's settings are written down as they were found and read back; one that is other than is meant says so, and the
-// table has both.
+// A drive's settings are written down as they were found and read back; one that is other than is meant says so, and
+// the table has both.
 func TestSettingsReadBack(t *testing.T) {
 	s := open(t, nil)
 	const motor = "/api/motors/tarn-borer-m1"
@@ -232,7 +232,10 @@ func TestOtherCapacitorsAreIn(t *testing.T) {
 	for _, c := range []struct {
 		motor, way string
 		ac, bc     float64
-	}{{"tarn-hobber-m1", "", 88, 44}, {"tarn-grinder-m1", "rotary", 70, 35}, {"tarn-grinder-m1", "start-run-capacitor", 25, 0}} {
+	}{
+		{"tarn-hobber-m1", "", 88, 44}, {"tarn-grinder-m1", "rotary", 70, 35},
+		{"tarn-grinder-m1", "start-run-capacitor", 25, 0},
+	} {
 		if c.way != "" {
 			var machine server.MachinePage
 			s.ask("GET", "/api/machines/tarn-grinder", "").json(&machine)

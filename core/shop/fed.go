@@ -47,8 +47,8 @@ func (s *Shop) WiredBy(m Machine, motor string, q *feed.Question) *feed.Question
 	})
 }
 
-// FitBank puts capacitors from either line to the made leg, in microfarads, in the place of those that a motor's way has:
-// of the converter of the shop that it hangs on, which ofShop says, of its own idler, or on the motor itself.
+// FitBank puts capacitors from either line to the made leg, in microfarads, in the place of those that a motor's way
+// has: of the converter of the shop that it hangs on, which ofShop says, of its own idler, or on the motor itself.
 func (s *Shop) FitBank(machine string, motor *Motor, ac, bc float64) (ofShop bool) {
 	if c := s.Site.Converter(s.Site.Place(machine, motor.ID).On); c != nil {
 		s.Site.Converters = slices.Clone(s.Site.Converters)
