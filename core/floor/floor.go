@@ -154,13 +154,34 @@ func (f *Floor) idles(c site.Converter, fitter study.Fitter) idler {
 		if !st.Reading.Sound {
 			return idler{unknown: true, by: m.Name}
 		}
-		return idler{IdlerMotor: st.Idler(c.ID + "-idler"), winding: st.Machine.WindingAmps(), by: "its plate"}
+		return f.asLearned(&c, idler{
+			IdlerMotor: st.Idler(c.ID + "-idler"), winding: st.Machine.WindingAmps(), by: "its plate",
+		})
 	}
 	usual, err := rotary.UsualIdler(c.ID+"-idler", c.IdlerWatts, su.Volts, su.Hertz)
 	if err != nil {
 		return idler{unknown: true, by: "a usual motor"}
 	}
-	return idler{IdlerMotor: usual, winding: usual.Amps, by: "a usual motor"}
+	return f.asLearned(&c, idler{IdlerMotor: usual, winding: usual.Amps, by: "a usual motor"})
+}
+
+// asLearned is an idler with what was learned of it last, on one of the machines behind its converter.
+func (f *Floor) asLearned(c *site.Converter, own idler) idler {
+	var last shop.Motor
+	for _, m := range f.Shop.Machines {
+		for _, o := range m.Motors {
+			if o.Learned == nil || o.Learned.IdlerWatts != own.Watts || f.Shop.Site.Place(m.ID, o.ID).On != c.ID {
+				continue
+			}
+			if last.Learned == nil || o.Learned.At > last.Learned.At {
+				last = o
+			}
+		}
+	}
+	if last.Learned != nil {
+		own.Motor, own.by = last.Learned.WithIdler(own.Motor, own.Watts), "readings"
+	}
+	return own
 }
 
 // share is what a motor does of its plate's output in a state.

@@ -19,6 +19,7 @@ import (
 
 	_ "brackmoor/core/feed/ways"
 	"brackmoor/core/floor"
+	"brackmoor/core/machine"
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
@@ -71,6 +72,43 @@ func all(sh shop.Shop) site.State {
 		s.On = append(s.On, m.ID)
 	}
 	return s
+}
+
+// What was learned of a converter's idler on a machine behind it counts on the floor, the last of it; of an idler of
+// another size nothing does.
+func TestALearnedIdler(t *testing.T) {
+	sh := shopOf(t, "tarn-hollow")
+	percent := func() float64 {
+		p, err := floor.Of(sh, fit).Solve(all(sh))
+		require.NoError(t, err)
+		require.NotEmpty(t, p.Converters)
+		return p.Converters[0].IdlerPercent
+	}
+	before, watts := percent(), 0.0
+	for _, m := range sh.Machines {
+		if m.ID == sh.Site.Converters[0].Idler {
+			read, _ := plate.Read(m.Motors[0].Plate)
+			watts = read.OutputWatts
+		}
+	}
+	heavy := motor.Same
+	heavy.Magnetising = 0.7 // takes more amps to idle
+	learned := func(watts float64, idler motor.Turned) {
+		for i := range sh.Machines {
+			m := &sh.Machines[i]
+			if sh.Site.Place(m.ID, m.Motors[0].ID).On == sh.Site.Converters[0].ID {
+				m.Motors[0].Learned = &machine.Learned{At: "2026-01-01T10:00:00Z", Hand: "A.", Readings: 3, Motor: motor.Same, Idler: idler,
+					IdlerWatts: watts, Resistance: 1, Reactance: 1}
+				return
+			}
+		}
+	}
+	learned(watts, motor.Same)
+	assert.InDelta(t, before, percent(), 1e-9, "as its plate says")
+	learned(watts, heavy)
+	assert.Greater(t, percent(), before+1)
+	learned(2*watts, heavy)
+	assert.InDelta(t, before, percent(), 1e-9, "another idler")
 }
 
 // The golden shops give what they gave, in the state that they were left in and with everything on,
