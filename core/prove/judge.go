@@ -170,7 +170,14 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 	if s.Name == Standing {
 		row.Says = append(row.Says, "live, whatever the made leg reads")
 	}
-	for _, j := range p.judged(s, r) {
+	judged := p.judged(s, r)
+	row.bare = len(judged) == 0 && !slices.ContainsFunc(row.Cells, func(c Cell) bool { return c.Read != nil })
+	if row.bare && s.Name != Standing {
+		row.Mark = "note"
+		row.Says = append(row.Says, "neither volts nor amps are read, so not proved"+p.wouldProve(row))
+		return
+	}
+	for _, j := range judged {
 		expected, accepted := j.Words()
 		if j.Accepted {
 			if j.Rule != "prove.volts-far" { // which says no more than the figures beside it
@@ -349,7 +356,7 @@ func (p *proof) headline(page *Page) []rule.Row {
 		of++
 		k := p.last(row.State)
 		switch {
-		case k < 0:
+		case k < 0, row.bare:
 			open = append(open, row.Title)
 			continue
 		case p.list[k].Unable:

@@ -57,6 +57,8 @@ type Row struct {
 	Mark  string   `json:"mark" enum:"good,note,caution,stop"`
 	Says  []string `json:"says" nullable:"false"`
 	Facts []string `json:"facts" nullable:"false"` // what was judged and is good
+
+	bare bool // what was read of it says nothing of how it does
 }
 
 // Cell is a figure: as read, and where nine of ten readings should lie; nil for what is not known.
