@@ -49,7 +49,9 @@ func TestScreenshots(t *testing.T) {
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
 		{"daybook", "/daybook", ".lines li", 1280, nil},
-		{"phone-size", "/machines/tarn-shaper/size", ".band", 390, nil},
+		{"phone-run", "/machines/tarn-hobber/run", ".run-steps li", 390, func() {
+			eval[bool](p, "(document.querySelector('.run-steps li:nth-child(5)').scrollIntoView(), true)")
+		}},
 	} {
 		height := int64(800)
 		if shot.wide == 390 {
