@@ -97,8 +97,10 @@ func TestALearnedIdler(t *testing.T) {
 		for i := range sh.Machines {
 			m := &sh.Machines[i]
 			if sh.Site.Place(m.ID, m.Motors[0].ID).On == sh.Site.Converters[0].ID {
-				m.Motors[0].Learned = &machine.Learned{At: "2026-01-01T10:00:00Z", Hand: "A.", Readings: 3, Motor: motor.Same, Idler: idler,
-					IdlerWatts: watts, Resistance: 1, Reactance: 1}
+				m.Motors[0].Learned = &machine.Learned{
+					At: "2026-01-01T10:00:00Z", Hand: "A.", Readings: 3, Motor: motor.Same, Idler: idler,
+					IdlerWatts: watts, Resistance: 1, Reactance: 1,
+				}
 				return
 			}
 		}
