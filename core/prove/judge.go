@@ -188,6 +188,9 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 		row.Says = append(row.Says, fmt.Sprintf("%s %s, %s accepted", j.Figure, expected, accepted))
 		row.Mark = worse(row.Mark, string(rule.Get(j.Rule).Severity))
 	}
+	if w, ok := p.windings(r); ok {
+		row.Facts = append(row.Facts, fmt.Sprintf("windings %.0f, %.0f, %.0f %%", w[0], w[1], w[2]))
+	}
 	if len(far) > 0 {
 		mark := "note"
 		if slices.ContainsFunc(row.Cells, func(c Cell) bool { return c.Out }) {
@@ -236,16 +239,25 @@ func volts(r *Reading) (v network.Lines, ok bool) {
 	return network.Lines{AB: l.A, BC: l.B, CA: l.C}, ok
 }
 
-// hottest is the hottest winding of the machine in percent of its plate, by the amps of its lines.
-func (p *proof) hottest(r *Reading) (percent float64, winding int, ok bool) {
+// windings are those of the machine in percent of their plate, by the amps of its lines.
+func (p *proof) windings(r *Reading) (percent [3]float64, ok bool) {
 	l, ok := legs(r, "amps.machine.a", "amps.machine.b", "amps.machine.c")
 	if !ok {
-		return 0, 0, false
+		return percent, false
 	}
 	w, ok := network.WindingAmps(p.delta, l)
 	for i, amps := range w {
-		if of := 100 * amps / p.q.WindingAmps(); of > percent {
-			percent, winding = of, i
+		percent[i] = 100 * amps / p.q.WindingAmps()
+	}
+	return percent, ok
+}
+
+// hottest is the hottest winding of the machine in percent of its plate, and which.
+func (p *proof) hottest(r *Reading) (percent float64, winding int, ok bool) {
+	w, ok := p.windings(r)
+	for i, own := range w {
+		if own > percent {
+			percent, winding = own, i
 		}
 	}
 	return percent, winding, ok

@@ -28,6 +28,7 @@ type Reading struct {
 	// Volts is how much of the supply's volts there was, through a variable transformer, in percent; 0 for all.
 	Volts    float64  `json:"volts_percent,omitempty" minimum:"0" maximum:"110"`
 	Class    float64  `json:"class_percent" minimum:"0" maximum:"20"`
+	Meter    string   `json:"meter,omitempty" maxLength:"60"` // which one
 	Figures  []Figure `json:"figures" nullable:"false" maxItems:"60"`
 	Unable   bool     `json:"unable,omitempty"` // the state could not be brought about
 	Note     string   `json:"note" maxLength:"2000"`

@@ -229,6 +229,7 @@ function History({ page, correct }: { page: Page; correct: (r: Reading) => void 
             <span className="soft">
               {new Date(r.at).toLocaleString()}, {r.hand}
               {r.source && `, on ${r.source}`}
+              {r.meter && `, by ${r.meter}`}
               {!!r.volts_percent && `, at ${r.volts_percent} % of the volts`}
               {r.unable && ', could not be brought about'}
               {page.banks.map(b => ` · ${b.title} ${b.name === 'ac' ? r.ac_microfarad : r.bc_microfarad} µF`)}

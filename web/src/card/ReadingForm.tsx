@@ -34,6 +34,7 @@ export function ReadingForm({
     share: from.share === undefined || from.share === null ? '' : String(Math.round(100 * from.share)),
     note: from.note ?? '',
     source: from.source ?? '',
+    meter: from.meter ?? '',
     volts: from.volts_percent ? String(from.volts_percent) : '',
     unable: from.unable ? 'yes' : '',
     ...Object.fromEntries(
@@ -102,6 +103,7 @@ export function ReadingForm({
       unable,
       source: (typed.source ?? '').trim(),
       class_percent: of('class'),
+      meter: (typed.meter ?? '').trim(),
       figures,
       note: typed.note ?? '',
       corrects: from.corrects ?? '',
@@ -179,6 +181,15 @@ export function ReadingForm({
             <Input aria-label="Read by" maxLength={40} value={typed.hand} onChange={e => set('hand', e.target.value)} />
           </label>
           {field('class', 'Meter within', '%')}
+          <label className="reading-field">
+            <span>Which meter</span>
+            <Input
+              aria-label="Which meter"
+              maxLength={60}
+              value={typed.meter}
+              onChange={e => set('meter', e.target.value)}
+            />
+          </label>
           <label className="reading-field">
             <span>On another source</span>
             <Input
