@@ -45,6 +45,10 @@ func TestScreenshots(t *testing.T) {
 			eval[bool](p, "(document.querySelector('.wire-tabs').scrollIntoView(), true)")
 		}},
 		{"prove", "/machines/tarn-hobber/prove", ".state .cell", 1280, nil},
+		{"fault", "/machines/tarn-grinder/fault", ".symptoms label", 1280, func() {
+			p.press("Hums and does not start")
+			p.until("document.querySelector('.next-look')")
+		}},
 		{"stores", "/stores", ".doubt", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},

@@ -84,7 +84,7 @@ func (s *service) acceptance(api huma.API) {
 
 // acceptedAs judges a motor by its readings, its checks and its first run.
 func (s *service) acceptedAs(ctx context.Context, id string) (place store.Place, a Acceptance, err error) {
-	at, err := s.readAs(ctx, id)
+	at, err := s.readAs(ctx, id, true)
 	if err != nil {
 		return place, a, err
 	}

@@ -165,16 +165,17 @@ func (s *service) prove(api huma.API) {
 	)
 }
 
-// asRead is a motor as its plate has it, on its way as it hangs in its shop, with what was read on it. It is foretold
-// from its plate: what was learned before would count twice.
+// asRead is a motor on its way as it hangs in its shop, with what was read on it.
 type asRead struct {
 	place    store.Place
 	q        *feed.Question
 	readings []prove.Reading
 }
 
-func (s *service) readAs(ctx context.Context, id string) (at asRead, err error) {
-	_, place, q, err := s.questionAs(ctx, id, true)
+// readAs is that; plain is as its plate has it. What is foretold beside readings is foretold from that: what was
+// learned before would count twice.
+func (s *service) readAs(ctx context.Context, id string, plain bool) (at asRead, err error) {
+	_, place, q, err := s.questionAs(ctx, id, plain)
 	if err != nil {
 		return at, err
 	}
@@ -192,7 +193,7 @@ func (s *service) readAs(ctx context.Context, id string) (at asRead, err error) 
 
 // provedAs is a motor beside what was read on it.
 func (s *service) provedAs(ctx context.Context, id string) (page Proof, err error) {
-	at, err := s.readAs(ctx, id)
+	at, err := s.readAs(ctx, id, true)
 	if err != nil {
 		return page, err
 	}

@@ -142,6 +142,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.daybook(api)
 	s.firstRun(api)
 	s.acceptance(api)
+	s.diagnosis(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

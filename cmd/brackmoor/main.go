@@ -63,6 +63,7 @@ func commands(c *console) *cobra.Command {
 		wireCommand(c),
 		leadsCommand(c),
 		tuneCommand(c),
+		diagnoseCommand(c),
 		exportCommand(c),
 		importCommand(c),
 		backupCommand(c),

@@ -11,10 +11,17 @@ type cause struct {
 	alter func(w *world) bool
 }
 
-// causes are those that are known. What each does is done to the machine or its circuit, and all that it shows is solved.
+// causes are those that are known. What each does is done to the machine or its circuit, and all that it shows is
+// solved.
 var causes = []cause{
-	{"nothing-wrong", "All is as it should be; what is seen is how this way is.", "Leave it as it is; lighten the load, or " +
-		"take another way, where it does not do.", 1, func(*world) bool { return true }},
+	{
+		"nothing-wrong",
+		"All is as it should be; what is seen is how this way is.",
+		"Leave it as it is; lighten the load, or " +
+			"take another way, where it does not do.",
+		1,
+		func(*world) bool { return true },
+	},
 	{"winding-reversed", "One winding is joined by its wrong end: the field limps, amps are far apart and high.",
 		"Isolate, find its ends by the kick test of the Leads step, and exchange them.", 1, func(w *world) bool {
 			w.machine.reversed = true
@@ -25,14 +32,19 @@ var causes = []cause{
 			w.machine.circuit = w.machine.circuit.Scaled(4)
 			return true
 		}},
-	{"star-below-volts", "It is joined in star where its plate wants delta for these volts: a third of its torque and amps.",
-		"Isolate, put the links for delta.", 1.5, func(w *world) bool {
+	{
+		"star-below-volts",
+		"It is joined in star where its plate wants delta for these volts: a third of its torque and amps.",
+		"Isolate, put the links for delta.",
+		1.5,
+		func(w *world) bool {
 			if !w.machine.delta {
 				return false
 			}
 			w.machine.circuit, w.machine.delta = w.machine.circuit.Scaled(3), false
 			return true
-		}},
+		},
+	},
 	{"run-capacitor-open", "The run capacitor is open or not joined: two lines alone, and no torque of its own.",
 		"Isolate, discharge, measure; a new one of its microfarads and volts.", 1.5, func(w *world) bool {
 			w.run = 0
@@ -43,22 +55,32 @@ var causes = []cause{
 			w.run *= 0.55
 			return w.idler == nil
 		}},
-	{"run-capacitor-too-large", "The run capacitor is too large: the made leg is high and one winding hot with nothing to do.",
-		"Isolate, discharge, take cans off until idle legs and windings are within limits.", 1, func(w *world) bool {
+	{
+		"run-capacitor-too-large",
+		"The run capacitor is too large: the made leg is high and one winding hot with nothing to do.",
+		"Isolate, discharge, take cans off until idle legs and windings are within limits.",
+		1,
+		func(w *world) bool {
 			w.run *= 1.8
 			return w.idler == nil
-		}},
+		},
+	},
 	{"start-capacitor-open", "The start capacitor is open, or its contact does not close.",
 		"Isolate, discharge, measure it and its contact; a new one.", 1.5, func(w *world) bool {
 			had := w.start
 			w.start = 0
 			return w.idler == nil && had > 0
 		}},
-	{"start-capacitor-stuck-in", "The start capacitor stays in: its contact is welded, or its relay does not let go.",
-		"Off at once. Isolate, discharge, a new contact or relay; the can has been hot and is suspect.", 1, func(w *world) bool {
+	{
+		"start-capacitor-stuck-in",
+		"The start capacitor stays in: its contact is welded, or its relay does not let go.",
+		"Off at once. Isolate, discharge, a new contact or relay; the can has been hot and is suspect.",
+		1,
+		func(w *world) bool {
 			w.stuck = true
 			return w.idler == nil && w.start > 0
-		}},
+		},
+	},
 	{"line-open", "A line of the supply is open on its way: a fuse, a contact, a lug, a lead.",
 		"Isolate; look for it from the supply on with an ohmmeter.", 1.5, func(w *world) bool {
 			if w.idler != nil {
@@ -100,12 +122,17 @@ var causes = []cause{
 			w.drag = 0.35
 			return true
 		}},
-	{"balance-capacitor-open", "The balance capacitors from the first line are open: the made leg is low and loads lower it more.",
-		"Isolate, discharge, measure each can; new ones.", 1.2, func(w *world) bool {
+	{
+		"balance-capacitor-open",
+		"The balance capacitors from the first line are open: the made leg is low and loads lower it more.",
+		"Isolate, discharge, measure each can; new ones.",
+		1.2,
+		func(w *world) bool {
 			had := w.ac
 			w.ac = 0
 			return w.idler != nil && had > 0
-		}},
+		},
+	},
 	{"idler-not-up", "The idler stands, or is not on: there is no made leg to start from.",
 		"Off at once. Start the idler first and wait until it is up; then why it did not: its start part, a line.", 1.2,
 		func(w *world) bool {

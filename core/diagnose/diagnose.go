@@ -1,17 +1,20 @@
 // Package diagnose finds what is wrong with a machine from what is seen, heard and read: every cause that is known is
-// done to the model of the machine and its circuit, winding by winding, what it would show is solved, and each is weighed by
-// how well that agrees (Bayes' rule; Jaynes, Probability Theory, 4). The next look is the one that parts the causes best
-// for its effort, dead before live (expected entropy).
+// done to the model of the machine and its circuit, winding by winding, what it would show is solved, and each is
+// weighed by how well that agrees (Bayes' rule; Jaynes, Probability Theory, 4). The next look is the one that parts
+// the causes best for its effort, dead before live (expected entropy).
 package diagnose
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"runtime"
 	"slices"
 	"sync"
 
+	"brackmoor/core/machine"
 	"brackmoor/core/network"
+	"brackmoor/core/rule"
 )
 
 // Case is a machine on its way as it is meant, and what is seen of it.
@@ -23,8 +26,8 @@ type Case struct {
 	RPM    float64
 	// Breakaway is what its load takes to turn, as a share of rated torque.
 	Breakaway float64
-	// Run and Start are the capacitors on the motor in microfarads, on the pair On, ac or bc; with an idler AC and BC are
-	// those of the converter, and there is none on the motor.
+	// Run and Start are the capacitors on the motor in microfarads, on the pair On, ac or bc; with an idler AC and BC
+	// are those of the converter, and there is none on the motor.
 	Run, Start float64
 	On         string
 	Idler      *network.Motor
@@ -35,8 +38,8 @@ type Case struct {
 	Looked   []Looked
 }
 
-// Reading is what was read in a state: off, standing, idle or running; standing is switched on and not turning. Share is
-// of plate output, nil where it is not known. Volts and ohms are by the pair, amps by the line.
+// Reading is what was read in a state: off, standing, idle or running; standing is switched on and not turning. Share
+// is of plate output, nil where it is not known. Volts and ohms are by the pair, amps by the line.
 type Reading struct {
 	State   string
 	Share   *float64
@@ -76,23 +79,60 @@ type Answer struct {
 	Next   *Next   `json:"next"`
 }
 
+// Of takes what a case needs of a machine as it was studied: its circuit, its plate, and what its load takes to turn.
+func (c *Case) Of(m *machine.Machine) {
+	c.Motor, c.Watts, c.Amps, c.RPM = m.NetworkMotor("machine"), m.Watts(), m.Plate.Amps.Value, m.RatedRPM()
+	curve := m.LoadCurve(m.Share())
+	c.Breakaway = max(curve.BreakawayNm/m.Fit.RatedNm, leastBreakaway)
+}
+
+// leastBreakaway is what any shaft takes to turn, as a share of rated torque.
+const leastBreakaway = 0.05
+
+// Check says which symptoms and looks are not known.
+func (c *Case) Check() (problems rule.Problems) {
+	for i, id := range c.Symptoms {
+		if !slices.ContainsFunc(Symptoms, func(s Symptom) bool { return s.ID == id }) {
+			problems.Say(fmt.Sprintf("symptoms[%d]", i), "there is no symptom %q", id)
+		}
+	}
+	for i, l := range c.Looked {
+		look := lookOf(l.Look)
+		switch {
+		case look == nil:
+			problems.Say(fmt.Sprintf("looked[%d].look", i), "there is no look %q", l.Look)
+		case !slices.ContainsFunc(look.Found, func(f Found) bool { return f.ID == l.Found }):
+			problems.Say(fmt.Sprintf("looked[%d].found", i), "%s does not find %q", l.Look, l.Found)
+		}
+	}
+	return problems
+}
+
+// Causes are those that are known, with their cures, before anything is seen.
+func Causes() (list []Cause) {
+	for _, c := range causes {
+		list = append(list, Cause{ID: c.ID, Says: c.says, Cure: c.cure})
+	}
+	return list
+}
+
 // shares are the loads that are thought of where nobody says what is done, as shares of plate output.
 var shares = []float64{0.35, 0.8}
 
 // world is a case with nothing wrong, at a load.
 func (c *Case) world() *world {
-	m := newMachine(&c.Motor)
+	m := machineOf(&c.Motor)
 	w := &world{
 		rig: rig{
 			volts: c.Supply.Volts, hertz: c.Supply.Hertz,
 			ohms: complex(max(c.Supply.ResistanceOhm, 1e-3), c.Supply.ReactanceOhm), ac: c.AC, bc: c.BC,
-			machines: []*machine{m},
+			machines: []*turning{m},
 		},
 		machine: m, run: c.Run, start: c.Start, on: c.On, share: shares[0], breakaway: c.Breakaway, watts: c.Watts,
 		amps: c.Amps, rpm: c.RPM,
 	}
 	if c.Idler != nil {
-		w.idler = newMachine(c.Idler)
+		w.idler = machineOf(c.Idler)
 		w.machines = append(w.machines, w.idler)
 		w.run, w.start = 0, 0
 	}
@@ -100,8 +140,8 @@ func (c *Case) world() *world {
 	return w
 }
 
-func newMachine(m *network.Motor) *machine {
-	return &machine{
+func machineOf(m *network.Motor) *turning {
+	return &turning{
 		circuit: m.Circuit, poles: m.Poles, hertz: m.RatedHertz, friction: m.FrictionWatts,
 		delta: m.Connection == network.Delta, open: -1,
 	}
@@ -221,8 +261,8 @@ const Enough = 0.95
 // worth is the least that a look must tell, in bits.
 const worth = 0.02
 
-// next is the look that parts the causes best for its effort; a live one only where it tells twice as much as any that is
-// dead.
+// next is the look that parts the causes best for its effort; a live one only where it tells twice as much as any
+// that is dead.
 func (c *Case) next(list []shown) *Next {
 	for _, s := range list {
 		if s.chance >= Enough {

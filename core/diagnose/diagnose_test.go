@@ -34,8 +34,8 @@ func sample(t testing.TB, output, amps, rpm, volts string) (m network.Motor, wat
 func cases(t testing.TB) (list []diagnose.Case) {
 	su := network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.15, ReactanceOhm: 0.08}
 	for _, p := range [][4]string{
-		{"1 hp", "3.2/1.6", "1740", "230/460"}, {"2 hp", "6/3", "1745", "230/460"}, {"3 hp", "8.6/4.3", "1755", "230/460"},
-		{"2 hp", "5.8/3.35", "1735", "230/400"},
+		{"1 hp", "3.2/1.6", "1740", "230/460"}, {"2 hp", "6/3", "1745", "230/460"},
+		{"3 hp", "8.6/4.3", "1755", "230/460"}, {"2 hp", "5.8/3.35", "1735", "230/400"},
 	} {
 		m, watts, amps, rpm := sample(t, p[0], p[1], p[2], p[3])
 		c := diagnose.Case{Supply: su, Motor: m, Watts: watts, Amps: amps, RPM: rpm, Breakaway: 0.3, On: "ac"}
@@ -101,8 +101,8 @@ func TestWindingsAreThoseOfTheLeads(t *testing.T) {
 	}
 }
 
-// Of machines that are not as their plates say, with one thing wrong, the true cause is first in four of five, and among
-// three in 95 of 100, once the looks are taken; no live look is asked for where a dead one tells as much.
+// Of machines that are not as their plates say, with one thing wrong, the true cause is first in four of five, and
+// among three in 95 of 100, once the looks are taken; no live look is asked for where a dead one tells as much.
 func TestHiddenCausesAreFound(t *testing.T) {
 	const seeds = 5
 	var count, first, three, before, looks int
@@ -117,7 +117,10 @@ func TestHiddenCausesAreFound(t *testing.T) {
 				}
 				own := c
 				own.Symptoms = h.Says(rng)
-				if r, ok := h.Reads([]string{diagnose.Standing, diagnose.Idle, diagnose.Running}[rng.IntN(3)], rng); ok &&
+				if r, ok := h.Reads(
+					[]string{diagnose.Standing, diagnose.Idle, diagnose.Running}[rng.IntN(3)],
+					rng,
+				); ok &&
 					rng.IntN(2) == 0 {
 					own.Readings = append(own.Readings, r)
 				}
@@ -129,12 +132,18 @@ func TestHiddenCausesAreFound(t *testing.T) {
 					dead, live := diagnose.Bits(&own)
 					if a.Next.Live {
 						for look, bits := range dead {
-							if !slices.ContainsFunc(own.Looked, func(l diagnose.Looked) bool { return l.Look == look }) {
+							if !slices.ContainsFunc(
+								own.Looked,
+								func(l diagnose.Looked) bool { return l.Look == look },
+							) {
 								assert.Less(t, bits, live[a.Next.Look], "%s tells as much as %s", look, a.Next.Look)
 							}
 						}
 					}
-					own.Looked = append(own.Looked, diagnose.Looked{Look: a.Next.Look, Found: h.Finds(a.Next.Look, rng)})
+					own.Looked = append(
+						own.Looked,
+						diagnose.Looked{Look: a.Next.Look, Found: h.Finds(a.Next.Look, rng)},
+					)
 					looks++
 					a = diagnose.Diagnose(&own)
 				}
@@ -157,8 +166,15 @@ func TestHiddenCausesAreFound(t *testing.T) {
 			}
 		}
 	}
-	t.Logf("%d cases: first %d before looks, %d after, among three %d, %.2f looks each; missed %v", count, before, first,
-		three, float64(looks)/float64(count), missed)
+	t.Logf(
+		"%d cases: first %d before looks, %d after, among three %d, %.2f looks each; missed %v",
+		count,
+		before,
+		first,
+		three,
+		float64(looks)/float64(count),
+		missed,
+	)
 	assert.GreaterOrEqual(t, count, 300)
 	assert.GreaterOrEqual(t, first, count*80/100)
 	assert.GreaterOrEqual(t, three, count*95/100)

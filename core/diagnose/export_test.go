@@ -141,9 +141,10 @@ func Sound(c *Case, share float64) (ab, bc, ca float64, lines [3]float64, slip f
 	return p.loaded.ab, p.loaded.bc, p.loaded.ca, p.loaded.machines[0].lines, p.slip, true
 }
 
-// Windings is a motor of three balanced lines' amps and torque by this package's windings, one of them reversed or none.
+// Windings is a motor of three balanced lines' amps and torque by this package's windings, one of them reversed or
+// none.
 func Windings(m network.Motor, volts, slip float64, reversed bool) (lines [3]float64, torque float64) {
-	own := newMachine(&m)
+	own := machineOf(&m)
 	own.reversed, own.slip = reversed, slip
 	xm, leakage := own.circuit.XmOhm, 1.0
 	for range 60 {

@@ -2,8 +2,8 @@ package diagnose
 
 import "math"
 
-// Look is something to look at, by hand, eye or meter: what it is called, what is done, whether the machine must be live
-// for it, and what may be found.
+// Look is something to look at, by hand, eye or meter: what it is called, what is done, whether the machine must be
+// live for it, and what may be found.
 type Look struct {
 	ID    string  `json:"id"`
 	Says  string  `json:"says"`
@@ -47,8 +47,12 @@ func measured(is, meant float64) string {
 
 // Looks are those that are known, with what each finds; what is dead comes first.
 var Looks = []Look{
-	{"ohms-through-lines", "Isolated: from the supply’s terminals to the machine’s leads, contacts held in, all three.", false,
-		[]Found{closedPath, {"line-open", "a line is open"}, {"made-open", "the made leg is open"}}, 8,
+	{
+		"ohms-through-lines",
+		"Isolated: from the supply’s terminals to the machine’s leads, contacts held in, all three.",
+		false,
+		[]Found{closedPath, {"line-open", "a line is open"}, {"made-open", "the made leg is open"}},
+		8,
 		func(w *world, _ *picture) string {
 			switch {
 			case w.dead || w.machine.open == 0:
@@ -57,7 +61,8 @@ var Looks = []Look{
 				return "made-open"
 			}
 			return closedPath.ID
-		}},
+		},
+	},
 	{"measure-run-capacitor", "Isolated and discharged: measure the run capacitor off its leads.", false,
 		[]Found{asMarked, less, more, none}, 6, func(w *world, _ *picture) string {
 			if w.idler != nil {
@@ -89,8 +94,12 @@ var Looks = []Look{
 			}
 			return measured(w.ac, w.meant.ac)
 		}},
-	{"look-at-links", "Isolated: open the terminal box and read how leads or links are joined, against the plate.", false,
-		[]Found{good, {"high-volts", "for the higher volts"}, {"star", "in star where delta is meant"}}, 5,
+	{
+		"look-at-links",
+		"Isolated: open the terminal box and read how leads or links are joined, against the plate.",
+		false,
+		[]Found{good, {"high-volts", "for the higher volts"}, {"star", "in star where delta is meant"}},
+		5,
 		func(w *world, _ *picture) string {
 			switch ratio := w.machine.circuit.R1Ohm / w.meant.r1; {
 			case ratio > 3.5:
@@ -99,7 +108,8 @@ var Looks = []Look{
 				return "star"
 			}
 			return good.ID
-		}},
+		},
+	},
 	{"kick-test", "Isolated: the kick test of the Leads step on all three windings.", false,
 		[]Found{good, {"reversed", "one kicks the other way"}}, 20, func(w *world, _ *picture) string {
 			if w.machine.reversed {

@@ -10,24 +10,24 @@ const (
 	Running  = "running"
 )
 
-// How far a figure may be off where everything else is right, by the meter and by what plates leave open: a share, and so
-// much besides; and how heavy the tails are.
+// How far a figure may be off where everything else is right, by the meter and by what plates leave open: a share,
+// and so much besides; and how heavy the tails are.
 const (
 	voltsShare, voltsLeast = 0.03, 3.0
 	ampsShare, ampsLeast   = 0.12, 0.25
 	ohmsShare, ohmsLeast   = 0.15, 0.1
 	tails                  = 4.0
 	// strange is how likely a reading is of a state that a cause does not come to.
-	strange = 1e-3
+	strange = 1e-4
 	// openOhms is what an ohmmeter says at least where nothing is joined.
 	openOhms = 1e4
 )
 
-// near is how likely a figure is where another is foretold (Student's t, but for a factor).
+// near is how likely a figure is where another is foretold, of one that is foretold to the point (Student's t).
 func near(is, foretold, share, least float64) float64 {
 	sigma := math.Hypot(share*foretold, least)
 	z := (is - foretold) / sigma
-	return math.Pow(1+z*z/tails, -(tails+1)/2) / sigma
+	return math.Pow(1+z*z/tails, -(tails+1)/2) * math.Hypot(share*is, least) / sigma
 }
 
 // agrees is how likely a reading is of a picture.
@@ -70,7 +70,7 @@ func (r *Reading) agrees(p *picture) float64 {
 }
 
 // ohms is how likely it is that a meter reads these between a machine's leads.
-func (r *Reading) ohms(m *machine) float64 {
+func (r *Reading) ohms(m *turning) float64 {
 	like := 1.0
 	for pair, at := range map[string][2]int{"ab": {0, 1}, "bc": {1, 2}, "ca": {2, 0}} {
 		read, ok := r.Ohms[pair]

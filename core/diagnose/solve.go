@@ -7,8 +7,8 @@ import (
 	"brackmoor/core/motor"
 )
 
-// machine is a motor winding by winding, so that one may be joined by its wrong end, or a lead be open.
-type machine struct {
+// turning is a motor winding by winding, so that one may be joined by its wrong end, or a lead be open.
+type turning struct {
 	circuit  motor.Circuit // wye equivalent, at rated hertz
 	poles    int
 	hertz    float64 // of the plate
@@ -36,7 +36,7 @@ type admittance struct {
 var turn = cmplx.Rect(1, 2*math.Pi/3)
 
 // at is the machine's admittance on a supply of so many hertz, its iron at xm ohms and its leakage at a share.
-func (m *machine) at(hertz, xm, leakage float64) (y admittance) {
+func (m *turning) at(hertz, xm, leakage float64) (y admittance) {
 	ratio := hertz / m.hertz
 	y.times = 1
 	if m.delta {
@@ -117,7 +117,8 @@ func fields(w [3]complex128) (forward, backward complex128) {
 	return (w[0] + turn*w[1] + turn*turn*w[2]) / 3, (w[0] + turn*turn*w[1] + turn*w[2]) / 3
 }
 
-// seen is what stands at a machine: its line amps, its windings' amps, and its torque in N·m the way that its leads mean.
+// seen is what stands at a machine: its line amps, its windings' amps, and its torque in N·m the way that its leads
+// mean.
 type seen struct {
 	lines, windings [3]float64
 	torque          float64
@@ -129,7 +130,7 @@ type rig struct {
 	ohms         complex128 // of the supply
 	dead         bool       // a line of the supply is open
 	ac, bc       float64    // microfarads
-	machines     []*machine
+	machines     []*turning
 }
 
 // state is a rig solved: the volts of its pairs, the amps of its supply, and its machines.
@@ -161,7 +162,7 @@ func (r *rig) solve() state {
 }
 
 // nodes are the terminals of a machine among those of the rig: a, c and then leads that are open; b is the reference.
-func (m *machine) nodes(next *int) (at [3]int) {
+func (m *turning) nodes(next *int) (at [3]int) {
 	at = [3]int{nodeA, nodeB, nodeC}
 	if m.backward {
 		at[0], at[1] = at[1], at[0]

@@ -97,8 +97,8 @@ const (
 	saidIfNot   = 0.03
 )
 
-// told is how likely it is that just these symptoms are said of a picture. One that is not said counts less against: nobody
-// looks for everything.
+// told is how likely it is that just these symptoms are said of a picture. One that is not said counts less against:
+// nobody looks for everything.
 func told(said map[string]bool, p *picture) float64 {
 	like := 1.0
 	for i := range Symptoms {

@@ -5,7 +5,7 @@ import "math"
 // world is everything of a case as it might be: a machine on its way, sound or with one thing wrong, at a load.
 type world struct {
 	rig
-	machine, idler *machine
+	machine, idler *turning
 	run            float64 // microfarads that stay, beside the made leg's
 	start          float64 // that leave once it is up
 	stuck          bool    // the start capacitor stays
@@ -42,7 +42,7 @@ func (w *world) sound() {
 func (w *world) copy() *world {
 	other := *w
 	m := *w.machine
-	other.machine, other.machines = &m, []*machine{&m}
+	other.machine, other.machines = &m, []*turning{&m}
 	if w.idler != nil {
 		i := *w.idler
 		other.idler, other.machines = &i, append(other.machines, &i)
@@ -58,8 +58,8 @@ const (
 	backwards = "backwards" // the other way
 )
 
-// picture is what a world shows: how it starts, and what stands at it standing, running with nothing to do and loaded. A
-// machine that does not run has none of the latter.
+// picture is what a world shows: how it starts, and what stands at it standing, running with nothing to do and
+// loaded. A machine that does not run has none of the latter.
 type picture struct {
 	world   *world
 	start   string
@@ -158,7 +158,7 @@ func (w *world) show() picture {
 }
 
 // synchronous is a machine's synchronous speed in rpm.
-func (m *machine) synchronous(hertz float64) float64 { return 120 * hertz / float64(m.poles) }
+func (m *turning) synchronous(hertz float64) float64 { return 120 * hertz / float64(m.poles) }
 
 // feel is how hot a state makes the machine.
 func (p *picture) feel(s *state) {
@@ -173,8 +173,8 @@ func (p *picture) feel(s *state) {
 	}
 }
 
-// settle finds where the machine turns with a share of plate output to do, its highest speed that is stable; ok is false
-// where it turns at none.
+// settle finds where the machine turns with a share of plate output to do, its highest speed that is stable; ok is
+// false where it turns at none.
 func (w *world) settle(share, sense float64) (s state, slip float64, ok bool) {
 	m := w.machine
 	synchronous := m.synchronous(w.hertz) * math.Pi / 30

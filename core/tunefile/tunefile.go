@@ -10,14 +10,11 @@ import (
 	"github.com/santhosh-tekuri/jsonschema/v6"
 
 	"brackmoor/core/learn"
-	"brackmoor/core/motor"
 	"brackmoor/core/network"
 	"brackmoor/core/plate"
 	"brackmoor/core/rule"
-	"brackmoor/core/shop"
 	"brackmoor/core/strict"
 	"brackmoor/core/study"
-	"brackmoor/core/supply"
 	"brackmoor/docs/schema"
 )
 
@@ -122,35 +119,8 @@ func Read(text []byte) (f File, c learn.Case, problems rule.Problems) {
 
 // motor is a motor by its plate, joined for the volts that are said or nearest to the supply's.
 func (f *File) motor(id string, sheet plate.Sheet, volts *float64) (m learn.Motor, problems rule.Problems) {
-	if volts != nil {
-		sheet.Ratings = slices.Clone(sheet.Ratings)
-		joined := slices.DeleteFunc(slices.Clone(sheet.Ratings), func(r plate.SheetRating) bool {
-			const near = 0.1
-			return r.Volts < (1-near)**volts || r.Volts > (1+near)**volts
-		})
-		if len(joined) == 0 {
-			problems.Say("", "the plate has no rating for %g V", *volts)
-			return m, problems
-		}
-		sheet.Ratings = joined
-	}
-	if sheet.Phases != nil && *sheet.Phases == 1 {
-		problems.Say(".phases", "a single-phase motor needs no third leg")
-		return m, problems
-	}
-	kind := "line-neutral"
-	if f.Supply.Hertz > 55 {
-		kind = "split-phase"
-	}
-	su := supply.Supply{Kind: kind, Volts: f.Supply.Volts, Hertz: f.Supply.Hertz, MainAmps: 100, Class: "usual"}
-	st := study.Of(su, shop.Motor{Plate: plate.Document{Plate: sheet}.Typed()}, motor.FitCircuit)
-	if !st.Reading.Sound {
-		for _, p := range st.Reading.Problems {
-			problems.Say("."+p.Field, "%s", p.Says)
-		}
-		for _, v := range st.Reading.Verdicts {
-			problems.Say("", "%s", v.Says)
-		}
+	st, problems := study.OfSheet(f.Supply, sheet, volts)
+	if problems != nil {
 		return m, problems
 	}
 	return learn.Motor{

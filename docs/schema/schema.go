@@ -32,3 +32,8 @@ var Circuit []byte
 //
 //go:embed tune-1.json
 var Tune []byte
+
+// Diagnose is the JSON Schema of brackmoor.diagnose/1, which refers to that of a plate.
+//
+//go:embed diagnose-1.json
+var Diagnose []byte

@@ -202,6 +202,21 @@ export const fitBank = (motor: string, body: Schemas['FitBankRequest']) =>
 export const readMeterLog = (motor: string, body: Schemas['ReadMeterLogRequest']) =>
   ask(client.POST('/motors/{id}/meter-log', { ...at(motor), body }));
 
+/** What may be wrong with a motor by what is seen and looked at. */
+export const useDiagnosis = (
+  motor: string,
+  stamp: number,
+  seen: { symptoms: string[]; looked: Schemas['DiagnoseLooked'][] },
+  enabled: boolean,
+) =>
+  useQuery({
+    queryKey: keys.diagnosis(motor, stamp, seen),
+    enabled,
+    staleTime: 0,
+    ...standing(motor),
+    queryFn: () => ask(client.POST('/motors/{id}/diagnosis', { ...at(motor), body: seen })),
+  });
+
 export const useSettings = (motor: string, stamp: number, enabled: boolean) =>
   useQuery({
     queryKey: keys.settings(motor, stamp),

@@ -23,6 +23,7 @@ export const keys = {
   daybook: (shop: string, sought: object) => ['daybook', shop, sought] as const,
   firstRun: (motor: string, stamp: number) => ['first-run', motor, stamp] as const,
   acceptance: (motor: string, stamp: number) => ['acceptance', motor, stamp] as const,
+  diagnosis: (motor: string, stamp: number, seen: object) => ['diagnosis', motor, stamp, seen] as const,
   prove: (motor: string, stamp: number) => ['prove', motor, stamp] as const,
   settings: (motor: string, stamp: number) => ['settings', motor, stamp] as const,
   routes: (motor: string, stamp: number, matters: object) => ['routes', motor, stamp, matters] as const,

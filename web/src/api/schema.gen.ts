@@ -177,6 +177,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What may be wrong with a motor by what is seen, read and looked at; nothing is kept */
+        post: operations["diagnoseMotor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/first-run": {
         parameters: {
             query?: never;
@@ -1364,6 +1381,53 @@ export interface components {
             name: string;
             says: string;
             title: string;
+        };
+        DiagnoseCause: {
+            cause: string;
+            cure: string;
+            /** Format: double */
+            probability: number;
+            says: string;
+        };
+        DiagnoseFound: {
+            id: string;
+            title: string;
+        };
+        DiagnoseLook: {
+            found: components["schemas"]["DiagnoseFound"][];
+            id: string;
+            live: boolean;
+            says: string;
+        };
+        DiagnoseLooked: {
+            found: string;
+            look: string;
+        };
+        DiagnoseMotorRequest: {
+            looked: components["schemas"]["DiagnoseLooked"][];
+            symptoms: string[];
+        };
+        DiagnoseNext: {
+            found: components["schemas"]["DiagnoseFound"][];
+            live: boolean;
+            look: string;
+            parts: string[];
+            says: string;
+        };
+        DiagnoseSymptom: {
+            id: string;
+            title: string;
+        };
+        Diagnosis: {
+            causes: components["schemas"]["DiagnoseCause"][];
+            known: boolean;
+            looks: components["schemas"]["DiagnoseLook"][];
+            machine: string;
+            next: components["schemas"]["DiagnoseNext"];
+            /** Format: int64 */
+            readings: number;
+            shop: string;
+            symptoms: components["schemas"]["DiagnoseSymptom"][];
         };
         Doubted: {
             id: string;
@@ -2737,6 +2801,7 @@ export interface components {
             figures: components["schemas"]["ProveFigure"][];
             hand: string;
             id: string;
+            meter?: string;
             note: string;
             /** Format: double */
             share: number | null;
@@ -4363,6 +4428,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    diagnoseMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiagnoseMotorRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagnosis"];
                 };
             };
             /** @description Not Found */

@@ -13,6 +13,7 @@ import { MachineHead } from './MachineHead';
 import { PlateForm } from './PlateForm';
 import { PlateStep } from './PlateStep';
 import { useTaken } from './way';
+import { FaultStep } from './FaultStep';
 import { ProveStep } from './ProveStep';
 import { RouteStep } from './RouteStep';
 import { SettingsStep } from './SettingsStep';
@@ -60,6 +61,7 @@ const titles = {
   settings: 'Settings',
   run: 'First run',
   prove: 'Prove',
+  fault: 'Fault',
 } as const;
 
 /** A step's name with a mark that fills when it is done. */
@@ -124,6 +126,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
       { value: 'settings', label: 'Settings' },
       { value: 'run', label: 'First run' },
       { value: 'prove', label: 'Prove' },
+      { value: 'fault', label: 'Fault' },
     ],
     [plate, leads, routed, done, wire],
   );
@@ -243,6 +246,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
           )}
           {step === 'run' && <FirstRunStep motor={motor.id} sound={reading.sound} stamp={stamp} />}
           {step === 'prove' && <ProveStep motor={motor.id} sound={reading.sound} stamp={stamp} />}
+          {step === 'fault' && <FaultStep key={motor.id} motor={motor.id} sound={reading.sound} stamp={stamp} />}
           {step === 'wire' && (
             <WireStep machine={page.id} motor={motor} draft={d.draft} sound={reading.sound} stamp={stamp} set={d.set} />
           )}

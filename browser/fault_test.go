@@ -1,0 +1,33 @@
+package browser
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+)
+
+// From what is heard to the cure, on a phone: a look is answered, the cause stands out, and both are in the daybook.
+func TestFromSymptomToCure(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.do(chromedp.EmulateViewport(390, 844))
+	p.visit("/machines/tarn-grinder/fault")
+	p.shows(".causes", "Say what is seen")
+	p.press("Hums and does not start")
+	p.shows(".next-look", "measure the run capacitor")
+	p.press("nothing, open")
+	p.shows(".causes .first", "The run capacitor is open")
+	p.shows(".looked", "nothing, open")
+	p.visit("/machines/tarn-grinder/fault")
+	p.shows(".causes .first", "The run capacitor is open")
+	assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390)
+	p.over("[aria-label='Cured by']", "C.\t")
+	p.press("It was the first of these, and is cured")
+	p.shows(".fault-side", "Now see that it took")
+	p.visit("/daybook?machine=tarn-grinder")
+	p.until("document.querySelectorAll('.lines li').length >= 2")
+	p.shows(".lines", "Hums and does not start.")
+	p.shows(".lines", "ended since")
+	p.visit("/machines/tarn-borer/fault")
+	p.shows(".empty-step", "A drive names its own faults")
+}

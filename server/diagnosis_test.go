@@ -1,0 +1,50 @@
+package server_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/diagnose"
+	"brackmoor/server"
+)
+
+// What is seen is weighed with what was read; a look that is taken tells; a drive has nothing to be weighed.
+func TestDiagnosis(t *testing.T) {
+	s := open(t, nil)
+	ask := func(motor, body string) answer { return s.ask("POST", "/api/motors/"+motor+"/diagnosis", body) }
+	chance := func(d server.Diagnosis, id string) float64 {
+		for _, c := range d.Causes {
+			if c.ID == id {
+				return c.Probability
+			}
+		}
+		require.Fail(t, "no cause "+id)
+		return 0
+	}
+	var d server.Diagnosis
+	ask("tarn-grinder-m1", `{"symptoms": ["hums-does-not-start"], "looked": []}`).json(&d)
+	require.True(t, d.Known)
+	require.NotNil(t, d.Next)
+	assert.Zero(t, d.Readings)
+	assert.Len(t, d.Symptoms, len(diagnose.Symptoms))
+	before := chance(d, "run-capacitor-open")
+	d = server.Diagnosis{}
+	ask("tarn-grinder-m1", `{"symptoms": ["hums-does-not-start"],
+		"looked": [{"look": "measure-run-capacitor", "found": "none"}]}`).json(&d)
+	assert.Greater(t, chance(d, "run-capacitor-open"), max(before, 0.8))
+	// Readings as they are foretold speak for a machine that is sound.
+	asForetold(t, s, "tarn-hobber-m1", 1)
+	d = server.Diagnosis{}
+	ask("tarn-hobber-m1", `{"symptoms": [], "looked": []}`).json(&d)
+	assert.Equal(t, 3, d.Readings)
+	assert.Less(t, chance(d, "made-leg-open"), 1e-6)
+	assert.Less(t, chance(d, "winding-reversed"), 1e-6)
+	d = server.Diagnosis{}
+	ask("tarn-borer-m1", `{"symptoms": [], "looked": []}`).json(&d)
+	assert.False(t, d.Known)
+	ask("tarn-grinder-m1", `{"symptoms": ["dances"], "looked": []}`).problem(http.StatusUnprocessableEntity)
+	ask("nobody", `{"symptoms": [], "looked": []}`).problem(http.StatusNotFound)
+}

@@ -1,0 +1,230 @@
+import { Button, Checkbox, Input } from 'antd';
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
+import { Link } from 'react-router';
+import { ask, client, words, type Schemas } from '../api/client';
+import { at, readSome, useDiagnosis } from '../api/hooks';
+import { useKept } from '../parts/kept';
+import { usePending } from '../parts/usePending';
+import { Sign } from '../parts/Verdicts';
+import { Waiting } from '../parts/Waiting';
+import { keepHand, lastHand, moment } from '../parts/written';
+import './fault.css';
+
+type Entry = Schemas['DaybookEntry'];
+type Looked = Schemas['DiagnoseLooked'];
+
+/** How many causes are shown at most, and from which probability. */
+const most = 6;
+const least = 0.01;
+
+/** What may be wrong, from what is seen and heard to the cure: the model weighs every cause, and names the next look. */
+export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
+  const [seen, see, settle] = useKept<{ symptoms: string[]; looked: Looked[] }>(`${motor}.fault`, {
+    symptoms: [],
+    looked: [],
+  });
+  const found = useDiagnosis(motor, stamp, seen, sound);
+  if (!sound)
+    return (
+      <section className="panel empty-step">
+        <h2>Nothing can be weighed by this plate yet</h2>
+        <p>The sentences on the plate and the verdicts below it say what is missing or does not agree.</p>
+      </section>
+    );
+  if (found.isError)
+    return (
+      <p className="problem" role="alert">
+        {words(found.error)}
+      </p>
+    );
+  if (!found.data) return <p className="soft">Doing every fault to the model…</p>;
+  const d = found.data;
+  if (!d.known)
+    return (
+      <section className="panel empty-step">
+        <h2>A drive names its own faults</h2>
+        <p>What stands on its display says more than any model of its circuit: read it, isolate, wait for the bus.</p>
+      </section>
+    );
+  const anything = seen.symptoms.length + seen.looked.length + d.readings > 0;
+  const next = d.next as Schemas['DiagnoseNext'] | null;
+  return (
+    <div className="fault-step">
+      <section className="panel symptoms" aria-label="What is seen and heard">
+        <h2>What is seen and heard</h2>
+        {d.symptoms.map(s => (
+          <Checkbox
+            key={s.id}
+            checked={seen.symptoms.includes(s.id)}
+            onChange={e =>
+              see({
+                ...seen,
+                symptoms: e.target.checked ? [...seen.symptoms, s.id] : seen.symptoms.filter(x => x !== s.id),
+              })
+            }
+          >
+            {s.title}
+          </Checkbox>
+        ))}
+        {d.readings > 0 && (
+          <p className="soft">
+            {d.readings} {d.readings === 1 ? 'state' : 'states'} read on Prove are weighed with it.
+          </p>
+        )}
+      </section>
+      <div className="fault-side">
+        {anything && next && (
+          <section className="panel next-look" aria-label="Next look">
+            <h2>Next look</h2>
+            <p className={next.live ? 'caution-line' : 'look-says'}>
+              {next.live && <Sign severity="caution" size={16} />} {next.says}
+            </p>
+            <p className="soft">
+              It parts {named(d, next.parts[0])} from {named(d, next.parts[1])}. What is found?
+            </p>
+            <p className="links">
+              {next.found.map(f => (
+                <Button
+                  key={f.id}
+                  onClick={() => see({ ...seen, looked: [...seen.looked, { look: next.look, found: f.id }] })}
+                >
+                  {f.title}
+                </Button>
+              ))}
+            </p>
+          </section>
+        )}
+        <section className="panel causes" aria-label="Causes">
+          <h2>{anything ? 'What it may be' : 'Say what is seen: every cause is then weighed by what it would show'}</h2>
+          {anything && (
+            <ol>
+              {d.causes
+                .slice(0, most)
+                .filter((c, i) => i === 0 || c.probability >= least)
+                .map((c, i) => (
+                  <li key={c.cause} className={i === 0 ? 'first' : ''}>
+                    <span className="cause-line">
+                      <progress value={c.probability} max={1} aria-label={`${c.says} ${percent(c.probability)}`} />
+                      <b className="figures">{percent(c.probability)}</b>
+                    </span>
+                    <span>{c.says}</span>
+                    {i === 0 && <span className="cure">{c.cure}</span>}
+                  </li>
+                ))}
+            </ol>
+          )}
+          {seen.looked.length > 0 && (
+            <>
+              <h3>Looked at</h3>
+              <ul className="looked">
+                {seen.looked.map(l => {
+                  const look = d.looks.find(x => x.id === l.look);
+                  return (
+                    <li key={l.look}>
+                      {look?.says} <b>{look?.found.find(f => f.id === l.found)?.title}</b>{' '}
+                      <Button
+                        size="small"
+                        type="text"
+                        onClick={() => see({ ...seen, looked: seen.looked.filter(x => x.look !== l.look) })}
+                      >
+                        Take it back
+                      </Button>
+                    </li>
+                  );
+                })}
+              </ul>
+            </>
+          )}
+        </section>
+        <Cure
+          motor={motor}
+          found={d}
+          seen={seen.symptoms}
+          said={seen.symptoms.length + seen.looked.length > 0}
+          done={() => {
+            see({ symptoms: [], looked: [] });
+            settle();
+          }}
+        />
+      </div>
+    </div>
+  );
+}
+
+const percent = (p: number) => `${p >= 0.995 ? '>99' : Math.round(100 * p)} %`;
+
+/** A cause by the first words of what is said of it. */
+const named = (d: Schemas['Diagnosis'], cause = '') => {
+  const says = d.causes.find(c => c.cause === cause)?.says ?? cause;
+  const short = says.split(':')[0]!.replace(/\.$/, '');
+  return `“${short}”`;
+};
+
+/** The fault and what cured it, written into the daybook in one go; then it is run and read again. */
+function Cure({
+  motor,
+  found,
+  seen,
+  said,
+  done,
+}: {
+  motor: string;
+  found: Schemas['Diagnosis'];
+  seen: string[];
+  said: boolean;
+  done: () => void;
+}) {
+  const queries = useQueryClient();
+  const [hand, setHand] = useState(() => lastHand());
+  const [cured, setCured] = useState(false);
+  const post = useCallback(
+    async (body: Entry) => {
+      await ask(client.POST('/shops/{id}/entries', { ...at(found.shop), body }));
+      readSome(queries, 'daybook');
+    },
+    [found.shop, queries],
+  );
+  const pending = usePending<Entry>(`faults.${motor}`, post);
+  const cause = found.causes[0]!;
+  const symptoms = found.symptoms.filter(s => seen.includes(s.id)).map(s => s.title);
+  const write = () => {
+    keepHand(hand);
+    const blank = { at: moment(), hand: hand.trim(), machine: found.machine, motor, who: '', due: '', corrects: '' };
+    const fault = crypto.randomUUID();
+    const says = symptoms.length > 0 ? `${symptoms.join('; ')}.` : 'Readings were not as they should be.';
+    pending.add({ ...blank, id: fault, kind: 'fault', says, ends: '' });
+    pending.add({
+      ...blank,
+      id: crypto.randomUUID(),
+      kind: 'cure',
+      says: `${cause.says} ${cause.cure}`.slice(0, 2000),
+      ends: fault,
+    });
+    setCured(true); // and what was seen is done with
+    done();
+  };
+  const open = said || (found.readings > 0 && !cured);
+  if (!open && !cured && pending.waiting.length === 0) return null;
+  return (
+    <section className="panel" aria-label="Cured">
+      <Waiting count={pending.waiting.length} refused={pending.refused} mend={() => void pending.back()} />
+      {!open ? (
+        <p className="went">
+          ✓ Written down. Now see that it took: run it as the{' '}
+          <Link to={`/machines/${found.machine}/run?motor=${motor}`}>First run</Link> says, and{' '}
+          <Link to={`/machines/${found.machine}/prove?motor=${motor}`}>read it again</Link>.
+        </p>
+      ) : (
+        <p className="links">
+          <label>
+            Cured by <Input aria-label="Cured by" maxLength={40} value={hand} onChange={e => setHand(e.target.value)} />
+          </label>
+          <Button type="primary" disabled={!hand.trim()} onClick={write}>
+            It was the first of these, and is cured
+          </Button>
+        </p>
+      )}
+    </section>
+  );
+}
