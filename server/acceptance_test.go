@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/prove"
+	"brackmoor/core/shop"
 	"brackmoor/server"
 )
 
@@ -132,6 +133,8 @@ func TestTheLearnedMachineAnswers(t *testing.T) {
 	assert.Equal(t, page.Fitted.Motor, again.Fitted.Motor)
 	export := s.ask("GET", "/api/export", "").Body.String()
 	assert.Contains(t, export, `"learned"`)
+	_, problems := shop.ReadFile([]byte(export))
+	assert.Empty(t, problems)
 	var copied struct{ ID string }
 	s.ask("POST", "/api/machines/tarn-hobber/copy", `{"name": "Another"}`).json(&copied)
 	s.ask("GET", "/api/machines/"+copied.ID, "").json(&machine)

@@ -62,6 +62,9 @@ type Cause struct {
 	Probability float64 `json:"probability"`
 	Says        string  `json:"says"`
 	Cure        string  `json:"cure"`
+	// Fits and Against are what is said that it would show, and what is said that it would not.
+	Fits    []string `json:"fits" nullable:"false"`
+	Against []string `json:"against" nullable:"false"`
 }
 
 // Next is the look to take next, and the two causes that it parts best.
@@ -111,7 +114,7 @@ func (c *Case) Check() (problems rule.Problems) {
 // Causes are those that are known, with their cures, before anything is seen.
 func Causes() (list []Cause) {
 	for _, c := range causes {
-		list = append(list, Cause{ID: c.ID, Says: c.says, Cure: c.cure})
+		list = append(list, Cause{ID: c.ID, Says: c.says, Cure: c.cure, Fits: []string{}, Against: []string{}})
 	}
 	return list
 }
@@ -160,7 +163,8 @@ func Diagnose(c *Case) Answer {
 	list := c.weigh()
 	a := Answer{Causes: []Cause{}}
 	for _, s := range list {
-		a.Causes = append(a.Causes, Cause{s.ID, s.chance, s.says, s.cure})
+		fits, against := s.why(c.Symptoms)
+		a.Causes = append(a.Causes, Cause{s.ID, s.chance, s.says, s.cure, fits, against})
 	}
 	slices.SortStableFunc(a.Causes, func(x, y Cause) int { return cmp.Compare(y.Probability, x.Probability) })
 	a.Next = c.next(list)
@@ -233,6 +237,28 @@ func (s *shown) look(c *Case, base *world, said map[string]bool) {
 		}
 		s.pictures, s.weight = append(s.pictures, p), append(s.weight, like)
 	}
+}
+
+// why is what is said that a cause shows at its likeliest load, and what is said that it does not, by their titles.
+func (s *shown) why(said []string) (fits, against []string) {
+	fits, against = []string{}, []string{}
+	best := 0
+	for k := range s.weight {
+		if s.weight[k] > s.weight[best] {
+			best = k
+		}
+	}
+	for i := range Symptoms {
+		x := &Symptoms[i]
+		switch {
+		case !slices.Contains(said, x.ID):
+		case x.shows(&s.pictures[best]):
+			fits = append(fits, x.Title)
+		default:
+			against = append(against, x.Title)
+		}
+	}
+	return fits, against
 }
 
 // known is the load that was said with a reading, nil for none.

@@ -26,7 +26,6 @@ var (
 	more       = Found{"more", "clearly more than is meant"}
 	none       = Found{"none", "nothing, open"}
 	closedPath = Found{"closed", "closed"}
-	openPath   = Found{"open", "open"}
 	good       = Found{"good", "as it should"}
 )
 

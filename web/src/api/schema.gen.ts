@@ -1383,8 +1383,10 @@ export interface components {
             title: string;
         };
         DiagnoseCause: {
+            against: string[];
             cause: string;
             cure: string;
+            fits: string[];
             /** Format: double */
             probability: number;
             says: string;

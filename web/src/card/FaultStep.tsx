@@ -109,6 +109,12 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
                       <b className="figures">{percent(c.probability)}</b>
                     </span>
                     <span>{c.says}</span>
+                    {c.fits.length + c.against.length > 0 && (
+                      <span className="soft small">
+                        {c.fits.length > 0 && `Shows: ${c.fits.join('; ').toLowerCase()}. `}
+                        {c.against.length > 0 && `Would not show: ${c.against.join('; ').toLowerCase()}.`}
+                      </span>
+                    )}
                     {i === 0 && <span className="cure">{c.cure}</span>}
                   </li>
                 ))}

@@ -27,6 +27,9 @@ export function LearnedPanel({ motor, page }: { motor: string; page: Schemas['Pr
               {taken ? 'Learn it anew' : 'Answer everywhere with the learned machine'}
             </Button>
           )}
+          {!lastHand() && (
+            <span className="soft">Whose hand takes it is not known: it is that of what was written down last.</span>
+          )}
           {taken && (
             <Button loading={change.isPending} onClick={() => change.mutate(false)}>
               Lay it aside
