@@ -43,8 +43,11 @@ func (s *service) diagnosis(api huma.API) {
 				return nil, refusal("It could not be weighed.", "body.", problems)
 			}
 			d := Diagnosis{
-				Shop: at.place.Shop.ID, Machine: at.place.Machine.ID, Symptoms: diagnose.Symptoms, Looks: diagnose.Looks,
-				Answer: diagnose.Answer{Causes: []diagnose.Cause{}},
+				Shop:     at.place.Shop.ID,
+				Machine:  at.place.Machine.ID,
+				Symptoms: diagnose.Symptoms,
+				Looks:    diagnose.Looks,
+				Answer:   diagnose.Answer{Causes: []diagnose.Cause{}},
 			}
 			made, err := slotted(s.slots, func(stop halt.Sign) weighed {
 				c, ok, err := prove.Fault(at.q.Until(stop), at.readings)
