@@ -31,3 +31,19 @@ func TestFromSymptomToCure(t *testing.T) {
 	p.visit("/machines/tarn-borer/fault")
 	p.shows(".empty-step", "A drive names its own faults")
 }
+
+// From a plate's figures to any other: what is typed stands, what follows is beside it, and what cannot be says so.
+func TestSumsGoAnyWayRound(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/machines/tarn-hobber/plate")
+	p.press("Reckon on with it")
+	p.until("document.querySelector(\"[aria-label='Speed rpm']\")?.value === '1740'")
+	p.shows(".sums-list", "VA = √3 · V · A")
+	p.over("[aria-label='Amps of a line A']", "\b")
+	p.over("[aria-label='Output of the shaft hp']", "2\t")
+	p.until("document.querySelector(\"[aria-label='Amps of a line A']\").placeholder.startsWith('5.')")
+	p.over("[aria-label='Power factor ']", "1.4\t")
+	p.allow("422")
+	p.shows(".sums .problem", "Power factor lies between 0.01 and 1")
+	p.until("document.querySelector(\"[aria-label='Speed rpm']\").value === '1740'")
+}

@@ -48,3 +48,25 @@ func TestDiagnosis(t *testing.T) {
 	ask("tarn-grinder-m1", `{"symptoms": ["dances"], "looked": []}`).problem(http.StatusUnprocessableEntity)
 	ask("nobody", `{"symptoms": [], "looked": []}`).problem(http.StatusNotFound)
 }
+
+// Sums go any way round, from what is given or from a plate; what cannot be is said at its place.
+func TestReckoning(t *testing.T) {
+	s := open(t, nil)
+	var got server.Reckoned
+	s.ask("POST", "/api/reckonings", `{"phases": 3, "given": {"horsepower": 2, "rpm": 1740}}`).json(&got)
+	found := 0.0
+	for _, k := range got.Known {
+		if k.Name == "pounds" {
+			found = k.Value
+		}
+	}
+	assert.InEpsilon(t, 2*5252.1/1740, found, 1e-4)
+	assert.NotEmpty(t, got.Quantities)
+	s.ask("POST", "/api/reckonings", `{"phases": 3, "given": {"power_factor": 2}}`).problem(http.StatusUnprocessableEntity)
+	s.ask("POST", "/api/reckonings", `{"phases": 2, "given": {}}`).problem(http.StatusUnprocessableEntity)
+	var plate struct{ Given map[string]float64 }
+	s.ask("GET", "/api/motors/tarn-hobber-m1/figures", "").json(&plate)
+	assert.InDelta(t, 84, plate.Given["efficiency"], 1e-9)
+	assert.InDelta(t, 1740, plate.Given["rpm"], 1e-9)
+	s.ask("GET", "/api/motors/nobody/figures", "").problem(http.StatusNotFound)
+}

@@ -143,6 +143,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.firstRun(api)
 	s.acceptance(api)
 	s.diagnosis(api)
+	s.reckoning(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

@@ -217,6 +217,24 @@ export const useDiagnosis = (
     queryFn: () => ask(client.POST('/motors/{id}/diagnosis', { ...at(motor), body: seen })),
   });
 
+/** The figures of a motor's plate, to reckon on with. */
+export const useFiguresOf = (motor: string) =>
+  useQuery({
+    queryKey: keys.figures(motor),
+    enabled: motor !== '',
+    staleTime: 0,
+    queryFn: () => ask(client.GET('/motors/{id}/figures', at(motor))),
+  });
+
+/** The sums of a motor any way round. */
+export const useReckoning = (body: Schemas['ReckonRequest']) =>
+  useQuery({
+    queryKey: keys.reckoning(body),
+    staleTime: Infinity,
+    placeholderData: (old: Schemas['Reckoned'] | undefined) => old,
+    queryFn: () => ask(client.POST('/reckonings', { body })),
+  });
+
 export const useSettings = (motor: string, stamp: number, enabled: boolean) =>
   useQuery({
     queryKey: keys.settings(motor, stamp),

@@ -194,6 +194,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The figures of a plate, to reckon on with */
+        get: operations["figuresOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/first-run": {
         parameters: {
             query?: never;
@@ -637,6 +654,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/reckonings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The sums of a motor any way round, from figures that are enough */
+        post: operations["reckon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/rulebook": {
         parameters: {
             query?: never;
@@ -1033,6 +1067,11 @@ export interface components {
             /** @enum {string} */
             verdict: "not-yet" | "pass" | "limits" | "fail";
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        "BodyStruct { Given mapStringFloat64 \"json:\\\"given\\\" nullable:\\\"false\\\"\" }Body": {
+            given: {
+                [key: string]: number;
+            };
         };
         "BodyStruct {}Body": Record<string, never>;
         CapacitorBleed: {
@@ -2849,6 +2888,43 @@ export interface components {
             state: string;
             text: string;
         };
+        ReckonKnown: {
+            given: boolean;
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            name: string;
+            sum: string;
+            title: string;
+            unit: string;
+            /** Format: double */
+            value: number;
+        };
+        ReckonQuantity: {
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            name: string;
+            title: string;
+            unit: string;
+        };
+        ReckonRequest: {
+            given: {
+                [key: string]: number;
+            };
+            /**
+             * Format: int64
+             * @enum {integer}
+             */
+            phases: 1 | 3;
+        };
+        Reckoned: {
+            against: string[];
+            known: components["schemas"]["ReckonKnown"][];
+            quantities: components["schemas"]["ReckonQuantity"][];
+        };
         Rule: {
             id: string;
             limits?: {
@@ -4532,6 +4608,64 @@ export interface operations {
             };
         };
     };
+    figuresOfMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyStruct { Given mapStringFloat64 \"json:\\\"given\\\" nullable:\\\"false\\\"\" }Body"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     firstRun: {
         parameters: {
             query?: never;
@@ -6116,6 +6250,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlateText"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    reckon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReckonRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reckoned"];
                 };
             };
             /** @description Not Found */

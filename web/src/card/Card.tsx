@@ -97,6 +97,11 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
   const stamp = d.base.version - d.base.versions.built; // of what is computed from it
   const way = useWay(motor.id, seen, stamp, reading.sound);
   const whole = reading.sound ? way.data : undefined;
+  useEffect(() => {
+    document
+      .querySelector('.steps .ant-segmented-item-selected')
+      ?.scrollIntoView({ inline: 'center', block: 'nearest' });
+  }, [step]);
   // What is said of what is tried comes after the pictures of it.
   const [tried, setTried] = useState<{ of: Page; verdicts: Verdict[] } | null>(null);
   const tell = useCallback((of: Page, said: Verdict[]) => startTransition(() => setTried({ of, verdicts: said })), []);

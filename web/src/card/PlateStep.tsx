@@ -1,4 +1,5 @@
 import { Input, Select } from 'antd';
+import { Link } from 'react-router';
 import type { Plate, Schemas } from '../api/client';
 import { useChoices } from '../api/hooks';
 import { OnSupply } from './OnSupply';
@@ -47,6 +48,7 @@ export function PlateStep({
         <section className="panel">
           <header>
             <h2>What the plate was taken to say</h2>
+            {reading.sound && <Link to={`/rulebook?tab=sums&motor=${motor}`}>Reckon on with it</Link>}
           </header>
           {!known && (
             <p className="soft">Volts are needed, and output or amps; with rpm there is a full first answer.</p>

@@ -7,6 +7,7 @@ import { Loads } from './Loads';
 import { Prices } from './Prices';
 import { Profiles } from './Profiles';
 import { Rules } from './Rules';
+import { Sums } from './Sums';
 import { Tables } from './Tables';
 import '../parts/facts.css';
 import './rulebook.css';
@@ -18,6 +19,7 @@ const tabs = [
   { value: 'tables', label: 'Tables' },
   { value: 'loads', label: 'Loads' },
   { value: 'profiles', label: 'Drive profiles' },
+  { value: 'sums', label: 'Sums' },
 ];
 
 /**
@@ -54,6 +56,7 @@ export function Rulebook() {
       {tab === 'schools' && <Schools schools={book.data.schools} />}
       {tab === 'tables' && shop.data && <Tables shop={shop.data.shop} tables={book.data.tables} />}
       {tab === 'loads' && shop.data && <Loads key={key} shop={shop.data.shop} usual={book.data.loads} />}
+      {tab === 'sums' && <Sums />}
       {tab === 'profiles' && shop.data && <Profiles key={key} shop={shop.data.shop} book={book.data} />}
     </div>
   );
