@@ -41,7 +41,8 @@ func TestPlainStories(t *testing.T) {
 			"start-capacitor-open"},
 		{plain, `["coasts-short", "labours"]`, `[]`, `[{"look": "turn-by-hand", "found": "binds"}]`, "bearing-drag"},
 		{rotary, `["hums-does-not-start", "idler-stands"]`, `[]`, `[]`, "idler-not-up"},
-		{rotary, `["leg-low"]`, `[]`, `[{"look": "measure-balance-capacitors", "found": "none"}]`, "balance-capacitor-open"},
+		{rotary, `["leg-low"]`, `[]`, `[{"look": "measure-balance-capacitors", "found": "none"}]`,
+			"balance-capacitor-open"},
 	} {
 		seen, problems := faultfile.Read(fill(c.way, c.seen, c.read, c.looked))
 		require.Empty(t, problems)

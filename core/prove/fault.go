@@ -48,7 +48,8 @@ func Fault(q *feed.Question, readings []Reading) (c diagnose.Case, ok bool, err 
 		}
 		for _, f := range r.Figures {
 			place, _ := placed(f.Place)
-			switch to := map[string]map[string]float64{"": own.Volts, machineID: own.Machine, idlerID: own.Idler}[place.Of]; {
+			to := map[string]map[string]float64{"": own.Volts, machineID: own.Machine, idlerID: own.Idler}[place.Of]
+			switch {
 			case f.Place == "amps.supply":
 				own.Supply = &f.Value
 			case to != nil && place.At != "":

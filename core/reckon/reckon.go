@@ -1,5 +1,5 @@
-// Package reckon works the sums of a motor any way round: from any figures that are enough, all the others, each with the
-// sum that it came from.
+// Package reckon works the sums of a motor any way round: from any figures that are enough, all the others, each with
+// the sum that it came from.
 package reckon
 
 import (
@@ -85,13 +85,16 @@ func product(of string, letters string, times float64, factors ...string) (list 
 				others = append(others, f)
 			}
 		}
-		list = append(list, relation{wanted, append([]string{of}, others...), letters, func(v map[string]float64) float64 {
-			result := v[of] / times
-			for _, f := range others {
-				result /= v[f]
-			}
-			return result
-		}})
+		list = append(
+			list,
+			relation{wanted, append([]string{of}, others...), letters, func(v map[string]float64) float64 {
+				result := v[of] / times
+				for _, f := range others {
+					result /= v[f]
+				}
+				return result
+			}},
+		)
 	}
 	return list
 }
@@ -107,13 +110,24 @@ func relations(phases int) (list []relation) {
 	add(product("output", "W = 745.7 · hp", quantity.WattsPerHorsepower, "horsepower"))
 	add(product("output", "W = N·m · rpm · π / 30", math.Pi/30, "torque", "rpm"))
 	add(product("torque", "N·m = 1.3558 · lb·ft", 1.3558179483, "pounds"))
-	list = append(list,
-		relation{"synchronous", []string{"hertz", "poles"}, "rpm = 120 · Hz / poles", func(v map[string]float64) float64 {
-			return 120 * v["hertz"] / v["poles"]
-		}},
-		relation{"hertz", []string{"synchronous", "poles"}, "Hz = rpm · poles / 120", func(v map[string]float64) float64 {
-			return v["synchronous"] * v["poles"] / 120
-		}},
+	list = append(
+		list,
+		relation{
+			"synchronous",
+			[]string{"hertz", "poles"},
+			"rpm = 120 · Hz / poles",
+			func(v map[string]float64) float64 {
+				return 120 * v["hertz"] / v["poles"]
+			},
+		},
+		relation{
+			"hertz",
+			[]string{"synchronous", "poles"},
+			"Hz = rpm · poles / 120",
+			func(v map[string]float64) float64 {
+				return v["synchronous"] * v["poles"] / 120
+			},
+		},
 		relation{"poles", []string{"hertz", "rpm"}, "poles = 120 · Hz / rpm, to the next even number below",
 			func(v map[string]float64) float64 { return 2 * math.Max(1, math.Floor(60*v["hertz"]/v["rpm"])) }},
 		relation{"rpm", []string{"synchronous", "slip"}, "rpm = synchronous · (1 − slip / 100)",
@@ -188,7 +202,10 @@ func Work(phases int, given map[string]float64) Answer {
 		if !there || !r.known(v) || r.of == "poles" {
 			continue
 		}
-		if by := r.work(v); math.Abs(by-is) > disagrees*math.Max(math.Abs(is), math.Abs(by)) && i == first(list, r.sum) {
+		if by := r.work(
+			v,
+		); math.Abs(by-is) > disagrees*math.Max(math.Abs(is), math.Abs(by)) &&
+			i == first(list, r.sum) {
 			q := named(r.of)
 			a.Against = append(a.Against, fmt.Sprintf("%s: %s %s is there, and %s comes to %s.", q.Title,
 				quantity.Figures(is, 4), q.Unit, r.sum, quantity.Figures(by, 4)))

@@ -55,9 +55,13 @@ func TestAnyWayRound(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		phases := rapid.SampledFrom([]int{1, 3}).Draw(rt, "phases")
 		given := map[string]float64{
-			"volts": rapid.Float64Range(100, 500).Draw(rt, "volts"), "amps": rapid.Float64Range(1, 50).Draw(rt, "amps"),
+			"volts":        rapid.Float64Range(100, 500).Draw(rt, "volts"),
+			"amps":         rapid.Float64Range(1, 50).Draw(rt, "amps"),
 			"power_factor": rapid.Float64Range(0.3, 0.98).Draw(rt, "pf"),
-			"efficiency":   rapid.Float64Range(50, 95).Draw(rt, "eff"), "hertz": 60, "rpm": rapid.Float64Range(1650, 1790).Draw(rt, "rpm"),
+			"efficiency": rapid.Float64Range(50, 95).
+				Draw(rt, "eff"),
+			"hertz": 60,
+			"rpm":   rapid.Float64Range(1650, 1790).Draw(rt, "rpm"),
 		}
 		all := reckon.Work(phases, given)
 		require.Empty(rt, all.Against)

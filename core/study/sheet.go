@@ -11,8 +11,8 @@ import (
 	"brackmoor/core/supply"
 )
 
-// OfSheet studies a motor by its plate as the open formats have it, joined for the volts that are said or nearest to the
-// supply's. Problems have the paths of the plate's own fields.
+// OfSheet studies a motor by its plate as the open formats have it, joined for the volts that are said or nearest to
+// the supply's. Problems have the paths of the plate's own fields.
 func OfSheet(on network.Supply, sheet plate.Sheet, volts *float64) (st Study, problems rule.Problems) {
 	if volts != nil {
 		joined := slices.DeleteFunc(slices.Clone(sheet.Ratings), func(r plate.SheetRating) bool {

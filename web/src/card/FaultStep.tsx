@@ -18,7 +18,7 @@ type Looked = Schemas['DiagnoseLooked'];
 const most = 6;
 const least = 0.01;
 
-/** What may be wrong, from what is seen and heard to the cure: the model weighs every cause, and names the next look. */
+/** From what is seen and heard to the cure: the model weighs every cause, and names the next look. */
 export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
   const [seen, see, settle] = useKept<{ symptoms: string[]; looked: Looked[] }>(`${motor}.fault`, {
     symptoms: [],
