@@ -47,8 +47,8 @@ func (s *service) reckoning(api huma.API) {
 			f := &st.Plate
 			out.Body.Given = map[string]float64{}
 			for name, v := range map[string]plate.Value{
-				"volts": f.Volts, "amps": f.Amps, "power_factor": f.PowerFactor, "efficiency": f.Efficiency, "rpm": f.RPM,
-				"hertz": f.Hertz, "poles": f.Poles,
+				"volts": f.Volts, "amps": f.Amps, "power_factor": f.PowerFactor, "efficiency": f.Efficiency,
+				"rpm": f.RPM, "hertz": f.Hertz, "poles": f.Poles,
 			} {
 				if v.Value > 0 {
 					out.Body.Given[name] = v.Value

@@ -13,9 +13,9 @@ func diagnoseCommand(c *console) *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "diagnose CASE.json",
 		Short: "Find what is wrong with a machine from what is seen, heard and read (- for standard input)",
-		Long: "Does every cause that is known to the model of the machine and its circuit, weighs each by how well what " +
-			"it would show agrees with what is seen, and names the look that parts them best, dead before live.\n\n" +
-			caution,
+		Long: "Does every cause that is known to the model of the machine and its circuit, weighs each by how well " +
+			"what it would show agrees with what is seen, and names the look that parts them best, dead before live." +
+			"\n\n" + caution,
 		Example: "  brackmoor diagnose case.json\n  brackmoor diagnose --list",
 		Args: func(cmd *cobra.Command, args []string) error {
 			if list {
