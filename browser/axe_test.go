@@ -48,8 +48,9 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 		"/machines/tarn-hobber/prove": ".state .cell",
 		"/machines/tarn-hobber/fault": ".causes li", "/motors/tarn-hobber-m1/sources": ".sources",
 		"/daybook/print?shop=tarn-hollow": ".log td", "/rulebook?tab=sums&motor=tarn-hobber-m1": ".sums-list li",
-		"/machines/tarn-shaper/wire?tab=parts": ".parts-list td",
-		"/machines/tarn-grinder/settings":      ".settings-table td", "/motors/tarn-shaper-m1/sheet": ".sheet",
+		"/rulebook?tab=lessons&motor=tarn-hobber-m1": ".lesson-choices",
+		"/machines/tarn-shaper/wire?tab=parts":       ".parts-list td",
+		"/machines/tarn-grinder/settings":            ".settings-table td", "/motors/tarn-shaper-m1/sheet": ".sheet",
 	} {
 		p.visit(path)
 		p.until(fmt.Sprintf("document.querySelector(%q)", ready))

@@ -47,3 +47,24 @@ func TestSumsGoAnyWayRound(t *testing.T) {
 	p.shows(".sums .problem", "Power factor lies between 0.01 and 1")
 	p.until("document.querySelector(\"[aria-label='Speed rpm']\").value === '1740'")
 }
+
+// Three lessons: a wrong answer is told why, a right one counts, and what was answered stays.
+func TestThreeLessons(t *testing.T) {
+	p := open(t, "tarn-hollow.json")
+	p.visit("/rulebook?tab=lessons&motor=tarn-hobber-m1")
+	p.shows(".lesson h2", "Watts over volts is not amps")
+	p.press("5.8 A")
+	p.shows(".lesson-right", "Right.")
+	p.shows(".lessons nav", "1 of")
+	p.press("Next lesson")
+	p.shows(".lesson h2", "Joined for twice the volts")
+	p.press("50 %")
+	p.shows(".lesson-wrong", "Not 50 %. The model comes to")
+	p.press("A capacitor shifts, it does not amplify")
+	p.press("100 %")
+	p.shows(".lessons nav", "2 of")
+	p.visit("/rulebook?tab=lessons&motor=tarn-hobber-m1")
+	p.shows(".lessons nav", "2 of")
+	p.press("Do it there")
+	p.until("location.pathname.startsWith('/machines/tarn-hobber/')")
+}

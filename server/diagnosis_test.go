@@ -71,3 +71,14 @@ func TestReckoning(t *testing.T) {
 	assert.InDelta(t, 1740, plate.Given["rpm"], 1e-9)
 	s.ask("GET", "/api/motors/nobody/figures", "").problem(http.StatusNotFound)
 }
+
+// Lessons are worked out on the motor at hand.
+func TestLessons(t *testing.T) {
+	s := open(t, nil)
+	var got server.Lessons
+	s.ask("GET", "/api/motors/tarn-hobber-m1/lessons", "").json(&got)
+	assert.Equal(t, "tarn-hobber", got.Machine)
+	require.Greater(t, len(got.Lessons), 9)
+	assert.Equal(t, "5.8 A", got.Lessons[0].Choices[got.Lessons[0].Right])
+	s.ask("GET", "/api/motors/nobody/lessons", "").problem(http.StatusNotFound)
+}

@@ -144,6 +144,7 @@ func (s *service) api(r chi.Router) huma.API {
 	s.acceptance(api)
 	s.diagnosis(api)
 	s.reckoning(api)
+	s.lessons(api)
 	s.settingsOf(api)
 	s.rulebook(api)
 	s.plates(api)

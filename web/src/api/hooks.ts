@@ -226,6 +226,15 @@ export const useFiguresOf = (motor: string) =>
     queryFn: () => ask(client.GET('/motors/{id}/figures', at(motor))),
   });
 
+/** What can be taught on a motor. */
+export const useLessons = (motor: string) =>
+  useQuery({
+    queryKey: keys.lessons(motor),
+    enabled: motor !== '',
+    ...standing(motor),
+    queryFn: () => ask(client.GET('/motors/{id}/lessons', at(motor))),
+  });
+
 /** The sums of a motor any way round. */
 export const useReckoning = (body: Schemas['ReckonRequest']) =>
   useQuery({

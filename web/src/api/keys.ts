@@ -24,6 +24,7 @@ export const keys = {
   firstRun: (motor: string, stamp: number) => ['first-run', motor, stamp] as const,
   acceptance: (motor: string, stamp: number) => ['acceptance', motor, stamp] as const,
   diagnosis: (motor: string, stamp: number, seen: object) => ['diagnosis', motor, stamp, seen] as const,
+  lessons: (motor: string) => ['lessons', motor] as const,
   figures: (motor: string) => ['figures', motor] as const,
   reckoning: (given: object) => ['reckoning', given] as const,
   prove: (motor: string, stamp: number) => ['prove', motor, stamp] as const,

@@ -3,6 +3,7 @@ import { useSearchParams } from 'react-router';
 import { words, type Schemas } from '../api/client';
 import { useRulebook, useShop } from '../api/hooks';
 import { useCurrentShop } from '../frame/shop';
+import { Lessons } from './Lessons';
 import { Loads } from './Loads';
 import { Prices } from './Prices';
 import { Profiles } from './Profiles';
@@ -20,6 +21,7 @@ const tabs = [
   { value: 'loads', label: 'Loads' },
   { value: 'profiles', label: 'Drive profiles' },
   { value: 'sums', label: 'Sums' },
+  { value: 'lessons', label: 'Lessons' },
 ];
 
 /**
@@ -57,6 +59,7 @@ export function Rulebook() {
       {tab === 'tables' && shop.data && <Tables shop={shop.data.shop} tables={book.data.tables} />}
       {tab === 'loads' && shop.data && <Loads key={key} shop={shop.data.shop} usual={book.data.loads} />}
       {tab === 'sums' && <Sums />}
+      {tab === 'lessons' && current && <Lessons shop={current.id} />}
       {tab === 'profiles' && shop.data && <Profiles key={key} shop={shop.data.shop} book={book.data} />}
     </div>
   );
