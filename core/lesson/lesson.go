@@ -1,6 +1,6 @@
-// Package lesson teaches what practitioners are most often told wrong, on a motor at hand: a few sentences, one thing to
-// do, and one question whose answers are figures. The right one is worked out by the model of that motor, so that a lesson
-// cannot say what the model does not.
+// Package lesson teaches what practitioners are most often told wrong, on a motor at hand: a few sentences, one thing
+// to do, and one question whose answers are figures. The right one is worked out by the model of that motor, so that
+// a lesson cannot say what the model does not.
 package lesson
 
 import (
@@ -60,8 +60,8 @@ func All(m *machine.Machine) (list []Lesson) {
 	return list
 }
 
-// asks puts figures to choose from, in the order of their size, of which one is right. Those that print alike as the right
-// one are left out; ok is false where too few are left to choose from.
+// asks puts figures to choose from, in the order of their size, of which one is right. Those that print alike as the
+// right one are left out; ok is false where too few are left to choose from.
 func (l *Lesson) asks(right float64, print func(float64) string, wrong ...float64) (ok bool) {
 	is := print(right)
 	all := []float64{right}

@@ -76,10 +76,10 @@ func Accept(q *feed.Question, readings []Reading, done Done) (Acceptance, error)
 		Needs: p.needs(done), Limits: []string{}, Verdicts: []rule.Verdict{}, Cleared: []rule.Verdict{},
 		Basis: p.basis(), Readings: len(p.list),
 	}
-	o := p.way.Outline(q)
+	o := p.outline()
 	p.against(&a, &page, done)
 	p.plan(&a, o)
-	p.limits(&a, o)
+	p.limits(&a, &page, o)
 	a.Verdicts = rule.Sorted(a.Verdicts)
 	worst := rule.Worst(a.Verdicts)
 	switch {
@@ -345,8 +345,8 @@ func (p *proof) cleared(id string) string {
 }
 
 // limits says within what it is accepted: its usable output, and the states to avoid.
-func (p *proof) limits(a *Acceptance, o *feed.Outline) {
-	for _, s := range p.states {
+func (p *proof) limits(a *Acceptance, page *Page, o *feed.Outline) {
+	for i, s := range p.states {
 		k := p.last(s.Name)
 		if k < 0 || !steady(s.Name) {
 			continue
@@ -358,6 +358,7 @@ func (p *proof) limits(a *Acceptance, o *feed.Outline) {
 				bad = append(bad, j.Figure+" "+expected)
 			}
 		}
+		out := slices.ContainsFunc(page.Rows[i].Cells, func(c Cell) bool { return c.Out })
 		switch {
 		case p.list[k].Unable:
 			a.Limits = append(a.Limits, fmt.Sprintf("%s is unproved: no more than was read until it is.", s.Title))
@@ -366,6 +367,8 @@ func (p *proof) limits(a *Acceptance, o *feed.Outline) {
 				a.Limits,
 				fmt.Sprintf("Avoid: %s (%s).", rule.InSentence(s.Title), strings.Join(bad, ", ")),
 			)
+		case out:
+			a.Limits = append(a.Limits, s.Title+" was far from what is foretold: under watch until it is read again.")
 		}
 	}
 	if len(a.Limits) > 0 && o != nil && o.UsableWatts != nil && o.UsableWatts[1] > 0 {

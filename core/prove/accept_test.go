@@ -44,13 +44,16 @@ func complete(t testing.TB, q *feed.Question) (list []prove.Reading) {
 			put(&r, "volts.ab", q.Supply.Volts)
 		case len(page.Banks) == 0:
 			r = prove.Reading{State: s.Name}
-			for _, place := range []string{"volts.ab", "volts.bc", "volts.ca"} {
-				put(&r, place, q.Plate.Volts.Value)
-			}
 			for _, place := range []string{"amps.machine.a", "amps.machine.b", "amps.machine.c"} {
 				put(&r, place, 0.8*q.Plate.Amps.Value)
 			}
 			put(&r, "hertz", q.Supply.Hertz)
+			put(&r, "amps.supply", 12)
+			for _, cell := range page.Rows[i].Cells { // as a drive's outline foretells it
+				if cell.Low != nil {
+					put(&r, cell.Place, (*cell.Low+*cell.High)/2)
+				}
+			}
 		case s.Name == prove.Alone:
 			r = read(t, q, fmt.Sprint(i), s.Name, -1, 0)
 		default:
@@ -60,9 +63,6 @@ func complete(t testing.TB, q *feed.Question) (list []prove.Reading) {
 		if s.Name == prove.Part || s.Name == prove.Full {
 			for place, value := range map[string]float64{"frame": 45, "room": 20, "up": 2} {
 				put(&r, place, value)
-			}
-			if len(page.Banks) == 0 {
-				put(&r, "amps.supply", 12)
 			}
 		}
 		list = append(list, r)
@@ -266,4 +266,27 @@ func TestARampOfReducedVolts(t *testing.T) {
 		assert.GreaterOrEqual(t, stop, high)
 		last = high
 	}
+}
+
+// Behind a drive its motor's amps, its line's, hertz and bus stand beside what its outline gives: full output at
+// plate amps, more from the line the more it does; where nobody knows its share nothing is foretold of it.
+func TestBehindADrive(t *testing.T) {
+	q := asked(t, "drive-single-phase")
+	page, err := prove.Of(q, nil)
+	require.NoError(t, err)
+	middle := func(state, place string) float64 {
+		for _, c := range row(t, page, state).Cells {
+			if c.Place == place && c.Low != nil {
+				assert.Less(t, *c.Low, *c.High)
+				return (*c.Low + *c.High) / 2
+			}
+		}
+		return 0
+	}
+	assert.InEpsilon(t, q.Plate.Amps.Value, middle(prove.Full, "amps.machine.b"), 0.05)
+	assert.InDelta(t, 60, middle(prove.Full, "hertz"), 0.1)
+	assert.InEpsilon(t, math.Sqrt2*240, middle(prove.Standing, "bus"), 1e-6)
+	assert.Less(t, middle(prove.Idle, "amps.machine.a"), middle(prove.Part, "amps.machine.a"))
+	assert.Less(t, middle(prove.Part, "amps.supply"), middle(prove.Full, "amps.supply"))
+	assert.Contains(t, row(t, page, prove.Full).Says[0], "would prove it")
 }

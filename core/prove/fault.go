@@ -25,7 +25,7 @@ func Fault(q *feed.Question, readings []Reading) (c diagnose.Case, ok bool, err 
 	} else if c.Run = bank.AC; bank.BC > 0 {
 		c.Run, c.On = bank.BC, string(network.BC)
 	}
-	if o := p.way.Outline(q); o != nil && p.c.Idler == nil {
+	if o := p.outline(); o != nil && p.c.Idler == nil {
 		if i := slices.IndexFunc(o.Sizes, func(s feed.Size) bool { return s.Name == "start_microfarad" }); i >= 0 {
 			c.Start = o.Sizes[i].Value
 		}

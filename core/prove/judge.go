@@ -109,6 +109,8 @@ func (p *proof) row(s State, columns []Place) (row Row) {
 			ok = true
 		case foretold:
 			value, sigma, ok = by.Figure(&own, bank, place)
+		case p.way.Info().OwnVolts && (r == nil || r.Share == nil || s.Share != nil && *r.Share == *s.Share):
+			value, sigma, ok = p.behind(s.Name, c.Name)
 		}
 		if !ok {
 			continue
@@ -207,10 +209,11 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 // wouldProve says at which amps of the machine's first line a state is brought about, where that is foretold: nobody
 // sees a share of output on a meter.
 func (p *proof) wouldProve(row *Row) string {
-	if row.State != Part && row.State != Full || len(row.Cells) < 4 || row.Cells[3].Low == nil {
+	at := slices.IndexFunc(row.Cells, func(c Cell) bool { return c.Place == "amps."+machineID+".a" })
+	if row.State != Part && row.State != Full || at < 0 || row.Cells[at].Low == nil {
 		return ""
 	}
-	c := &row.Cells[3]
+	c := &row.Cells[at]
 	return fmt.Sprintf("; the load at which %s takes %s to %s A would prove it", p.q.Lines().Marks[0],
 		quantity.Figures(*c.Low, 3), quantity.Figures(*c.High, 3))
 }

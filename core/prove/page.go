@@ -83,18 +83,19 @@ type Next struct {
 
 // proof is a page while it is made.
 type proof struct {
-	q       *feed.Question
-	way     feed.Way
-	c       learn.Case
-	bank    learn.Bank
-	second  learn.Bank // that comes in with the load
-	delta   bool
-	states  []State
-	list    []Reading // that count, of the way that is taken
-	learned *learn.Learned
-	misread map[[2]int]string // by reading of the case and place
-	fed     []int             // readings of the list that the case has, by its own
-	earlier map[int]*learn.Learned
+	q        *feed.Question
+	way      feed.Way
+	c        learn.Case
+	bank     learn.Bank
+	second   learn.Bank // that comes in with the load
+	delta    bool
+	states   []State
+	list     []Reading // that count, of the way that is taken
+	learned  *learn.Learned
+	misread  map[[2]int]string // by reading of the case and place
+	fed      []int             // readings of the list that the case has, by its own
+	earlier  map[int]*learn.Learned
+	outlined **feed.Outline
 }
 
 // Of sets readings of a motor beside its way.
@@ -131,10 +132,7 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 		Readings: append([]Reading{}, readings...), Rows: []Row{}, Learned: []rule.Row{}, Banks: p.banks(),
 		Verdicts: []rule.Verdict{}, Folk: []rule.Row{},
 	}
-	page.Columns = slices.Clone(page.Places[:6])
-	page.Columns = append(page.Columns, page.Places[slices.IndexFunc(page.Places, func(x Place) bool {
-		return x.Name == "amps.supply"
-	})])
+	page.Columns = p.columns(page.Places)
 	if len(p.c.Machines) > 0 {
 		p.learn(&page)
 	}
