@@ -15,7 +15,7 @@ func TestReadingsNameTheNextChange(t *testing.T) {
 	p.shows(".band", "3 of 4")
 	p.shows(".prove-below", "that are printed on its cans are in circuit")
 	p.shows(".next-says", "on L1 to the made leg")
-	p.shows(".by-state", "live, whatever the made leg reads")
+	p.shows(".by-state", "live, whatever turns or not")
 	p.press("Correct it")
 	p.shows("#reading-title", "Correct a reading")
 	p.over("[aria-label='L1–L2 V']", "24x\t")
@@ -196,6 +196,7 @@ func TestTheLearnedMachineIsTaken(t *testing.T) {
 	p.press("Answer everywhere with the learned machine")
 	p.shows(".card-head .learned-mark", "learned")
 	p.shows(".learned-line", "by C.")
+	p.until("!document.querySelector('.ant-btn-loading')") // which takes no click
 	p.press("Lay it aside")
 	p.until("!document.querySelector('.card-head .learned-mark')")
 }

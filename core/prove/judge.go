@@ -154,6 +154,12 @@ func (p *proof) wrong(k int, place learn.Place) string {
 // judge says how a state does, by what counts in it.
 func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 	switch {
+	case r == nil && s.Name == Standing && p.way.Info().OwnVolts:
+		row.Says = append(
+			row.Says,
+			"not read: the bus of a drive is charged while nothing turns, and for minutes after",
+		)
+		return
 	case r == nil && s.Name == Standing:
 		row.Says = append(row.Says, "not read: with the volts on and nothing turning the made leg is live, whatever a "+
 			"meter says")
@@ -170,7 +176,7 @@ func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 	}
 	row.Mark = "good"
 	if s.Name == Standing {
-		row.Says = append(row.Says, "live, whatever the made leg reads")
+		row.Says = append(row.Says, "live, whatever turns or not")
 	}
 	judged := p.judged(s, r)
 	row.bare = len(judged) == 0 && !slices.ContainsFunc(row.Cells, func(c Cell) bool { return c.Read != nil })

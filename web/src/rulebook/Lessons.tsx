@@ -42,12 +42,7 @@ export function Lessons({ shop }: { shop: string }) {
         <ol>
           {lessons.map(l => (
             <li key={l.name}>
-              <button
-                type="button"
-                className="to-place"
-                aria-current={l === one || undefined}
-                onClick={() => open(l.name)}
-              >
+              <button type="button" aria-current={l === one || undefined} onClick={() => open(l.name)}>
                 {answered[l.name] ? '✓ ' : ''}
                 {l.title}
               </button>
