@@ -8,8 +8,8 @@ import (
 	"brackmoor/core/feed"
 )
 
-// columns are the places that stand in the page's columns: volts and amps of lines, or, behind a drive, what a meter and
-// its display tell.
+// columns are the places that stand in the page's columns: volts and amps of lines, or, behind a drive, what a meter
+// and its display tell.
 func (p *proof) columns(all []Place) (list []Place) {
 	names := []string{
 		"volts.ab", "volts.bc", "volts.ca", "amps.machine.a", "amps.machine.b", "amps.machine.c", "amps.supply",
