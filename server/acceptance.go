@@ -99,7 +99,7 @@ func (s *service) acceptedAs(ctx context.Context, id string) (place store.Place,
 	}
 	done := prove.Done{
 		Checks: len(wired.Work.Checks), Passed: passed(wired.Work.Checks, place.Motor.Built),
-		Steps: len(wired.Work.Powering), Failed: []string{},
+		Steps: len(wired.Work.Powering), Failed: []string{}, Stops: wired.Stops(at.q, nil),
 	}
 	for i := range wired.Work.Powering {
 		step := &wired.Work.Powering[i]

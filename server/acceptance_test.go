@@ -141,6 +141,19 @@ func TestTheLearnedMachineAnswers(t *testing.T) {
 	assert.Empty(t, machine.Motors[0].Reading.Learned, "another machine of the same plate is another machine")
 	learn(`{"take": false, "hand": ""}`).json(&taken)
 	assert.Equal(t, before, size())
+	// Another plate is another machine: what was learned of the old one is laid aside with it.
+	learn(`{"take": true, "hand": "A."}`).json(&taken)
+	s.ask("GET", "/api/machines/tarn-hobber", "").json(&machine)
+	m := machine.Motors[0]
+	m.Plate.Amps = "6.0/3.0"
+	text, err := json.Marshal(map[string]any{
+		"version": m.Versions.Plate, "value": map[string]any{"name": m.Name, "plate": m.Plate},
+	})
+	require.NoError(t, err)
+	require.Equal(t, http.StatusOK, s.ask("PUT", motor+"/plate", string(text)).Code)
+	machine = server.MachinePage{}
+	s.ask("GET", "/api/machines/tarn-hobber", "").json(&machine)
+	assert.Empty(t, machine.Motors[0].Reading.Learned)
 }
 
 // A drive's settings are written down as they were found and read back; one that is other than is meant says so, and

@@ -65,7 +65,7 @@ func (s *service) firstRun(api huma.API) {
 				Shop:    place.Shop.ID,
 				Machine: place.Machine.ID,
 				Steps:   []RunStep{},
-				Stops:   append([]string{}, made.Stops(as, nil)...),
+				Stops:   []string{},
 				Cleared: []string{},
 				Turn:    rule.Row{Label: "To turn it round", Value: as.Choice.Taken().Reversal()},
 				Checks:  len(made.Work.Checks),

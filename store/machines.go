@@ -323,6 +323,9 @@ func (s *Store) ChangePart(
 		}
 		m := before.Motor
 		change(&m)
+		if m.Learned != nil && (m.Plate != before.Motor.Plate || part == shop.LeadsPart) {
+			m.Learned = nil // it was learned of another machine than is now written there
+		}
 		*m.Versions.Of(part)++
 		if err := updateMotor(ctx, tx, m.Filled()); err != nil {
 			return err

@@ -92,10 +92,7 @@ func circuit(q *feed.Question, r *Route) {
 	if amps == nil {
 		return
 	}
-	most := "most_percent"
-	if !quantity.SixtyHertz(q.Supply.Hertz) {
-		most = "most_percent_iec"
-	}
+	most := feed.CircuitLimit(q.Supply.Hertz)
 	if limit := rule.Limit("route.circuit", most) / 100 * rating; *amps > limit {
 		left := q.Watts() * q.Share() * limit / *amps
 		r.outline.Verdicts = rule.Sorted(append(r.outline.Verdicts, rule.Speak("route.circuit",

@@ -32,7 +32,7 @@ type Entry struct {
 // More is what some kinds of entry have besides.
 type More struct {
 	Signed   *Signed   `json:"signed,omitempty"`                                  // of an acceptance
-	Settings []Setting `json:"settings,omitempty" maxItems:"100"`                 // of a drive, as they were found and left
+	Settings []Setting `json:"settings,omitempty" maxItems:"100"`                 // of a drive, as found and left
 	Hours    float64   `json:"hours,omitempty" minimum:"0" maximum:"1000000"`     // on the machine's counter
 	DueHours float64   `json:"due_hours,omitempty" minimum:"0" maximum:"1000000"` // on it by when it is due, 0 for none
 	Photos   []string  `json:"photos,omitempty" maxItems:"6"`                     // ids
@@ -46,6 +46,7 @@ type Signed struct {
 	Limits   []string `json:"limits" nullable:"false"`
 	Basis    string   `json:"basis"`
 	Readings int      `json:"readings"`
+	Last     string   `json:"last"` // of which readings
 }
 
 // Words are an acceptance in a line.

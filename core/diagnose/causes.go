@@ -113,7 +113,7 @@ var causes = []cause{
 		}},
 	{"overloaded", "It has more to do than its plate says: a dull tool, a tight gearbox, a cut too deep.",
 		"Lighten it; sharpen; and see what it takes with the belt off.", 1.5, func(w *world) bool {
-			w.share = 1.35
+			w.share, w.overloaded = 1.35, true
 			w.breakaway *= 1.5
 			return true
 		}},

@@ -179,3 +179,25 @@ func TestHiddenCausesAreFound(t *testing.T) {
 	assert.GreaterOrEqual(t, first, count*80/100)
 	assert.GreaterOrEqual(t, three, count*95/100)
 }
+
+// A sound machine that was read at several loads is sound: each reading is held to its own load.
+func TestReadingsAtSeveralLoads(t *testing.T) {
+	for _, c := range cases(t) {
+		for _, share := range []float64{0.3, 0.6, 0.9} {
+			ab, bc, ca, lines, _, ok := diagnose.Sound(&c, share)
+			require.True(t, ok)
+			c.Readings = append(c.Readings, diagnose.Reading{
+				State: diagnose.Running, Share: &share, Volts: map[string]float64{"ab": ab, "bc": bc, "ca": ca},
+				Machine: map[string]float64{"a": lines[0], "b": lines[1], "c": lines[2]},
+			})
+		}
+		a := diagnose.Diagnose(&c)
+		chance := map[string]float64{}
+		for _, x := range a.Causes {
+			chance[x.ID] = x.Probability
+		}
+		assert.Greater(t, chance["nothing-wrong"], chance["overloaded"])
+		assert.Less(t, chance["overloaded"], 0.01)
+		assert.Less(t, chance["run-capacitor-weak"]+chance["balance-capacitor-open"], 0.05)
+	}
+}

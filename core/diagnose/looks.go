@@ -135,7 +135,7 @@ var Looks = []Look{
 		}},
 	{"look-at-work", "At a standstill: tool, gearbox, cut: is it more than it was bought for?", false,
 		[]Found{good, {"heavy", "dull, tight, or far too deep"}}, 3, func(w *world, _ *picture) string {
-			if w.share > 1 {
+			if w.overloaded {
 				return "heavy"
 			}
 			return good.ID

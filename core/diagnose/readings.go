@@ -45,7 +45,7 @@ func (r *Reading) agrees(p *picture) float64 {
 	case Idle:
 		s = p.idle
 	case Running:
-		s = p.loaded
+		s = p.at(r.Share)
 	}
 	if s == nil {
 		return like * strange

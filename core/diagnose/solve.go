@@ -5,6 +5,7 @@ import (
 	"math/cmplx"
 
 	"brackmoor/core/motor"
+	"brackmoor/core/winding"
 )
 
 // turning is a motor winding by winding, so that one may be joined by its wrong end, or a lead be open.
@@ -19,9 +20,6 @@ type turning struct {
 	backward bool // two leads are exchanged
 	slip     float64
 }
-
-// zeroShare is the zero-sequence leakage of a stator over its positive-sequence leakage (Alger, Induction Machines).
-const zeroShare = 0.6
 
 // admittance is a machine at its slip between its terminals, with what it takes to read amps and torque out of a
 // solution: its branches of both fields and its windings.
@@ -46,7 +44,7 @@ func (m *turning) at(hertz, xm, leakage float64) (y admittance) {
 	y.backward = m.circuit.At(2-m.slip, ratio, xm*ratio, leakage)
 	times := complex(y.times, 0)
 	own := [3]complex128{
-		1 / (times * complex(m.circuit.R1Ohm, zeroShare*m.circuit.X1Ohm*leakage*ratio)),
+		1 / (times * complex(m.circuit.R1Ohm, winding.ZeroShare*m.circuit.X1Ohm*leakage*ratio)),
 		y.forward.Admittance / times, y.backward.Admittance / times,
 	}
 	y.ends = [3]complex128{1, 1, 1}

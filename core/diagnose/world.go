@@ -12,6 +12,7 @@ type world struct {
 	on             string  // the pair that capacitors hang on: ac or bc
 	standing       bool    // the idler does not turn
 	share          float64 // of plate output that the machine has to do
+	overloaded     bool    // which is more than is said
 	drag           float64 // beside it, as a share
 	breakaway      float64 // that it takes to turn, as a share of rated torque
 	watts, amps    float64 // of the plate
@@ -63,7 +64,8 @@ const (
 type picture struct {
 	world   *world
 	start   string
-	locked  state // switched on, at standstill
+	sense   float64 // in which it turns, 1 or −1
+	locked  state   // switched on, at standstill
 	idle    *state
 	loaded  *state
 	slip    float64 // loaded, of the machine
@@ -145,16 +147,30 @@ func (w *world) show() picture {
 		p.start = starts
 	}
 	w.fit(false)
-	sense := math.Copysign(1, torque)
-	if s, _, ok := w.settle(0, sense); ok {
+	p.sense = math.Copysign(1, torque)
+	if s, _, ok := w.settle(0, p.sense); ok {
 		p.idle = &s
 		p.feel(&s)
 	}
-	if s, slip, ok := w.settle(w.share, sense); ok {
+	if s, slip, ok := w.settle(w.share, p.sense); ok {
 		p.loaded, p.slip = &s, slip
 		p.feel(&s)
 	}
 	return p
+}
+
+// at is what stands at a picture's machine at a load of its own, nil where it does not run at it. One that is
+// overloaded does more than anybody thinks, whatever share is said.
+func (p *picture) at(share *float64) *state {
+	const same = 0.01
+	w := p.world
+	if share == nil || p.idle == nil || w.overloaded || math.Abs(*share-w.share) < same {
+		return p.loaded
+	}
+	if s, _, ok := w.copy().settle(*share, p.sense); ok {
+		return &s
+	}
+	return nil
 }
 
 // synchronous is a machine's synchronous speed in rpm.

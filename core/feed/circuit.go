@@ -111,3 +111,11 @@ func (c Circuit) Section(q *Question) rule.Section {
 	add("Isolator", "lockable", "in sight of the machine; it opens both lines")
 	return s
 }
+
+// CircuitLimit is the limit of route.circuit at a frequency: what share of its breaker a circuit carries for hours.
+func CircuitLimit(hertz float64) string {
+	if quantity.SixtyHertz(hertz) {
+		return "most_percent"
+	}
+	return "most_percent_iec"
+}

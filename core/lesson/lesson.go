@@ -40,7 +40,7 @@ var lessons = []struct {
 	{"no-magnet", "No magnet makes the third leg", "size", noMagnet},
 	{"shifts", "A capacitor shifts, it does not amplify", "size", shifts},
 	{"idle-lies", "Idle legs say nothing of a load", "prove", idleLies},
-	{"hottest-winding", "One winding is hot under a cool frame", "size", hottestWinding},
+	{"hottest-winding", "One winding is hot, the others are not", "size", hottestWinding},
 	{"start-left-in", "The start capacitor left in", "size", startLeftIn},
 	{"too-much-flux", "Too many volts, nothing to do", "plate", tooMuchFlux},
 	{"too-few-volts", "Fewer volts, more amps", "plate", tooFewVolts},

@@ -2,6 +2,7 @@ package prove
 
 import (
 	"fmt"
+	"hash/fnv"
 	"slices"
 	"strings"
 
@@ -24,11 +25,12 @@ type Acceptance struct {
 	Verdict  string         `json:"verdict" enum:"not-yet,pass,limits,fail"`
 	Title    string         `json:"title"`
 	Needs    []Need         `json:"needs" nullable:"false"`
-	Limits   []string       `json:"limits" nullable:"false"`   // within which it is accepted: usable output, states to avoid
+	Limits   []string       `json:"limits" nullable:"false"`   // within which it is accepted
 	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"` // what stands against it
 	Cleared  []rule.Verdict `json:"cleared" nullable:"false"`  // stops of the plan that readings disprove
-	Basis    string         `json:"basis"`                     // what it holds for: another way, other capacitors are another
+	Basis    string         `json:"basis"`                     // what it holds for: its way and capacitors
 	Readings int            `json:"readings"`                  // that count
+	Last     string         `json:"last"`                      // of which ones: another reading is another
 }
 
 // Need is something that must be read or done before a machine is accepted.
@@ -38,16 +40,19 @@ type Need struct {
 	Says  string `json:"says"` // what of it is missing
 }
 
-// Done is how far it is built and its first run has come, and the steps that did not go well.
+// Done is how far it is built and its first run has come, the steps that did not go well, and what stops it.
 type Done struct {
 	Checks, Passed int
 	Steps, Well    int
 	Failed         []string
+	Stops          []string // of the plate, the leads and the circuit, which no reading clears
 }
 
 // Sign is what is written down of an acceptance.
 func (a *Acceptance) Sign() *daybook.Signed {
-	return &daybook.Signed{Verdict: a.Verdict, Title: a.Title, Limits: a.Limits, Basis: a.Basis, Readings: a.Readings}
+	return &daybook.Signed{
+		Verdict: a.Verdict, Title: a.Title, Limits: a.Limits, Basis: a.Basis, Readings: a.Readings, Last: a.Last,
+	}
 }
 
 // Since says why a signed acceptance no longer holds as it was signed, "" where it does.
@@ -57,6 +62,10 @@ func (a *Acceptance) Since(s *daybook.Signed) string {
 		return "signed for " + s.Basis + "; now it is " + a.Basis
 	case a.Readings > s.Readings:
 		return fmt.Sprintf("%d of the readings came after it was signed", a.Readings-s.Readings)
+	case a.Last != s.Last:
+		return "readings were corrected after it was signed"
+	case a.Verdict != s.Verdict:
+		return "it would now be: " + rule.InSentence(a.Title)
 	}
 	return ""
 }
@@ -74,7 +83,7 @@ func Accept(q *feed.Question, readings []Reading, done Done) (Acceptance, error)
 	}
 	a := Acceptance{
 		Needs: p.needs(done), Limits: []string{}, Verdicts: []rule.Verdict{}, Cleared: []rule.Verdict{},
-		Basis: p.basis(), Readings: len(p.list),
+		Basis: p.basis(), Readings: len(p.list), Last: p.which(),
 	}
 	o := p.outline()
 	p.against(&a, &page, done)
@@ -105,6 +114,15 @@ func (p *proof) basis() string {
 	return text
 }
 
+// which tells the readings that count from any others.
+func (p *proof) which() string {
+	h := fnv.New64a()
+	for i := range p.list {
+		_, _ = h.Write([]byte(p.list[i].ID + "\n")) // it never fails
+	}
+	return fmt.Sprintf("%016x", h.Sum64())
+}
+
 // needs are what must be read and done on this way.
 func (p *proof) needs(done Done) (list []Need) {
 	add := func(title string, done bool, says string) {
@@ -126,8 +144,11 @@ func (p *proof) needs(done Done) (list []Need) {
 			places = []string{"volts.ab", "volts.bc", "volts.ca", "amps.idler.a", "amps.idler.b", "amps.idler.c"}
 		default:
 			places = []string{"volts.ab", "volts.bc", "volts.ca", "amps.machine.a", "amps.machine.b", "amps.machine.c"}
-			if p.way.Info().OwnVolts { // behind a drive a meter reads pulses: its amps and its own display count
+			switch {
+			case p.driven(): // a meter reads pulses behind it: amps and its own display count
 				places = append(places[3:], "hertz")
+			case p.way.Info().OwnVolts: // another motor, of one phase
+				places = []string{"volts.ab", "amps.supply"}
 			}
 		}
 		k := p.last(s.Name)
@@ -184,6 +205,9 @@ func (p *proof) against(a *Acceptance, page *Page, done Done) {
 	for _, step := range done.Failed {
 		say(rule.Speak("prove.step-open", nil, "Find why, mend it, and do the step again.", "%s", step))
 	}
+	for _, stop := range done.Stops {
+		say(rule.Speak("prove.plan-stop", nil, "Mend it on the step of the card that says it.", "%s", stop))
+	}
 	for i, s := range p.states {
 		k := p.last(s.Name)
 		if k < 0 {
@@ -200,20 +224,9 @@ func (p *proof) against(a *Acceptance, page *Page, done Done) {
 				continue
 			}
 			expected, accepted := j.Words()
-			v := rule.Speak(
-				j.Rule,
-				rule.Numbers{"percent": j.Value},
-				"Do not run it so; see what the next change gives.",
-				"%s: %s %s was read, %s accepted.",
-				s.Title,
-				j.Figure,
-				expected,
-				accepted,
-			)
-			if s.Name == Full && p.q.Share() < 1 && v.Severity == rule.Stop {
-				v.Severity = rule.Caution // it need not be run so
-			}
-			say(v)
+			say(p.weighed(s, rule.Speak(j.Rule, rule.Numbers{"percent": j.Value},
+				"Do not run it so; see what the next change gives.", "%s: %s %s was read, %s accepted.", s.Title,
+				j.Figure, expected, accepted)))
 		}
 		for c, cell := range page.Rows[i].Cells {
 			if cell.Out {
@@ -236,16 +249,22 @@ func (p *proof) against(a *Acceptance, page *Page, done Done) {
 	p.supplied(a)
 }
 
+// weighed is what is said of a state: one that need not be run, full output of a machine that is to do less, stops
+// nothing.
+func (p *proof) weighed(s State, v rule.Verdict) rule.Verdict {
+	if s.Name == Full && p.q.Share() < 1 && v.Severity == rule.Stop {
+		v.Severity = rule.Caution
+	}
+	return v
+}
+
 // supplied says where the amps of the supply that were read are more than its circuit carries.
 func (p *proof) supplied(a *Acceptance) {
 	breaker := p.q.Fed.BreakerAmps
 	if breaker == 0 {
 		return
 	}
-	limit := "most_percent"
-	if !quantity.SixtyHertz(p.q.Supply.Hertz) {
-		limit = "most_percent_iec"
-	}
+	limit := feed.CircuitLimit(p.q.Supply.Hertz)
 	for _, s := range p.states {
 		k := p.last(s.Name)
 		if k < 0 || s.Name == Starting {
@@ -255,24 +274,19 @@ func (p *proof) supplied(a *Acceptance) {
 		if !ok {
 			continue
 		}
-		if j := rule.AtMost(
-			s.Title,
-			"supply, of the breaker",
-			100*amps/breaker,
-			"route.circuit",
-			limit,
-			"%",
-		); !j.Accepted {
-			expected, accepted := j.Words()
-			a.Verdicts = append(a.Verdicts, rule.Speak(j.Rule, rule.Numbers{"percent": j.Value},
-				"A circuit for these amps, or less at once.", "%s: %s %s was read, %s accepted.", s.Title, j.Figure,
-				expected, accepted))
+		j := rule.AtMost(s.Title, "supply, of the breaker", 100*amps/breaker, "route.circuit", limit, "%")
+		if j.Accepted {
+			continue
 		}
+		expected, accepted := j.Words()
+		v := rule.Speak(j.Rule, rule.Numbers{"percent": j.Value}, "A circuit for these amps, or less at once.",
+			"%s: %s %s was read, %s accepted.", s.Title, j.Figure, expected, accepted)
+		a.Verdicts = append(a.Verdicts, p.weighed(s, v))
 	}
 }
 
-// disproof is what must have been read, and good, so that a stop of the plan is disproved: a figure that is judged by
-// the same rule, or that the machine came up.
+// cameUp are the stops of the plan that a machine disproves which came up to its load by a stopwatch. Others are
+// disproved by a figure that is judged by their own rule, and is good.
 var cameUp = []string{
 	"capacitor.no-start", "rotary.no-start", "start.stands", "start.crawls", "drive.weak-start",
 	"route.static-hard-start", "capacitor.stalls",

@@ -4,15 +4,21 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/feed"
+	"brackmoor/core/motor"
 	"brackmoor/core/network"
+	"brackmoor/core/plate"
 	"brackmoor/core/prove"
 	"brackmoor/core/rule"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/supply"
 )
 
 // all is everything done.
@@ -49,6 +55,7 @@ func complete(t testing.TB, q *feed.Question) (list []prove.Reading) {
 			}
 			put(&r, "hertz", q.Supply.Hertz)
 			put(&r, "amps.supply", 12)
+			put(&r, "volts.ab", q.Supply.Volts)       // of a motor of one phase
 			for _, cell := range page.Rows[i].Cells { // as a drive's outline foretells it
 				if cell.Low != nil {
 					put(&r, cell.Place, (*cell.Low+*cell.High)/2)
@@ -226,6 +233,16 @@ func TestSigned(t *testing.T) {
 	more, err := prove.Accept(q, list, all)
 	require.NoError(t, err)
 	assert.Contains(t, more.Since(signed), "came after")
+	mended := list[2]
+	mended.ID, mended.Corrects = "mended", list[2].ID
+	corrected, err := prove.Accept(q, append(slices.Clone(list[:4]), mended), all)
+	require.NoError(t, err)
+	assert.Contains(t, corrected.Since(signed), "were corrected")
+	failed := all
+	failed.Failed = []string{"It hums and stands."}
+	worse, err := prove.Accept(q, list[:4], failed)
+	require.NoError(t, err)
+	assert.Contains(t, worse.Since(signed), "would now be")
 	other := q.With(func(q *feed.Question) { q.Choice.BalanceAC = new(90.0) })
 	changed, err := prove.Accept(other, list[:4], all)
 	require.NoError(t, err)
@@ -238,7 +255,7 @@ func TestLampsTellTheSequence(t *testing.T) {
 	const hertz, ohm = 60, 2304
 	microfarad := 1e6 / (2 * math.Pi * hertz * ohm)
 	v := network.Lines{AB: 240, BC: 240, CA: 240}
-	b, c := prove.Lamps(v, hertz, microfarad)
+	b, c := prove.Lamps(v, hertz, microfarad, ohm)
 	phase := 240 / math.Sqrt(3)
 	assert.InDelta(t, math.Hypot(0.3, math.Sqrt(0.75)+0.6)*phase, b, 1e-9)
 	assert.InDelta(t, math.Hypot(0.3, math.Sqrt(0.75)-0.6)*phase, c, 1e-9)
@@ -248,15 +265,17 @@ func TestLampsTellTheSequence(t *testing.T) {
 	assert.Contains(t, page.Sequence[2].Value, "bright")
 }
 
-// An idler turned up takes more amps at every step, and stops past what is foretold; standing on its full volts it
-// takes what it takes idle without capacitors.
+// An idler turned up takes more amps at every step, and stops past what is foretold; at each step, full volts among
+// them, the network alone solved at those volts lies between.
 func TestARampOfReducedVolts(t *testing.T) {
 	q := asked(t, "rotary")
 	page, err := prove.Of(q, nil)
 	require.NoError(t, err)
 	require.Len(t, page.Ramp, 4)
+	hung, err := q.Choice.Taken().Hang(q, "machine", 0)
+	require.NoError(t, err)
 	last := 0.0
-	for _, r := range page.Ramp {
+	for i, r := range page.Ramp {
 		var low, high, stop float64
 		_, err := fmt.Sscanf(r.Value, "%g–%g A", &low, &high)
 		require.NoError(t, err, r.Value)
@@ -265,6 +284,83 @@ func TestARampOfReducedVolts(t *testing.T) {
 		assert.Greater(t, high, last)
 		assert.GreaterOrEqual(t, stop, high)
 		last = high
+		c := network.Case{Supply: q.Supply, Motors: hung.Motors[1:]}
+		by := float64(i+1) / 4
+		c.Supply.Phases = 1
+		c.Supply.Volts *= by
+		c.Supply.ResistanceOhm *= by * by
+		c.Supply.ReactanceOhm *= by * by
+		s, err := network.Solve(c)
+		require.NoError(t, err)
+		assert.Less(t, low, s.Motors[0].LineAmps.A)
+		assert.Greater(t, high, s.Motors[0].LineAmps.A)
+	}
+}
+
+// No lamp of a sequence indicator has more volts than it is made for, on 400 V behind a transformer neither; the
+// brightest is well lit.
+func TestNoLampBursts(t *testing.T) {
+	for _, way := range []string{"230/460", "400"} {
+		su := supply.Supply{Kind: "line-neutral", Volts: 230, Hertz: 50, MainAmps: 63, Class: "usual"}
+		p := plate.Typed{Output: "1.5 kW", Volts: way, Amps: "3.5", RPM: "1430", Hertz: "50"}
+		if way != "400" {
+			p.Amps = "6/3"
+		}
+		m := shop.Motor{
+			Plate:  p,
+			Driven: shop.Driven{Load: "spindle"},
+			Fed:    shop.Fed{Way: feed.Choice{Route: "rotary"}},
+		}
+		st := study.Of(su, m, motor.FitCircuit)
+		require.True(t, st.Reading.Sound)
+		page, err := prove.Of(st.Ask(shop.Shop{Supply: su}, shop.Machine{Motors: []shop.Motor{m}}), nil)
+		require.NoError(t, err)
+		require.Len(t, page.Sequence, 4)
+		text := page.Sequence[2].Value
+		var bright float64
+		_, err = fmt.Sscanf(text[strings.Index(text, "on N ")+len("on N "):], "%g V, bright", &bright)
+		require.NoError(t, err, text)
+		row := 1.0
+		if strings.Contains(text, "in a row") {
+			_, err = fmt.Sscanf(text[strings.Index(text, "; ")+2:], "%g lamps", &row)
+			require.NoError(t, err, text)
+		}
+		assert.LessOrEqual(t, bright, 240*row, text)
+		assert.Greater(t, bright, 120*row, text)
+		assert.Equal(t, way == "400", row > 1, text)
+	}
+}
+
+// The plate's, the leads' and the circuit's own stops stand whatever is read; the supply's amps are held to its
+// breaker.
+func TestWhatStopsAnAcceptance(t *testing.T) {
+	q := asked(t, "rotary").With(func(q *feed.Question) { q.Fed.BreakerAmps = 30 })
+	spoke := func(a prove.Acceptance, id string) bool {
+		return slices.ContainsFunc(a.Verdicts, func(v rule.Verdict) bool { return v.Rule == id })
+	}
+	for amps, over := range map[float64]bool{23.5: false, 25: true} { // of 24 that a breaker of 30 carries for hours
+		list := complete(t, q)
+		put(of(list, prove.Part), "amps.supply", amps)
+		a, err := prove.Accept(q, list, all)
+		require.NoError(t, err)
+		assert.Equal(t, over, spoke(a, "route.circuit"), amps)
+	}
+	done := all
+	done.Stops = []string{"Insulation too low."}
+	a, err := prove.Accept(q, complete(t, q), done)
+	require.NoError(t, err)
+	assert.Equal(t, prove.Fail, a.Verdict)
+	assert.True(t, spoke(a, "prove.plan-stop"))
+}
+
+// Only a load, or another's start, may be written down as out of reach.
+func TestOutOfReach(t *testing.T) {
+	for state, fine := range map[string]bool{
+		prove.Standing: false, prove.Alone: false, prove.Idle: false, prove.Part: true, prove.Full: true,
+		prove.Starting: true,
+	} {
+		r := prove.Reading{ID: "x", At: "2026-03-01T08:00:00Z", Hand: "B.", State: state, Unable: true}
+		assert.Equal(t, fine, r.Check() == nil, state)
 	}
 }
 

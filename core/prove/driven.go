@@ -14,15 +14,24 @@ func (p *proof) columns(all []Place) (list []Place) {
 	names := []string{
 		"volts.ab", "volts.bc", "volts.ca", "amps.machine.a", "amps.machine.b", "amps.machine.c", "amps.supply",
 	}
-	if p.way.Info().OwnVolts {
+	switch {
+	case p.driven():
 		names = []string{
 			"amps.machine.a", "amps.machine.b", "amps.machine.c", "hertz", "bus", "amps.supply", "watts",
 		}
+	case p.way.Info().OwnVolts: // another motor, of one phase
+		names = []string{"volts.ab", "amps.supply", "watts", "rpm", "up", "frame", "room"}
 	}
 	for _, name := range names {
 		list = append(list, all[slices.IndexFunc(all, func(x Place) bool { return x.Name == name })])
 	}
 	return list
+}
+
+// driven says whether a drive stands before the motor.
+func (p *proof) driven() bool {
+	_, ok := p.way.(feed.Driven)
+	return ok
 }
 
 // How far what a drive does may be off its outline, as shares: its motor's amps by what plates leave open, those of its

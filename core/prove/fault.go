@@ -32,7 +32,7 @@ func Fault(q *feed.Question, readings []Reading) (c diagnose.Case, ok bool, err 
 	}
 	for _, s := range p.states {
 		k := p.last(s.Name)
-		if k < 0 || !steady(s.Name) || s.Name == Alone {
+		if k < 0 || !steady(s.Name) || s.Name == Alone || p.list[k].Unable {
 			continue
 		}
 		r := &p.list[k]

@@ -106,10 +106,12 @@ func (p *proof) row(s State, columns []Place) (row Row) {
 		switch {
 		case s.Name == Standing && p.learned != nil && c.Name == "volts.ab":
 			value, sigma = p.learned.SupplyVolts()
-			ok = true
+			stepped := p.q.Stepped() // behind a transformer, where one stands ahead
+			by := stepped.Supply.Volts / p.q.Supply.Volts
+			value, sigma, ok = by*value, by*sigma, true
 		case foretold:
 			value, sigma, ok = by.Figure(&own, bank, place)
-		case p.way.Info().OwnVolts && (r == nil || r.Share == nil || s.Share != nil && *r.Share == *s.Share):
+		case p.driven() && (r == nil || r.Share == nil || s.Share != nil && *r.Share == *s.Share):
 			value, sigma, ok = p.behind(s.Name, c.Name)
 		}
 		if !ok {
@@ -154,7 +156,7 @@ func (p *proof) wrong(k int, place learn.Place) string {
 // judge says how a state does, by what counts in it.
 func (p *proof) judge(row *Row, s State, r *Reading, far []string) {
 	switch {
-	case r == nil && s.Name == Standing && p.way.Info().OwnVolts:
+	case r == nil && s.Name == Standing && p.driven():
 		row.Says = append(
 			row.Says,
 			"not read: the bus of a drive is charged while nothing turns, and for minutes after",
@@ -275,7 +277,7 @@ func (p *proof) hottest(r *Reading) (percent float64, winding int, ok bool) {
 // judged are the figures of a reading beside the limits of its state.
 func (p *proof) judged(s State, r *Reading) (list []rule.Judged) {
 	add := func(j rule.Judged) { list = append(list, j) }
-	if v, ok := volts(r); ok {
+	if v, ok := volts(r); ok && !p.way.Info().OwnVolts { // behind a drive a meter reads pulses
 		lines := p.lineVolts()
 		switch s.Name {
 		case Alone, Idle:
@@ -283,21 +285,11 @@ func (p *proof) judged(s State, r *Reading) (list []rule.Judged) {
 			add(rule.AtMost(s.Title, of, 100*max(v.BC, v.CA)/lines, "capacitor.made-leg-high", "most_percent", "%"))
 		case Part, Full:
 			add(rule.AtMost(s.Title, "legs apart", v.Unbalance(), "rotary.unbalance", "most_percent", "%"))
-			if !p.way.Info().OwnVolts {
-				rated := p.q.Plate.Volts.Value
-				least, most := 100*min(v.AB, v.BC, v.CA)/rated, 100*max(v.AB, v.BC, v.CA)/rated
-				add(
-					rule.AtLeast(
-						s.Title,
-						"lowest pair, of plate volts",
-						least,
-						"prove.volts-far",
-						"least_percent",
-						"%",
-					),
-				)
-				add(rule.AtMost(s.Title, "highest pair, of plate volts", most, "prove.volts-far", "most_percent", "%"))
-			}
+			rated := p.q.Plate.Volts.Value
+			least, most := 100*min(v.AB, v.BC, v.CA)/rated, 100*max(v.AB, v.BC, v.CA)/rated
+			const far = "prove.volts-far"
+			add(rule.AtLeast(s.Title, "lowest pair, of plate volts", least, far, "least_percent", "%"))
+			add(rule.AtMost(s.Title, "highest pair, of plate volts", most, far, "most_percent", "%"))
 		case Starting:
 			add(rule.AtLeast(s.Title, "lowest pair, of the lines", 100*min(v.AB, v.BC, v.CA)/lines, "prove.dip",
 				"least_percent", "%"))

@@ -148,6 +148,7 @@ func (log *Log) columns(head []string, hertz float64) (list []column) {
 		name, unit := parted(title)
 		place, ok := names[squeezed(name)]
 		scale, known := scales[strings.ToLower(unit)]
+		known = known && !strings.HasPrefix(unit, "M") // a million of them, which no place here comes to
 		switch {
 		case !ok || unit != "" && (!known || scale.unit != place.Unit),
 			slices.ContainsFunc(list, func(c column) bool { return c.place.Name == place.Name }):
@@ -174,7 +175,7 @@ func parted(title string) (name, unit string) {
 		return title, ""
 	}
 	unit = strings.Trim(title[cut:], " ()[]/")
-	if _, ok := scales[strings.ToLower(unit)]; !ok {
+	if _, ok := scales[strings.ToLower(unit)]; !ok { // of another kind: a part of the name
 		return title, ""
 	}
 	return title[:cut], unit

@@ -23,6 +23,7 @@ type Page struct {
 	Columns  []Place    `json:"columns" nullable:"false"`
 	Rows     []Row      `json:"rows" nullable:"false"`
 	States   []State    `json:"states" nullable:"false"`
+	Due      string     `json:"due"`                     // the state to read next
 	Places   []Place    `json:"places" nullable:"false"` // that something can be read at
 	Banks    []Bank     `json:"banks" nullable:"false"`  // of capacitors that a reading says it was read with
 	Readings []Reading  `json:"readings" nullable:"false"`
@@ -153,6 +154,7 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 	default:
 		page.NoNext = "None: as far as it was read, no change of capacitors makes it better."
 	}
+	page.Due = p.due(&page)
 	page.Headline = p.headline(&page)
 	page.Folk = p.folk()
 	page.Sources = p.sources(readings)
@@ -183,6 +185,16 @@ func (p *proof) gather(hung network.Circuit) {
 		own.Network.Load = nil
 		p.c.Machines = append(p.c.Machines, own)
 	}
+}
+
+// due is the state to read next: the first that a machine is proved in and that is not read, or else the first of all.
+func (p *proof) due(page *Page) string {
+	for _, row := range page.Rows {
+		if row.By == "" && steady(row.State) {
+			return row.State
+		}
+	}
+	return p.states[0].Name
 }
 
 // bankOf is the capacitors of a circuit.

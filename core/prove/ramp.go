@@ -12,9 +12,9 @@ import (
 // Reduced is what a step of the first run reads at that brings an idler up at reduced volts, beside the states.
 const Reduced = "reduced"
 
-// ramp is an idler alone, without its capacitors, behind a variable transformer turned up in steps: its hottest line as
-// it is foretold, and the amps at which to stop. It is spun up or started by its start part; one that does not turn
-// takes the amps of a locked rotor, which are far past those.
+// ramp is an idler alone, without its capacitors, behind a variable transformer turned up in steps: what its two
+// lines carry as it is foretold, and the amps at which to stop. It is spun up or started by its start part; one that
+// does not turn takes the amps of a locked rotor, which are far past those.
 func (p *proof) ramp() []rule.Row {
 	list := []rule.Row{}
 	if p.c.Idler == nil || p.learned == nil {

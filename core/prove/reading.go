@@ -64,6 +64,8 @@ type State struct {
 	Share *float64 `json:"share"` // of plate output that is usual in it; nil for none
 	// Loaded says that what comes in with the load is in.
 	Loaded bool `json:"loaded"`
+	// Hard says that it may be out of reach: a load, or another's start.
+	Hard bool `json:"hard"`
 }
 
 // The states.
@@ -82,13 +84,20 @@ func states(idler bool, share float64) (list []State) {
 	if idler {
 		list = append(list, State{Name: Alone, Title: "Idler alone"})
 	}
-	list = append(list,
+	list = append(
+		list,
 		State{Name: Idle, Title: "Machine idle", Share: new(0.0)},
-		State{Part, fmt.Sprintf("At its load, %.0f %%", 100*share), &share, true},
-		State{Full, "Full plate output", new(1.0), true},
+		State{
+			Name:   Part,
+			Title:  fmt.Sprintf("At its load, %.0f %%", 100*share),
+			Share:  &share,
+			Loaded: true,
+			Hard:   true,
+		},
+		State{Name: Full, Title: "Full plate output", Share: new(1.0), Loaded: true, Hard: true},
 	)
 	if idler {
-		list = append(list, State{Name: Starting, Title: "While another starts"})
+		list = append(list, State{Name: Starting, Title: "While another starts", Hard: true})
 	}
 	return list
 }
@@ -147,6 +156,8 @@ func (r *Reading) Check() (problems rule.Problems) {
 		problems.Say("hand", "who read it is not said")
 	}
 	switch {
+	case r.Unable && !slices.ContainsFunc(states(true, 0), func(s State) bool { return s.Hard && s.Name == r.State }):
+		problems.Say("unable", "only a load, or another’s start, may be out of reach; this state is read")
 	case r.Unable && len(r.Figures) > 0:
 		problems.Say("figures", "nothing is read in a state that could not be brought about")
 	case !r.Unable && len(r.Figures) == 0 && strings.TrimSpace(r.Note) == "":

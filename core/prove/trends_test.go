@@ -82,6 +82,8 @@ func TestReadLog(t *testing.T) {
 		{"Time;U12 [V];I1 (mA);P kW\n1;240,5;5210;0,42\n2;240,5;5210;0,42\n", prove.Part, []string{"Time"},
 			map[string]float64{"volts.ab": 240.5, "amps.machine.a": 5.21, "watts": 420}},
 		{"L1–L2\tFrame °F\n239\t212\n", prove.Full, []string{}, map[string]float64{"volts.ab": 239, "frame": 100}},
+		{"volts.ab V,Winding cold MΩ\n240,1.5\n", prove.Idle, []string{"Winding cold MΩ"},
+			map[string]float64{"volts.ab": 240}},
 		{"v12,v23,i1\n240,230,5\n236,180,31\n239,228,6\n", prove.Starting, []string{},
 			map[string]float64{"volts.ab": 236, "volts.bc": 180, "amps.machine.a": 31}},
 	} {

@@ -7,10 +7,10 @@ import (
 	"brackmoor/core/motor"
 )
 
-// zeroShare is the zero-sequence leakage of a stator over its positive-sequence
+// ZeroShare is the zero-sequence leakage of a stator over its positive-sequence
 // leakage: with full-pitch windings the slots' share of it, which lies between a
 // half and one. The lower end gives the higher amps. Alger, Induction Machines.
-const zeroShare = 0.6
+const ZeroShare = 0.6
 
 // Trial is a motor on three balanced lines at one slip: amps in its windings and
 // lines, as shares of rated line amps, and air-gap torque in N·m.
@@ -76,7 +76,7 @@ func (m Machine) Try(slip float64, reversed bool) Trial {
 	var volts, amps [3]complex128 // of the windings, from start to finish
 	for range 200 {
 		forward, backward = c.At(slip, 1, xm, leakage), c.At(2-slip, 1, xm, leakage)
-		zero := complex(times*c.R1Ohm, times*zeroShare*c.X1Ohm*leakage)
+		zero := complex(times*c.R1Ohm, times*ZeroShare*c.X1Ohm*leakage)
 		admittance := [3]complex128{
 			1 / zero,
 			forward.Admittance / complex(times, 0),

@@ -91,7 +91,7 @@ func TestAReversedWindingByMeshes(t *testing.T) {
 			m.Circuit.XmOhm,
 			1,
 		).Admittance
-		zero := complex(m.Circuit.R1Ohm, zeroShare*m.Circuit.X1Ohm)
+		zero := complex(m.Circuit.R1Ohm, ZeroShare*m.Circuit.X1Ohm)
 		own, next, last := (zero+one+two)/3, (zero+one*turn+two*turn2)/3, (zero+one*turn2+two*turn)/3
 		z := [3][3]complex128{{own, next, last}, {last, own, next}, {next, last, own}}
 		// i_c = −(x+y), and its winding is turned

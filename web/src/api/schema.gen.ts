@@ -1074,6 +1074,7 @@ export interface components {
         Acceptance: {
             basis: string;
             cleared: components["schemas"]["RuleVerdict"][];
+            last: string;
             limits: string[];
             needs: components["schemas"]["ProveNeed"][];
             /** Format: int64 */
@@ -1422,6 +1423,7 @@ export interface components {
         };
         DaybookSigned: {
             basis: string;
+            last: string;
             limits: string[];
             /** Format: int64 */
             readings: number;
@@ -2792,6 +2794,7 @@ export interface components {
         Proof: {
             banks: components["schemas"]["ProveBank"][];
             columns: components["schemas"]["ProvePlace"][];
+            due: string;
             fitted: components["schemas"]["MachineLearned"];
             folk: components["schemas"]["RuleRow"][];
             headline: components["schemas"]["RuleRow"][];
@@ -2897,6 +2900,7 @@ export interface components {
             title: string;
         };
         ProveState: {
+            hard: boolean;
             loaded: boolean;
             name: string;
             /** Format: double */

@@ -12,7 +12,6 @@ const signs = { fail: 'stop', limits: 'caution', 'not-yet': 'note', pass: '' } a
 export function AcceptPanel({ motor, stamp }: { motor: string; stamp: number }) {
   const a = useAcceptance(motor, stamp).data;
   if (!a) return null;
-  const open = a.needs.filter(n => !n.done);
   const signed = a.signed as Schemas['StoreLine'] | null;
   return (
     <section className="panel accept" aria-label="Acceptance">
@@ -54,7 +53,7 @@ export function AcceptPanel({ motor, stamp }: { motor: string; stamp: number }) 
           {a.since && <span className="late">. Since then: {a.since}.</span>}
         </p>
       )}
-      {open.length === 0 && <SignForm motor={motor} title={a.title} />}
+      {a.verdict !== 'not-yet' && <SignForm motor={motor} title={a.title} />}
     </section>
   );
 }

@@ -43,8 +43,11 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
   if (!d.known)
     return (
       <section className="panel empty-step">
-        <h2>A drive names its own faults</h2>
-        <p>What stands on its display says more than any model of its circuit: read it, isolate, wait for the bus.</p>
+        <h2>No capacitors and no idler to weigh here</h2>
+        <p>
+          A drive names its own faults: what stands on its display says more than any model of its circuit. Read it,
+          isolate, wait for the bus.
+        </p>
       </section>
     );
   const anything = seen.symptoms.length + seen.looked.length + d.readings > 0;

@@ -25,10 +25,7 @@ export function ReadingForm({
   close: () => void;
 }) {
   const first: Typed = {
-    state:
-      from.state ??
-      page.rows.find(r => !r.by && r.state !== 'standing' && r.state !== 'starting')?.state ??
-      page.states[0]!.name,
+    state: from.state ?? page.due,
     hand: from.hand ?? lastHand(),
     class: from.class_percent ? String(from.class_percent) : '',
     share: from.share === undefined || from.share === null ? '' : String(Math.round(100 * from.share)),
@@ -50,7 +47,8 @@ export function ReadingForm({
   const pick = useRef<HTMLInputElement>(null);
   useEffect(() => head.current?.focus(), []);
   const set = (name: string, text: string) => setTyped({ ...typed, [name]: text });
-  const loaded = page.states.find(s => s.name === typed.state)?.loaded ?? false;
+  const state = page.states.find(s => s.name === typed.state);
+  const loaded = state?.loaded ?? false;
   const [filled, fill] = useState('');
   /** What is in circuit in the state, until somebody says otherwise. */
   const bank = (b: Schemas['ProveBank']) =>
@@ -77,7 +75,7 @@ export function ReadingForm({
     return text.trim() !== '' && !(Number.isFinite(number(text)) && (number(text) >= 0 || /^(room|frame)$/.test(name)));
   };
   const numeric = [...page.places.map(p => p.name), ...page.banks.map(b => b.name), 'class', 'share', 'volts'];
-  const unable = typed.unable === 'yes';
+  const unable = typed.unable === 'yes' && (state?.hard ?? false);
   const wrong = numeric.some(bad);
   const figures = page.places
     .filter(p => !unable && (typed[p.name] ?? '').trim() !== '' && !bad(p.name))
@@ -165,9 +163,11 @@ export function ReadingForm({
           {field('share', 'Load, where it is known', '%')}
           {page.banks.map(b => field(b.name, b.title, 'µF', '', bank(b)))}
           {field('volts', 'Of the supply’s volts', '%')}
-          <Checkbox className="unable" checked={unable} onChange={e => set('unable', e.target.checked ? 'yes' : '')}>
-            could not be brought about
-          </Checkbox>
+          {state?.hard && (
+            <Checkbox className="unable" checked={unable} onChange={e => set('unable', e.target.checked ? 'yes' : '')}>
+              could not be brought about
+            </Checkbox>
+          )}
         </fieldset>
         {groups.slice(0, 3).map(inputs)}
         <details>

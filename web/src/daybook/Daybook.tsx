@@ -8,7 +8,7 @@ import { WithShop } from '../frame/WithShop';
 import { photoAt } from '../api/photos';
 import { useKept } from '../parts/kept';
 import { Picture } from '../parts/Picture';
-import { keepHand, lastHand, moment } from '../parts/written';
+import { dayOf, keepHand, lastHand, moment } from '../parts/written';
 import { usePending } from '../parts/usePending';
 import { Waiting } from '../parts/Waiting';
 import './daybook.css';
@@ -33,7 +33,7 @@ function Book({ id }: { id: string }) {
     words: useDeferredValue(looked),
     from: query.get('from') ?? '',
     until: query.get('until') ?? '',
-    open: query.get('open') === 'yes',
+    open: query.get('open') !== null,
     before: older.at(-1) ?? 0,
   };
   const seek = (name: string, value: string) => {
@@ -267,7 +267,7 @@ function Writing({
     set({
       kind: 'due',
       says: u.says,
-      due: u.days > 0 ? day.toISOString().slice(0, 10) : '',
+      due: u.days > 0 ? dayOf(day) : '',
       dueHours: u.hours > 0 && typed.machine !== '' ? String(count(typed.hours) + u.hours) : '',
     });
   };
