@@ -102,15 +102,21 @@ export function SettingsStep({
               {entries.map(e => (
                 <tr key={e.name}>
                   <th scope="row">{e.title}</th>
-                  <td className="figures">{e.value}</td>
+                  <td className="figures" data-label="Set to">
+                    {e.value}
+                  </td>
                   {profile && (
                     <>
-                      <td className="figures">{e.parameter || <span className="soft">not there</span>}</td>
-                      <td className="figures">{e.writes}</td>
+                      <td className="figures" data-label="Parameter">
+                        {e.parameter || <span className="soft">not there</span>}
+                      </td>
+                      <td className="figures" data-label="Write">
+                        {e.writes}
+                      </td>
                     </>
                   )}
                   <ReadBack title={e.title} found={found[e.name]} typed={back.of(e.name)} type={back.type(e)} />
-                  <td>
+                  <td className="why">
                     {e.why}
                     {e.wrong && <span className="soft small found-at">mostly found at: {e.wrong}</span>}
                   </td>
@@ -156,7 +162,7 @@ function ReadBack({
   return (
     <>
       {(['was', 'read'] as const).map(which => (
-        <td key={which} className="read-back-cell">
+        <td key={which} className="read-back-cell" data-label={which === 'was' ? 'Was' : 'Read back'}>
           <Input
             aria-label={`${title}, ${which === 'was' ? 'was' : 'read back'}`}
             maxLength={40}
