@@ -217,7 +217,7 @@ func TestThePictureOfTheHouse(t *testing.T) {
 		}
 	}
 	shipped := map[string]bool{}
-	for _, s := range sources(t, "cmd", "core", "demo", "docs", "server", "sheet", "store") {
+	for _, s := range sources(t, "cmd", "core", "demo", "docs", "drivebus", "server", "sheet", "store") {
 		name := path.Dir(s.path)
 		shipped[name] = true
 		above, ok := floor[name]

@@ -129,6 +129,9 @@ func (m *maker) object(s map[string]any, depth int) any {
 func TestWhatIsTakenInAnswersAndLeaves(t *testing.T) {
 	var root map[string]any
 	require.NoError(t, json.Unmarshal(schema.Shops, &root))
+	var profile map[string]any
+	require.NoError(t, json.Unmarshal(schema.Profile, &profile))
+	root["$defs"].(map[string]any)["profile"] = profile // which it refers to
 	field := func(of, name string) map[string]any {
 		definition := root["$defs"].(map[string]any)[of].(map[string]any)
 		return definition["properties"].(map[string]any)[name].(map[string]any)

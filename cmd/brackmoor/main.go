@@ -64,6 +64,8 @@ func commands(c *console) *cobra.Command {
 		leadsCommand(c),
 		tuneCommand(c),
 		diagnoseCommand(c),
+		driveCommand(c),
+		driveSimCommand(c),
 		exportCommand(c),
 		importCommand(c),
 		backupCommand(c),
@@ -132,7 +134,7 @@ func words(least, most int, what string) cobra.PositionalArgs {
 func work(do func(ctx context.Context, args []string) error) func(*cobra.Command, []string) error {
 	return func(cmd *cobra.Command, args []string) error {
 		if err := do(cmd.Context(), args); err != nil {
-			return &failed{cmd.Name(), err}
+			return &failed{strings.TrimPrefix(cmd.CommandPath(), cmd.Root().Name()+" "), err}
 		}
 		return nil
 	}

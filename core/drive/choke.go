@@ -134,7 +134,7 @@ func (in Input) Given(rating, microfarad, chokeMH float64) rectifier.Front {
 
 // Rating is that of the standard drive for the motor.
 func (in Input) Rating() float64 {
-	rating, _ := in.next(in.Plate.Output.Value, in.Plate.Amps.Value)
+	rating, _ := in.Next(in.Plate.Output.Value, in.Plate.Amps.Value)
 	return rating
 }
 

@@ -82,16 +82,12 @@ func TestKnownSettings(t *testing.T) {
 	in := sizing(t, "2.2 kW", 0.6)
 	a, err := drive.Size(in)
 	require.NoError(t, err)
-	for _, use := range []drive.Use{{}, {Square: true, Reverse: true}} {
+	for _, use := range []drive.Use{{Speed: "presets"}, {Square: true, Reverse: true, Speed: "presets"}} {
 		settings := drive.Settings(in, a, use)
 		require.Len(t, settings, len(drive.Known))
-		by := map[string]drive.KnownSetting{}
-		for _, k := range drive.Known {
-			by[k.Name] = k
-		}
-		for _, s := range settings {
-			k, ok := by[s.Name]
-			require.True(t, ok, s.Name)
+		for i, s := range settings {
+			k := drive.Known[i]
+			require.Equal(t, k.Name, s.Name)
 			assert.Equal(t, k.Title, s.Title)
 			assert.Equal(t, k.Unit, s.Unit)
 			if s.Number == nil {

@@ -82,9 +82,9 @@ const (
 	highVolts  = 300.0
 )
 
-// next is the standard rating that covers watts, and amps at the motor; the largest where
+// Next is the standard rating that covers watts, and amps at the motor; the largest where
 // none does, with ok false.
-func (in Input) next(watts, amps float64) (rating float64, ok bool) {
+func (in Input) Next(watts, amps float64) (rating float64, ok bool) {
 	for _, r := range Ratings {
 		if r >= nearly*watts && RatedAmps(r, in.most()) >= nearly*amps {
 			return r, true
@@ -99,10 +99,12 @@ const (
 	busPerKilowatt      = 330.0 // µF at usualBusVolts, of drives for three phases
 	onePhasePerKilowatt = 660.0 // of those built for one
 	usualBusVolts       = 325.0
-	doublerCans         = 4.0   // each of a doubler's cans over the bus of a bridge for three
-	tripVolts           = 400.0 // of the bus, of drives for 200 to 240 V whatever their supply
-	tripOver            = 1.1   // over the bus at least, on higher supplies
+	doublerCans         = 4.0 // each of a doubler's cans over the bus of a bridge for three
+	tripOver            = 1.1 // over the bus at least, on higher supplies
 )
+
+// TripVolts are those of the bus at which a usual drive for 200 to 240 V trips, whatever its supply (shop practice).
+const TripVolts = 400.0
 
 // PrechargeOhm is what the bus of a usual drive is charged through (shop practice).
 const PrechargeOhm = 47.0

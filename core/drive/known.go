@@ -21,63 +21,39 @@ type KnownSetting struct {
 
 // Known lists every setting in the order of the list.
 var Known = []KnownSetting{
-	{
-		"run_source",
-		"Run command from",
-		"",
-		[]string{"terminals"},
-	},
-	{"speed_source", "Speed from", "", []string{"potentiometer", "presets", "keypad"}},
-	{
-		"base_hertz",
-		"Base frequency",
-		"Hz",
-		[]string{},
-	},
+	{"run_source", "Run command from", "", []string{"terminals", "keypad", "bus"}},
+	{"speed_source", "Speed from", "", []string{"potentiometer", "presets", "keypad", "bus"}},
+	{"base_hertz", "Base frequency", "Hz", []string{}},
 	{"maximum_hertz", "Highest frequency", "Hz", []string{}},
 	{"minimum_hertz", "Lowest frequency", "Hz", []string{}},
-	{
-		"motor_volts",
-		"Motor volts",
-		"V",
-		[]string{},
-	},
+	{"motor_volts", "Motor volts", "V", []string{}},
 	{"motor_amps", "Motor amps", "A", []string{}},
 	{"motor_output", "Motor output", "W", []string{}},
-	{
-		"motor_rpm",
-		"Motor rpm",
-		"rpm",
-		[]string{},
-	},
+	{"motor_rpm", "Motor rpm", "rpm", []string{}},
 	{"power_factor", "Motor power factor", "", []string{}},
 	{"poles", "Poles", "", []string{}},
 	{"shape", "Volts over frequency", "", []string{"linear", "square"}},
 	{"boost_percent", "Boost", "%", []string{}},
-	{
-		"acceleration_s",
-		"Ramp up",
-		"s",
-		[]string{},
-	},
+	{"acceleration_s", "Ramp up", "s", []string{}},
 	{"deceleration_s", "Ramp down", "s", []string{}},
 	{"stop_mode", "Stop", "", []string{"ramp", "coast"}},
-	{
-		"carrier_khz",
-		"Carrier",
-		"kHz",
-		[]string{},
-	},
+	{"dc_brake_s", "Direct current at standstill", "s", []string{}},
+	{"dc_brake_percent", "Its amps", "%", []string{}},
+	{"preset_1_hertz", "Fixed speed 1", "Hz", []string{}},
+	{"preset_2_hertz", "Fixed speed 2", "Hz", []string{}},
+	{"preset_3_hertz", "Fixed speed 3", "Hz", []string{}},
+	{"skip_hertz", "Frequency passed over", "Hz", []string{}},
+	{"skip_band_hertz", "Its width", "Hz", []string{}},
+	{"carrier_khz", "Carrier", "kHz", []string{}},
+	{"current_limit_percent", "Current limit", "%", []string{}},
 	{"overload_amps", "Motor overload", "A", []string{}},
-	{"input_phase_loss", "Input phase loss", "", []string{"off"}},
-	{
-		"restart",
-		"Restart after power loss",
-		"",
-		[]string{"off"},
-	},
-	{"enable", "Enable input", "", []string{"terminal must be closed"}},
+	{"input_phase_loss", "Input phase loss", "", []string{"off", "on"}},
+	{"restart", "Restart after power loss", "", []string{"off", "on"}},
+	{"fault_reset", "Reset after a fault", "", []string{"by hand", "by itself"}},
+	{"enable", "Enable input", "", []string{"terminal must be closed", "bridged"}},
 	{"reverse", "Reverse", "", []string{"barred", "allowed"}},
+	{"link_loss_s", "Stops when its bus is silent for", "s", []string{}},
+	{"power_unit", "Output is shown in", "", []string{"kW", "hp"}},
 }
 
 // Check says what is wrong with a profile, a sentence each; nothing where it is sound.
@@ -93,6 +69,8 @@ func (p Profile) Check() (faults []string) {
 		say("A name has at most 80 letters.")
 	}
 	p.checkTerminals(say)
+	p.checkRegisters(say)
+	p.checkPanel(say)
 	names := make([]string, 0, len(p.Parameters))
 	for name := range p.Parameters {
 		names = append(names, name)

@@ -5,10 +5,12 @@ import (
 	"encoding/json"
 	"io/fs"
 	"math"
+	"slices"
 	"sort"
 	"strconv"
 	"strings"
 	"sync"
+	"unicode/utf8"
 
 	"brackmoor/core/quantity"
 )
@@ -21,6 +23,60 @@ type Profile struct {
 	Parameters map[string]Parameter `json:"parameters"`
 	Terminals  map[string]string    `json:"terminals,omitempty"` // what our names of terminals are marked with on it
 	Links      []Link               `json:"links,omitempty"`
+	Registers  []Register           `json:"registers,omitempty"` // on its bus
+	Panel      *Panel               `json:"panel,omitempty"`
+}
+
+// Panel is how a drive's keypad goes: what is written on its keys, how a parameter is come to by its number, which it
+// shows for {n}, what it shows for a fault, and for "open" while its enable is, and the settings that its guided
+// set-up asks for, in their order.
+type Panel struct {
+	Keys  map[string]string `json:"keys,omitempty"`
+	Reach string            `json:"reach,omitempty"`
+	Shows map[string]string `json:"shows,omitempty"`
+	Guide []string          `json:"guide,omitempty"`
+}
+
+// Keys of a keypad, by names of our own.
+var Keys = []string{"run", "stop", "up", "down", "menu", "enter", "monitor", "reset", "place", "guide", "factory"}
+
+// checkPanel says what is wrong with a profile's keypad.
+func (p *Profile) checkPanel(say func(format string, args ...any)) {
+	if p.Panel == nil {
+		return
+	}
+	short := func(texts map[string]string, most int, known func(name string) bool, what string) {
+		for name, text := range texts {
+			if !known(name) {
+				say("The keypad has no %s %q.", what, name)
+			}
+			if strings.TrimSpace(text) == "" || utf8.RuneCountInString(text) > most {
+				say("Keypad, %s: 1 to %d letters.", name, most)
+			}
+		}
+	}
+	short(p.Panel.Keys, 12, func(name string) bool { return slices.Contains(Keys, name) }, "key")
+	short(p.Panel.Shows, 8, func(name string) bool { return FaultOf(name) != nil || name == "open" }, "fault")
+	if utf8.RuneCountInString(p.Panel.Reach) > 120 {
+		say("How a parameter is come to has at most 120 letters.")
+	}
+	if len(p.Panel.Guide) > mostRegisters {
+		say("A guided set-up has at most %d steps.", mostRegisters)
+	}
+	for _, name := range p.Panel.Guide {
+		if p.Register(name) == nil {
+			say("The guided set-up asks for %q, which has no register.", name)
+		}
+	}
+}
+
+// Reached is how a setting is come to on the keypad, "" where nobody has said.
+func (p *Profile) Reached(setting string) string {
+	number := p.Parameters[setting].Number
+	if p.Panel == nil || number == "" {
+		return ""
+	}
+	return strings.ReplaceAll(p.Panel.Reach, "{n}", number)
 }
 
 // Mark is what a terminal is marked with on the drive, by our name.

@@ -27,10 +27,13 @@ func set(t *testing.T, in drive.Input, use drive.Use) map[string]drive.Setting {
 
 func TestSettings(t *testing.T) {
 	by := set(t, sizing(t, "2.2 kW", 0.6), drive.Use{})
-	assert.Len(t, by, 22)
+	assert.Len(t, by, 30)
 	assert.Equal(t, "50 Hz", by["base_hertz"].Value)
 	assert.Equal(t, "off", by["restart"].Value, "nothing restarts by itself")
 	assert.Equal(t, "barred", by["reverse"].Value)
+	assert.Zero(t, *by["dc_brake_s"].Number, "what is screwed on stays on")
+	assert.Equal(t, "keypad", by["run_source"].First, "the first turn is made from the keypad")
+	assert.Equal(t, "by hand", by["fault_reset"].Value)
 	assert.Equal(t, "linear", by["shape"].Value)
 	assert.InDelta(t, 25, *by["minimum_hertz"].Number, 1e-9)
 	assert.InDelta(t, 1, drive.Cooling(*by["minimum_hertz"].Number/50), 1e-12, "there it still cools")
@@ -42,6 +45,10 @@ func TestSettings(t *testing.T) {
 	assert.Equal(t, "allowed", own["reverse"].Value)
 	assert.Empty(t, own["reverse"].Wrong, "it comes so")
 	assert.Equal(t, "allowed", by["reverse"].Wrong)
+	assert.Positive(t, *own["dc_brake_s"].Number)
+	presets := set(t, sizing(t, "2.2 kW", 0.6), drive.Use{Speed: "presets"})
+	assert.InDelta(t, 25, *presets["preset_1_hertz"].Number, 1e-9)
+	assert.InDelta(t, 50, *presets["preset_3_hertz"].Number, 1e-9)
 	// A heavy wheel is not ramped down: it coasts.
 	heavy := sizing(t, "2.2 kW", 0.6)
 	heavy.Known.Kgm2 = 3
@@ -76,7 +83,7 @@ func TestProfiles(t *testing.T) {
 	in := sizing(t, "2.2 kW", 0.6)
 	a, err := drive.Size(in)
 	require.NoError(t, err)
-	settings := drive.Settings(in, a, drive.Use{})
+	settings := drive.Settings(in, a, drive.Use{Speed: "presets"})
 	names := map[string]bool{}
 	for _, s := range settings {
 		names[s.Name] = true

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 
+	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/rectifier"
 	"brackmoor/core/rule"
@@ -71,7 +72,7 @@ func Size(in Input) (Answer, error) {
 	a := Answer{Schools: []School{}, Verdicts: []rule.Verdict{}, OutputAmps: in.Plate.Amps.Value, Kind: in.Kind}
 	watts := in.Plate.Output.Value
 	amps := in.Plate.Amps.Value
-	a.OnePhaseWatts, a.Covered = in.next(watts, amps)
+	a.OnePhaseWatts, a.Covered = in.Next(watts, amps)
 	if in.Doubles() {
 		return in.doubled(a)
 	}
@@ -86,14 +87,14 @@ func Size(in Input) (Answer, error) {
 		return a, err
 	}
 	left := math.Max(a.Left.Share, 0.05)
-	three, covered := in.next(asMade*watts/left, asMade*amps/left)
+	three, covered := in.Next(asMade*watts/left, asMade*amps/left)
 	a.ThreeWatts = three
 	if in.Kind != OnePhase && in.Kind != Bus {
 		a.Covered = covered
 	}
 	for _, s := range []School{{Title: "√3 times", Times: math.Sqrt(3)}, {Title: "twice", Times: 2},
 		{Title: "three times", Times: 3}} {
-		s.Watts, _ = in.next(s.Times*watts, s.Times*amps)
+		s.Watts, _ = in.Next(s.Times*watts, s.Times*amps)
 		a.Schools = append(a.Schools, s)
 	}
 	if in.Kind == Three {
@@ -212,7 +213,7 @@ func (in Input) loaded(a *Answer, first bool) (err error) {
 	a.LoadVolts = math.Min(a.Load.BusMeanVolts/math.Sqrt2, in.most())
 	a.LoadBaseHertz = in.shape(a.LoadVolts).BaseHertz()
 	bus := math.Sqrt2 * in.most()
-	drag := math.Max(in.Fit.FrictionWatts, 1)
+	drag := in.drag()
 	cans := loaded.Bridge.BusMicrofarad
 	if a.Doubler {
 		cans /= 2 // its two in series
@@ -222,13 +223,30 @@ func (in Input) loaded(a *Answer, first bool) (err error) {
 		RPM:           in.Plate.RPM.Value,
 		BusMicrofarad: cans,
 		BusVolts:      bus,
-		TripVolts:     math.Max(tripVolts, tripOver*bus),
+		TripVolts:     math.Max(TripVolts, tripOver*bus),
 		LossWatts:     &drag,
 	}
 	a.ShortestStop = stop.Ramp().ShortestSeconds
 	a.Brake = stop.resistor()
 	in.judge(a)
 	return nil
+}
+
+// dragShare is the share of a motor's losses without a load that a ramp down can count on all the way: they fall with
+// speed and flux. Ramps stepped in time come to 0.87 of them and more.
+const dragShare = 0.85
+
+// drag is the watts that the motor itself takes out of a ramp down: friction, iron, and the copper of its magnetising
+// amps.
+func (in Input) drag() float64 {
+	idle, err := network.Solve(network.Case{
+		Supply: network.Supply{Phases: 3, Volts: in.Plate.Volts.Value, Hertz: in.Plate.Hertz.Value},
+		Motors: []network.Motor{in.NetworkMotor("motor")},
+	})
+	if err != nil {
+		return math.Max(in.Fit.FrictionWatts, 1)
+	}
+	return math.Max(dragShare*idle.Motors[0].InputWatts, 1)
 }
 
 // across fills in what the motor can do over twice its frequency.

@@ -33,6 +33,9 @@ type Choice struct {
 	BusMicrofarad *float64      `json:"bus_microfarad" minimum:"50" maximum:"50000"`
 	Reactor       drive.Reactor `json:"reactor" enum:",line,choke"`
 	Profile       string        `json:"profile" maxLength:"80"` // name of the drive at hand, "" for none in particular
+	// Bus is where the drive at hand answers, host:port, and BusStarts that its motor may be started over it.
+	Bus       string `json:"bus,omitempty" maxLength:"60"`
+	BusStarts bool   `json:"bus_starts,omitempty"`
 	// Wiring is what was chosen of its power and control circuit.
 	Wiring circuit.Choices `json:"wiring,omitzero"`
 }

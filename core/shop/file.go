@@ -14,7 +14,7 @@ import (
 	"brackmoor/docs/schema"
 )
 
-var compiledShops = sync.OnceValue(func() *jsonschema.Schema { return strict.Compile(schema.Shops) })
+var compiledShops = sync.OnceValue(func() *jsonschema.Schema { return strict.Compile(schema.Shops, schema.Profile) })
 
 // ReadFile understands a file of shops, or says everything that is wrong.
 func ReadFile(text []byte) (File, rule.Problems) {

@@ -35,6 +35,9 @@ func named(t reflect.Type) map[string]reflect.StructField {
 func TestTheSchemaIsTheTypes(t *testing.T) {
 	var root node
 	require.NoError(t, json.Unmarshal(schema.Shops, &root))
+	var profile node
+	require.NoError(t, json.Unmarshal(schema.Profile, &profile))
+	root["$defs"].(node)["profile"] = profile // which it refers to
 	resolve := func(n node) node {
 		for {
 			ref, ok := n["$ref"].(string)

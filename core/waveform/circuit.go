@@ -61,8 +61,9 @@ type circuit struct {
 	last     carried
 	openings []Opening
 	driven   [3]float64 // volts of the source at the stage under way
-	pending  bool       // some contact waits for its current zero
-	close    float64    // how little a stage may still move, relatively
+	drive    driven
+	pending  bool    // some contact waits for its current zero
+	close    float64 // how little a stage may still move, relatively
 }
 
 func isClosed(c *bool) bool { return c == nil || *c }
@@ -76,6 +77,7 @@ func newCircuit(c Case) *circuit {
 		closed: [3]bool{true, true, true},
 	}
 	n.henry = c.Supply.ReactanceOhm / n.omega
+	n.drive = driven{volts: c.Supply.Volts, omega: n.omega, turned: c.Supply.PhaseDegrees * math.Pi / 180}
 	if c.Supply.Phases == 3 {
 		n.lines = 3
 	}
@@ -131,15 +133,15 @@ func (n *circuit) start() []float64 {
 // emf is the source's volts of a line against b on one phase, against its neutral
 // on three.
 func (n *circuit) emf(line int, at float64) float64 {
-	angle := n.omega*at + n.c.Supply.PhaseDegrees*math.Pi/180
+	angle := n.drive.angle(at)
 	if n.lines == 1 {
 		if line == 0 {
-			return math.Sqrt2 * n.c.Supply.Volts * math.Sin(angle)
+			return math.Sqrt2 * n.drive.volts * math.Sin(angle)
 		}
 		return 0
 	}
 	// v_ab leads v_a by 30 degrees.
-	return math.Sqrt2 / math.Sqrt(3) * n.c.Supply.Volts * math.Sin(angle-math.Pi/6-float64(line)*2*math.Pi/3)
+	return math.Sqrt2 / math.Sqrt(3) * n.drive.volts * math.Sin(angle-math.Pi/6-float64(line)*2*math.Pi/3)
 }
 
 // leak is a conductance in siemens that gives a line with nothing on it a place to

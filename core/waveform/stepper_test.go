@@ -1,6 +1,7 @@
 package waveform
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -64,4 +65,41 @@ func TestReadingMovesNothing(t *testing.T) {
 		assert.Equal(t, two.Read(), two.Read())
 	}
 	assert.Equal(t, one.Read(), two.Read())
+}
+
+// A source that is driven at the frequency it has is that source; one driven at another comes to what a network at that
+// frequency comes to, whichever way round; and its angle does not jump.
+func TestADrivenSource(t *testing.T) {
+	m := small(true, false)
+	m.InitialRPM = 0
+	m.Load = &network.Load{Kind: "torque", NewtonMetre: 3, AtRPM: 1750, Exponent: 0}
+	c := Case{Supply: Supply{Supply: network.Supply{Phases: 3, Volts: 230, Hertz: 60}}, Motors: []Motor{m}}
+	one, two := Begin(c), Begin(c)
+	for k := range 50 {
+		at := 0.01 * float64(k+1)
+		require.NoError(t, one.Advance(at))
+		two.Drive(230, 60)
+		require.NoError(t, two.Advance(at))
+	}
+	assert.InEpsilon(t, one.Read().Motors[0].RPM, two.Read().Motors[0].RPM, 1e-4)
+	assert.InDelta(t, one.Read().Volts.AB, two.Read().Volts.AB, 1)
+	for _, hertz := range []float64{30, -30} {
+		alone := m.Motor
+		solved, err := network.Solve(network.Case{
+			Supply: network.Supply{Phases: 3, Volts: 115, Hertz: 30}, Motors: []network.Motor{alone},
+		})
+		require.NoError(t, err)
+		w := Begin(c)
+		w.Drive(115, hertz)
+		require.NoError(t, w.Advance(1.5))
+		got := w.Read().Motors[0]
+		assert.InEpsilon(t, math.Copysign(solved.Motors[0].RPM, hertz), got.RPM, 1e-3)
+		amps := math.Sqrt((got.Amps.A*got.Amps.A + got.Amps.B*got.Amps.B + got.Amps.C*got.Amps.C) / 3)
+		assert.InEpsilon(t, solved.Motors[0].LineAmps.A, amps, 5e-3)
+	}
+	assert.True(t, one.Load(m.ID, nil))
+	assert.False(t, one.Load("tea", nil))
+	loaded := one.Read().Motors[0].RPM
+	require.NoError(t, one.Advance(1))
+	assert.Greater(t, one.Read().Motors[0].RPM, loaded)
 }

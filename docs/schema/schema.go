@@ -37,3 +37,13 @@ var Tune []byte
 //
 //go:embed diagnose-1.json
 var Diagnose []byte
+
+// Profile is the JSON Schema of brackmoor.drive-profile/1.
+//
+//go:embed drive-profile-1.json
+var Profile []byte
+
+// Settings is the JSON Schema of brackmoor.drive-settings/1.
+//
+//go:embed drive-settings-1.json
+var Settings []byte

@@ -1507,6 +1507,7 @@ export interface components {
             torque_nm: number;
         };
         DriveEntry: {
+            first?: string;
             name: string;
             /** Format: double */
             number: number | null;
@@ -1537,6 +1538,16 @@ export interface components {
             speed?: string;
             title: string;
         };
+        DrivePanel: {
+            guide?: string[] | null;
+            keys?: {
+                [key: string]: string;
+            };
+            reach?: string;
+            shows?: {
+                [key: string]: string;
+            };
+        };
         DriveParameter: {
             number: string;
             /** Format: double */
@@ -1550,12 +1561,36 @@ export interface components {
             format: string;
             links?: components["schemas"]["DriveLink"][] | null;
             name: string;
+            panel?: components["schemas"]["DrivePanel"];
             parameters: {
                 [key: string]: components["schemas"]["DriveParameter"];
             };
+            registers?: components["schemas"]["DriveRegister"][] | null;
             terminals?: {
                 [key: string]: string;
             };
+        };
+        DriveRegister: {
+            access: string;
+            /** Format: int32 */
+            address: number;
+            codes?: {
+                [key: string]: number;
+            };
+            /** Format: double */
+            least?: number;
+            menu?: string;
+            /** Format: double */
+            most?: number;
+            /** Format: double */
+            scale?: number;
+            setting: string;
+            /** Format: int32 */
+            ships?: number;
+            table?: string;
+            type?: string;
+            unit?: string;
+            write_when?: string;
         };
         DriveSpindlePoint: {
             /** Format: double */
@@ -1669,8 +1704,10 @@ export interface components {
             balance_ac_microfarad: number | null;
             /** Format: double */
             balance_bc_microfarad: number | null;
+            bus?: string;
             /** Format: double */
             bus_microfarad: number | null;
+            bus_starts?: boolean;
             /** Format: double */
             idler_watts: number | null;
             kept: string[];

@@ -1,0 +1,42 @@
+package waveform
+
+import (
+	"math"
+
+	"brackmoor/core/network"
+)
+
+// driven is a source whose volts and frequency are changed while it runs: its angle is turned on from since.
+type driven struct {
+	volts, omega float64 // rms, line to line; radians a second
+	turned       float64 // radians at since
+	since        float64 // seconds
+}
+
+// angle is the source's at a time not before since.
+func (d *driven) angle(at float64) float64 { return d.turned + d.omega*(at-d.since) }
+
+// Drive gives the source other volts, rms, line to line, and another frequency in hertz from now on, as the output of an
+// inverter has them: its angle goes on from where it is. A frequency below zero turns the other way round, one of zero
+// holds direct volts.
+func (w *Stepper) Drive(volts, hertz float64) {
+	w.begin()
+	d := &w.circuit.drive
+	d.turned = math.Mod(d.angle(w.time), 2*math.Pi)
+	d.since, d.volts, d.omega = w.time, volts, 2*math.Pi*hertz
+	w.settle(w.tiny)
+	w.remember()
+}
+
+// Load puts another load on a motor's shaft, nil for none, and says whether there is such a motor.
+func (w *Stepper) Load(id string, load *network.Load) (known bool) {
+	w.begin()
+	for _, m := range w.machines {
+		if m.ID == id {
+			m.Motor.Load, known = load, true
+		}
+	}
+	w.settle(w.tiny)
+	w.remember()
+	return known
+}
