@@ -25,7 +25,6 @@ func TestScreenshots(t *testing.T) {
 	}{
 		{"floor", "/", ".together li", 1280, nil},
 		{"converter", "/converters/tarn-converter", ".rungs td", 1280, nil},
-		{"day", "/day", ".day li", 1280, nil},
 		{"phone-floor", "/", ".floor-list .box", 390, nil},
 		{"machines", "/machines", ".tile", 1280, nil},
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
@@ -38,11 +37,6 @@ func TestScreenshots(t *testing.T) {
 			p.until("document.querySelector('.run-log').innerText.includes('load permitted has run out')")
 			eval[bool](p, "(document.querySelector('.run-panel').scrollIntoView(), true)")
 		}},
-		{"phone-wires", "/machines/tarn-shaper/wire", ".wire-tabs", 390, func() {
-			p.opens("Wires")
-			p.until("document.querySelector('.landings li')")
-			eval[bool](p, "(document.querySelector('.wire-tabs').scrollIntoView(), true)")
-		}},
 		{"prove", "/machines/tarn-hobber/prove", ".state .cell", 1280, nil},
 		{"fault", "/machines/tarn-grinder/fault", ".symptoms label", 1280, func() {
 			p.press("Hums and does not start")
@@ -50,6 +44,20 @@ func TestScreenshots(t *testing.T) {
 		}},
 		{"stores", "/stores", ".doubt", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
+		{"lesson", "/rulebook?tab=lessons&motor=tarn-hobber-m1", ".lesson-choices", 1280, nil},
+		{"bench", "/bench", ".set-up", 1280, func() {
+			choose(p, "Motor", "Jig borer")
+			p.press("Set it up")
+			p.press("two lines")
+			p.click("[aria-label='enable']")
+			p.shows(".keypad .display", "Output")
+			p.until("+document.querySelectorAll('.meter b')[4].textContent.split(' ')[0] > 330")
+			p.press("RUN")
+			eval[bool](p, `fetch('/api/bench/drives/drive-1/keys', {
+				method: 'POST', headers: {'Content-Type': 'application/json'},
+				body: JSON.stringify({key: 'up', times: 450}),
+			}).then(() => new Promise((done) => setTimeout(() => done(true), 7000)))`)
+		}},
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
 		{"daybook", "/daybook", ".lines li", 1280, nil},
 		{"phone-run", "/machines/tarn-hobber/run", ".run-steps li", 390, func() {

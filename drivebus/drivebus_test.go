@@ -306,9 +306,15 @@ func TestTheBusByteForByte(t *testing.T) {
 	volts := p.Register("motor_volts").Address
 	high, low := byte(volts>>8), byte(volts)
 	for name, c := range map[string]struct{ ask, answer []byte }{
-		"read":                 {framed(1, 3, high, low, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 5, 1, 3, 2, 0, 230}},
-		"write one":            {framed(1, 6, high, low, 0, 231), []byte{0x12, 0x34, 0, 0, 0, 6, 1, 6, high, low, 0, 231}},
-		"write several":        {framed(1, 16, high, low, 0, 2, 4, 0, 230, 0, 62), []byte{0x12, 0x34, 0, 0, 0, 6, 1, 16, high, low, 0, 2}},
+		"read": {framed(1, 3, high, low, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 5, 1, 3, 2, 0, 230}},
+		"write one": {
+			framed(1, 6, high, low, 0, 231),
+			[]byte{0x12, 0x34, 0, 0, 0, 6, 1, 6, high, low, 0, 231},
+		},
+		"write several": {
+			framed(1, 16, high, low, 0, 2, 4, 0, 230, 0, 62),
+			[]byte{0x12, 0x34, 0, 0, 0, 6, 1, 16, high, low, 0, 2},
+		},
 		"no such register":     {framed(1, 3, 0x0f, 0xff, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0x83, 2}},
 		"a figure too high":    {framed(1, 6, high, low, 3, 0), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0x86, 3}},
 		"another's number":     {framed(7, 3, high, low, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 7, 0x83, 11}},

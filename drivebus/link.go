@@ -84,7 +84,9 @@ func (l *Link) open() error {
 		return &Lost{err.Error()}
 	}
 	if err := client.Open(); err != nil {
-		return &Lost{fmt.Sprintf("Nobody answers at %s: is the drive powered, its bus switched on and the cable in?", l.at)}
+		return &Lost{
+			fmt.Sprintf("Nobody answers at %s: is the drive powered, its bus switched on and the cable in?", l.at),
+		}
 	}
 	l.client = client
 	return nil
@@ -201,4 +203,53 @@ func (l *Link) Stands() (bool, error) {
 	}
 	state, err := l.Get("state")
 	return state.Word == drive.Stopped || state.Word == drive.Tripped, err
+}
+
+// Order gives the drive an order: run, stop or reset.
+func (l *Link) Order(word string) error { return l.tell("command", drive.Value{Word: word}) }
+
+// Turn says how fast it is to turn, in hertz.
+func (l *Link) Turn(hertz float64) error {
+	return l.tell("reference_hertz", drive.Value{Number: hertz})
+}
+
+func (l *Link) tell(what string, v drive.Value) error {
+	r, err := l.register(what)
+	if err != nil {
+		return err
+	}
+	raw, err := r.Encode(v)
+	if err != nil {
+		return &Refused{drive.Title(what) + ": " + err.Error() + "."}
+	}
+	return l.put(r, raw)
+}
+
+// mostSilence is for how long in seconds a drive that is started over its bus may go on when nothing speaks to it.
+const mostSilence = 1.0
+
+// Ready says why a motor is not started over the bus, "" where it may be: its drive has to take commands and speed from
+// there, to stop by itself within a second when its bus is silent, and to stand without a fault.
+func (l *Link) Ready() string {
+	for _, source := range []string{"run_source", "speed_source"} {
+		if v, err := l.Get(source); err != nil || v.Word != "bus" {
+			return drive.Title(
+				source,
+			) + ": the drive does not take it from its bus. It is set at the keypad, or by hand " +
+				"over the bus, for as long as it is tried."
+		}
+	}
+	silence, err := l.Get("link_loss_s")
+	if err != nil || silence.Number <= 0 || silence.Number > mostSilence {
+		return "The drive does not stop by itself within a second when its bus is silent: it is not started over it."
+	}
+	switch now, err := l.Get("state"); {
+	case err != nil:
+		return err.Error()
+	case now.Word == drive.Tripped:
+		return "A fault stands: it is looked at and cleared first."
+	case now.Word == drive.Running:
+		return "The motor runs already, by somebody else's word."
+	}
+	return ""
 }

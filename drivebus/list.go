@@ -195,7 +195,8 @@ func (l *Link) readBack(rows []Row) {
 			gone = true
 			row.Is, row.Agrees = nil, false
 			if row.Written == nil {
-				row.Says = row.Title + ": the link was lost on it and did not come back: what the drive holds is not known."
+				row.Says = row.Title +
+					": the link was lost on it and did not come back: what the drive holds is not known."
 			}
 			continue
 		}

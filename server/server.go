@@ -62,6 +62,8 @@ type service struct {
 	sheets    *memory[string, papered]
 	wired     *memory[sized, Wiring]
 	slots     slots
+	bus       buses
+	bench     bench
 	windows   atomic.Int64 // that listen
 }
 
@@ -146,6 +148,8 @@ func (s *service) api(r chi.Router) huma.API {
 	s.reckoning(api)
 	s.lessons(api)
 	s.settingsOf(api)
+	s.busOf(api)
+	s.benches(api)
 	s.rulebook(api)
 	s.plates(api)
 	s.photos(api)

@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"net/http"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
@@ -27,6 +28,13 @@ type SettingsView struct {
 	Profile   string           `json:"profile"` // "" for none
 	Spindle   study.Spindle    `json:"spindle"`
 	Materials []drive.Material `json:"materials" nullable:"false"`
+	// Shows is what the drive's display is to tell at each step of its first run.
+	Shows []drive.Shows `json:"shows" nullable:"false"`
+	// Reach is how a parameter is come to on its keypad, "" where nobody has said; OnBus says that its profile has
+	// registers, and CanRun that one of them starts it.
+	Reach  string `json:"reach"`
+	OnBus  bool   `json:"on_bus"`
+	CanRun bool   `json:"can_run"`
 }
 
 // Found is a setting as somebody found it and read it back: by whom and when, and whether what was read back is other
@@ -73,19 +81,27 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 	if err != nil {
 		return p, SettingsView{}, err
 	}
+	profile := drive.Among(p.Shop.Profiles, p.Motor.Way.Profile)
 	v := SettingsView{
 		Shop:      p.Shop.ID,
 		Machine:   p.Machine.ID,
 		Title:     "If a drive feeds it",
 		Profiles:  []string{},
-		Profile:   drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Name,
+		Profile:   profile.Name,
+		OnBus:     len(profile.Registers) > 0,
+		CanRun:    profile.Register("command") != nil && profile.Register("link_loss_s") != nil,
 		Materials: drive.MaterialsAt(p.Shop.Supply.Hertz),
 	}
-	if v.Entries, v.Spindle, err = study.Settings(q, p.Shop.Profiles); err != nil {
+	list, err := study.Settings(q, p.Shop.Profiles)
+	if err != nil {
 		return p, v, s.unstepped(ctx, err)
 	}
+	v.Entries, v.Spindle, v.Shows = list.Entries, list.Spindle, list.Shows
 	if v.Found, err = s.found(ctx, p, v.Entries); err != nil {
 		return p, v, s.fault(ctx, err)
+	}
+	if profile.Panel != nil {
+		v.Reach = strings.ReplaceAll(profile.Panel.Reach, "{n}", "its number")
 	}
 	if _, ok := q.Choice.Taken().(feed.Driven); ok {
 		v.Title = "Drive settings"

@@ -11,7 +11,7 @@ import (
 
 // settings puts what the drive is to be set to on a sheet, and the spindle on it.
 func settings(s *Sheet, q *feed.Question, own []drive.Profile) error {
-	list, spindle, err := study.Settings(q, own)
+	made, err := study.Settings(q, own)
 	if err != nil {
 		return err
 	}
@@ -35,8 +35,11 @@ func settings(s *Sheet, q *feed.Question, own []drive.Profile) error {
 			"Hand",
 		}
 	}
-	for _, e := range list {
+	for _, e := range made.Entries {
 		row := []string{e.Title, e.Value}
+		if e.First != "" && e.First != e.Value {
+			row[1] += "; " + e.First + " for the first turn"
+		}
 		if profile != "" {
 			row = append(row, e.Parameter, e.Writes)
 			if e.Parameter == "" {
@@ -49,11 +52,26 @@ func settings(s *Sheet, q *feed.Question, own []drive.Profile) error {
 		}
 		table.Rows = append(table.Rows, append(row, why, "", "", "", ""))
 	}
-	s.Tables = append(s.Tables, table)
-	if len(spindle.Rows) > 0 {
-		s.Tables = append(s.Tables, spindleTable(spindle))
+	s.Tables = append(s.Tables, table, showsTable(made.Shows))
+	if len(made.Spindle.Rows) > 0 {
+		s.Tables = append(s.Tables, spindleTable(made.Spindle))
 	}
 	return nil
+}
+
+// showsTable is what the drive's display is to tell at each step, with room for what it told.
+func showsTable(shows []drive.Shows) rule.Table {
+	t := rule.Table{
+		Title: "What its display tells", Head: []string{"Step", "Hz", "A", "V", "rpm at the shaft", "Bus, V", "Told"},
+		Rows: [][]string{},
+	}
+	for _, s := range shows {
+		t.Rows = append(t.Rows, []string{
+			s.Step, fmt.Sprintf("%.1f", s.Hertz), fmt.Sprintf("%.1f", s.Amps), fmt.Sprintf("%.0f", s.Volts),
+			fmt.Sprintf("%.0f", s.RPM), fmt.Sprintf("%.0f", s.Bus), "",
+		})
+	}
+	return t
 }
 
 // spindleTable is the spindle's rpm of each step at a few frequencies.

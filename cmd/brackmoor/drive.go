@@ -36,8 +36,12 @@ func driveCommand(c *console) *cobra.Command {
 	cmd.AddCommand(
 		c.overBus("read", "Print every setting of the drive",
 			"  brackmoor drive read --at 127.0.0.1:1502 --profile fell-20.json", c.readDrive),
-		c.overBus("compare", "Set what stands in the drive beside what is meant; exits 1 where one does not agree",
-			"  brackmoor drive compare --at 127.0.0.1:1502 --profile fell-20.json --meant settings.json", c.compareDrive),
+		c.overBus(
+			"compare",
+			"Set what stands in the drive beside what is meant; exits 1 where one does not agree",
+			"  brackmoor drive compare --at 127.0.0.1:1502 --profile fell-20.json --meant settings.json",
+			c.compareDrive,
+		),
 		c.overBus("write", "Write what differs while the motor stands, and read it back",
 			"  brackmoor drive write --at 127.0.0.1:1502 --profile fell-20.json --meant settings.json", c.writeDrive),
 		c.overBus("watch", "Print what the drive shows of itself, again and again, a line each",

@@ -23,7 +23,11 @@ func running(t *testing.T, args ...string) (address string) {
 	done := make(chan int, 1)
 	var errs bytes.Buffer
 	go func() {
-		code := run(ctx, &console{strings.NewReader(""), in, &errs}, append([]string{"drive-sim", "--listen", "127.0.0.1:0"}, args...))
+		code := run(
+			ctx,
+			&console{strings.NewReader(""), in, &errs},
+			append([]string{"drive-sim", "--listen", "127.0.0.1:0"}, args...),
+		)
 		_ = in.Close()
 		done <- code
 	}()
@@ -58,7 +62,8 @@ func TestDriveOnItsBus(t *testing.T) {
 	same := over("compare", read.out, "--meant", "-")
 	assert.Equal(t, 0, same.code, same.err)
 	meant := `{"format": "brackmoor.drive-settings/1", "settings": [{"setting": "motor_amps", "value": 6.2},
-		{"setting": "restart", "value": "off"}, {"setting": "poles", "value": 4}, {"setting": "motor_volts", "value": null}]}`
+		{"setting": "restart", "value": "off"}, {"setting": "poles", "value": 4},
+		{"setting": "motor_volts", "value": null}]}`
 	off := over("compare", meant, "--meant", "-")
 	assert.Equal(t, 1, off.code)
 	assert.Contains(t, off.err, "brackmoor drive compare: 2 of 2 settings are other than is meant")
@@ -92,18 +97,32 @@ func TestDriveOnItsBusRefuses(t *testing.T) {
 		args []string
 		code int
 	}{
-		"--profile: a profile is wanted; there are fell-20, marram-3": {"", []string{"drive", "read", "--at", "127.0.0.1:1"}, 2},
-		"no address such as":             {"", []string{"drive", "read", "--at", "x", "--profile", "fell-20"}, 2},
-		"Nobody answers at":              {"", []string{"drive", "read", "--at", "127.0.0.1:1", "--profile", "fell-20"}, 1},
-		"--meant: a file":                {"", []string{"drive", "compare", "--at", "127.0.0.1:1", "--profile", "fell-20"}, 2},
-		"there is no setting \"colour\"": {settings + `{"setting": "colour", "value": 1}]}`, []string{"drive", "compare", "--at", "127.0.0.1:1", "--profile", "fell-20", "--meant", "-"}, 2},
-		"motor_amps stands twice":        {settings + `{"setting": "motor_amps", "value": 1}, {"setting": "motor_amps", "value": 2}]}`, []string{"drive", "write", "--at", "127.0.0.1:1", "--profile", "fell-20", "--meant", "-"}, 2},
-		"lacks name":                     {`{"format": "brackmoor.drive-profile/1", "parameters": {}}`, []string{"drive", "read", "--at", "127.0.0.1:1", "--profile", "-"}, 2},
-		"there is no profile \"fell\"; did you mean fell-20?": {"", []string{"drive-sim", "--profile-out", "fell"}, 2},
-		"has no registers":    {`{"format": "brackmoor.drive-profile/1", "name": "x", "parameters": {}}`, []string{"drive-sim", "--profile", "-"}, 2},
-		"--lines: 0, 2 or 3":  {"", []string{"drive-sim", "--lines", "1"}, 2},
-		"--supply":            {"", []string{"drive-sim", "--supply", "120/60"}, 2},
-		"--load lies between": {"", []string{"drive-sim", "--load", "9"}, 2},
+		"--profile: a profile is wanted; there are fell-20, marram-3": {
+			"", strings.Fields("drive read --at 127.0.0.1:1"), 2,
+		},
+		"no address such as": {"", strings.Fields("drive read --at x --profile fell-20"), 2},
+		"Nobody answers at":  {"", strings.Fields("drive read --at 127.0.0.1:1 --profile fell-20"), 1},
+		"--meant: a file":    {"", strings.Fields("drive compare --at 127.0.0.1:1 --profile fell-20"), 2},
+		"there is no setting \"colour\"": {
+			settings + `{"setting": "colour", "value": 1}]}`,
+			strings.Fields("drive compare --at 127.0.0.1:1 --profile fell-20 --meant -"), 2,
+		},
+		"motor_amps stands twice": {
+			settings + `{"setting": "motor_amps", "value": 1}, {"setting": "motor_amps", "value": 2}]}`,
+			strings.Fields("drive write --at 127.0.0.1:1 --profile fell-20 --meant -"), 2,
+		},
+		"lacks name": {
+			`{"format": "brackmoor.drive-profile/1", "parameters": {}}`,
+			strings.Fields("drive read --at 127.0.0.1:1 --profile -"), 2,
+		},
+		"there is no profile \"fell\"; did you mean fell-20?": {"", strings.Fields("drive-sim --profile-out fell"), 2},
+		"has no registers": {
+			`{"format": "brackmoor.drive-profile/1", "name": "x", "parameters": {}}`,
+			strings.Fields("drive-sim --profile -"), 2,
+		},
+		"--lines: 0, 2 or 3":  {"", strings.Fields("drive-sim --lines 1"), 2},
+		"--supply":            {"", strings.Fields("drive-sim --supply 120/60"), 2},
+		"--load lies between": {"", strings.Fields("drive-sim --load 9"), 2},
 	} {
 		o := brackmoor(c.in, c.args...)
 		assert.Equal(t, c.code, o.code, says)

@@ -34,9 +34,9 @@ func driveSimCommand(c *console) *cobra.Command {
 	cmd := &cobra.Command{
 		Use:   "drive-sim",
 		Short: "Run a simulated drive with a motor, on a bus (Modbus TCP)",
-		Long: "A drive that is none, to practise on: rectifier, bus, inverter and motor stepped in time, which trips as a\n" +
-			"real one would. Its registers are those of a profile, unit 1. The Bench of the application has the same drive\n" +
-			"with its keypad. --profile-out prints a profile that ships and ends.",
+		Long: "A drive that is none, to practise on: rectifier, bus, inverter and motor stepped in time.\n" +
+			"It trips as a real one would. Its registers are those of a profile, unit 1.\n" +
+			"--profile-out prints a profile that ships, and ends.",
 		Example: "  brackmoor drive-sim --listen 127.0.0.1:1502\n" +
 			"  brackmoor drive-sim --profile marram-3 --motor plate.json --seed 7 --three-phase\n" +
 			"  brackmoor drive-sim --profile-out fell-20 > fell-20.json",

@@ -11,8 +11,9 @@ type Fault struct {
 // Faults a drive trips on, by names of our own.
 var Faults = []Fault{
 	{
-		"overvoltage", "Bus too high",
-		"The load drives the motor faster than its frequency, and its energy lifts the bus: mostly a ramp down too short.",
+		"overvoltage",
+		"Bus too high",
+		"The load drives the motor faster than its frequency, and lifts the bus: mostly a ramp down too short.",
 		"A longer ramp down, or coast; a brake resistor where it must be short.",
 	},
 	{

@@ -158,6 +158,7 @@ type Entry struct {
 	Setting
 	Parameter string `json:"parameter"`
 	Writes    string `json:"writes"`
+	Menu      string `json:"menu"` // the page of its keypad, "" where nobody has said
 }
 
 // Agrees says whether what was read back of a drive is what is meant: in words as here or as the drive has them, or a
@@ -192,6 +193,9 @@ func (p Profile) Enter(settings []Setting) []Entry {
 	list := make([]Entry, 0, len(settings))
 	for _, s := range settings {
 		e := Entry{Setting: s}
+		if r := p.Register(s.Name); r != nil {
+			e.Menu = r.Menu
+		}
 		if q, ok := p.Parameters[s.Name]; ok {
 			e.Parameter = q.Number
 			switch {

@@ -66,7 +66,7 @@ var Seen = []KnownSetting{
 	{"output_hertz", "Output", "Hz", []string{}},
 	{"output_amps", "Motor amps", "A", []string{}},
 	{"output_volts", "Motor volts", "V", []string{}},
-	{"output_watts", "Output", "W", []string{}},
+	{"output_watts", "Motor watts", "W", []string{}},
 	{"bus_volts", "Bus", "V", []string{}},
 	{"fault", "Fault", "", append([]string{"none"}, faultNames()...)},
 	{"enabled", "Enable", "", []string{"open", "closed"}},

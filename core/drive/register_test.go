@@ -25,7 +25,13 @@ func TestShippedRegisters(t *testing.T) {
 				assert.Equal(t, r.Ships, raw, "%s %s", p.Name, r.Setting)
 			}
 			if drive.Set(r.Setting) {
-				assert.NotEmpty(t, p.Parameters[r.Setting].Number, "%s %s has a number on the keypad", p.Name, r.Setting)
+				assert.NotEmpty(
+					t,
+					p.Parameters[r.Setting].Number,
+					"%s %s has a number on the keypad",
+					p.Name,
+					r.Setting,
+				)
 				assert.Contains(t, p.Reached(r.Setting), p.Parameters[r.Setting].Number)
 				assert.NotEmpty(t, r.Menu)
 			}
@@ -95,25 +101,63 @@ func TestValueAsJSON(t *testing.T) {
 // A profile that cannot be right is told where.
 func TestRegisterFaults(t *testing.T) {
 	for says, change := range map[string]func(p *drive.Profile){
-		"Register 1: there is no setting \"motor_colour\".":            func(p *drive.Profile) { p.Registers[0].Setting = "motor_colour" },
-		"Ramp up and Motor amps lie on one address, holding 2.":        func(p *drive.Profile) { p.Registers[1].Address = 2 },
-		"Ramp up has two registers.":                                   func(p *drive.Profile) { p.Registers[2].Setting = "acceleration_s" },
-		"Ramp up: its access is rw or ro.":                             func(p *drive.Profile) { p.Registers[0].Access = "w" },
-		"Ramp up: words have codes, and figures none.":                 func(p *drive.Profile) { p.Registers[0].Codes = map[string]uint16{"x": 1} },
-		"Ramp up: a coil holds one bit.":                               func(p *drive.Profile) { p.Registers[0].Table, p.Registers[0].Type = "coil", "uint32" },
-		"Ramp up: its address lies past the last.":                     func(p *drive.Profile) { p.Registers[0].Address, p.Registers[0].Type = 65535, "uint32" },
-		"Ramp up: its least is above its most.":                        func(p *drive.Profile) { p.Registers[0].Least, p.Registers[0].Most = new(2.0), new(1.0) },
-		"Stop: there is no word \"skid\".":                             func(p *drive.Profile) { p.Registers[2].Codes["skid"] = 7 },
-		"Stop: coast and ramp have one code.":                          func(p *drive.Profile) { p.Registers[2].Codes["ramp"] = 1 },
-		"The keypad has no key \"bell\".":                              func(p *drive.Profile) { p.Panel.Keys["bell"] = "BELL" },
-		"The guided set-up asks for \"poles\", which has no register.": func(p *drive.Profile) { p.Panel.Guide = []string{"poles"} },
-		"Keypad, run: 1 to 12 letters.":                                func(p *drive.Profile) { p.Panel.Keys["run"] = "" },
-		"Ramp up: its scale lies above 0, up to a million.":            func(p *drive.Profile) { p.Registers[0].Scale = -1 },
-		"Ramp up: its type is one of uint16, int16, uint32.":           func(p *drive.Profile) { p.Registers[0].Type = "float" },
-		"Ramp up: unit and menu have at most 20 and 40 letters.":       func(p *drive.Profile) { p.Registers[0].Unit = "seconds of a very long ramp" },
-		"How a parameter is come to has at most 120 letters.":          func(p *drive.Profile) { p.Panel.Reach = string(make([]byte, 121)) },
-		"Ramp up: when it is written is one of stopped, any.":          func(p *drive.Profile) { p.Registers[0].WriteWhen = "never" },
-		"Ramp up: its table is one of holding, coil.":                  func(p *drive.Profile) { p.Registers[0].Table = "input" },
+		"Register 1: there is no setting \"motor_colour\".": func(p *drive.Profile) {
+			p.Registers[0].Setting = "motor_colour"
+		},
+		"Ramp up and Motor amps lie on one address, holding 2.": func(p *drive.Profile) {
+			p.Registers[1].Address = 2
+		},
+		"Ramp up has two registers.": func(p *drive.Profile) {
+			p.Registers[2].Setting = "acceleration_s"
+		},
+		"Ramp up: its access is rw or ro.": func(p *drive.Profile) {
+			p.Registers[0].Access = "w"
+		},
+		"Ramp up: words have codes, and figures none.": func(p *drive.Profile) {
+			p.Registers[0].Codes = map[string]uint16{"x": 1}
+		},
+		"Ramp up: a coil holds one bit.": func(p *drive.Profile) {
+			p.Registers[0].Table, p.Registers[0].Type = "coil", "uint32"
+		},
+		"Ramp up: its address lies past the last.": func(p *drive.Profile) {
+			p.Registers[0].Address, p.Registers[0].Type = 65535, "uint32"
+		},
+		"Ramp up: its least is above its most.": func(p *drive.Profile) {
+			p.Registers[0].Least, p.Registers[0].Most = new(2.0), new(1.0)
+		},
+		"Stop: there is no word \"skid\".": func(p *drive.Profile) {
+			p.Registers[2].Codes["skid"] = 7
+		},
+		"Stop: coast and ramp have one code.": func(p *drive.Profile) {
+			p.Registers[2].Codes["ramp"] = 1
+		},
+		"The keypad has no key \"bell\".": func(p *drive.Profile) {
+			p.Panel.Keys["bell"] = "BELL"
+		},
+		"The guided set-up asks for \"poles\", which has no register.": func(p *drive.Profile) {
+			p.Panel.Guide = []string{"poles"}
+		},
+		"Keypad, run: 1 to 12 letters.": func(p *drive.Profile) {
+			p.Panel.Keys["run"] = ""
+		},
+		"Ramp up: its scale lies above 0, up to a million.": func(p *drive.Profile) {
+			p.Registers[0].Scale = -1
+		},
+		"Ramp up: its type is one of uint16, int16, uint32.": func(p *drive.Profile) {
+			p.Registers[0].Type = "float"
+		},
+		"Ramp up: unit and menu have at most 20 and 40 letters.": func(p *drive.Profile) {
+			p.Registers[0].Unit = "seconds of a very long ramp"
+		},
+		"How a parameter is come to has at most 120 letters.": func(p *drive.Profile) {
+			p.Panel.Reach = string(make([]byte, 121))
+		},
+		"Ramp up: when it is written is one of stopped, any.": func(p *drive.Profile) {
+			p.Registers[0].WriteWhen = "never"
+		},
+		"Ramp up: its table is one of holding, coil.": func(p *drive.Profile) {
+			p.Registers[0].Table = "input"
+		},
 	} {
 		p := drive.Profile{
 			Format: drive.ProfileFormat, Name: "x",

@@ -2,10 +2,10 @@
 // terminals and protection. It is a stand-in for a real one, to practise on and to test against; it knows no clock and
 // is stepped by whoever has one, so that the same steps give the same figures to the bit.
 //
-// The front end is that of core/rectifier, stepped through each cycle; the motor that of core/waveform on a source whose
-// volts and frequency follow the ramp, the pulses left out: their effect is a loss and a ripple that core/drive works
-// out. The heat sink is one time constant, the motor's overload the square of its amps over another (IEC 60947-4-1,
-// class 10).
+// The front end is that of core/rectifier, stepped through each cycle; the motor that of core/waveform on a source
+// whose volts and frequency follow the ramp, the pulses left out: their effect is a loss and a ripple that core/drive
+// works out. The heat sink is one time constant, the motor's overload the square of its amps over another (IEC
+// 60947-4-1, class 10).
 package inverter
 
 import (
@@ -145,6 +145,7 @@ func New(c Case) *Drive {
 		}},
 		Motors: []waveform.Motor{{Motor: c.Motor}},
 	})
+	d.motor.Drive(0, c.Motor.RatedHertz) // no volts, so that it opens at once
 	d.motor.Switch(waveform.SupplyID, waveform.Open)
 	for _, l := range c.Profile.Links {
 		if l.For == "enable" {
@@ -280,7 +281,7 @@ func (d *Drive) command() {
 		switch {
 		case !closed:
 			d.run, d.wasRun = false, false
-		case !d.wasRun && d.front.Volts() > startFrom: // a bus that is not full yet is waited for
+		case !d.wasRun && d.filled(): // a bus that is not full yet is waited for
 			d.start()
 			d.wasRun = true
 		}
@@ -296,9 +297,12 @@ func (d *Drive) command() {
 	}
 }
 
+// filled says whether its bus is full enough to start, and no resistor stands before it any more.
+func (d *Drive) filled() bool { return d.powered && !d.precharge && d.front.Volts() > startFrom }
+
 // start makes it run, where it may.
 func (d *Drive) start() bool {
-	if d.front.Volts() < startFrom || d.fault != "" || !d.enabled() {
+	if !d.filled() || d.fault != "" || !d.enabled() {
 		return false
 	}
 	d.run, d.heard = true, d.seconds

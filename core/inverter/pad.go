@@ -176,8 +176,9 @@ func (d *Drive) pressRun() string {
 		return "Its enable is open."
 	case d.fault != "":
 		return "A fault stands: it is cleared first."
+	case !d.start():
+		return "Its bus is still filling."
 	}
-	d.start()
 	return ""
 }
 

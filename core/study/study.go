@@ -390,24 +390,39 @@ func spindle(m feed.Matters, a *drive.Answer, settings []drive.Setting) Spindle 
 	return s
 }
 
-// Settings is what a drive for the motor is to be set to, with the parameters of the
-// drive at hand, and its spindle on it. A way without a drive has those of a larger
-// three-phase one.
-func Settings(q *feed.Question, own []drive.Profile) ([]drive.Entry, Spindle, error) {
+// DriveFor is a motor as a drive for it sees it: that of its way, or, of a way without one, a larger one built for
+// three lines.
+func DriveFor(q *feed.Question) drive.Input {
 	in := drive.Input{Machine: q.Machine, Kind: drive.Three}
 	if w, ok := q.Choice.Taken().(feed.Driven); ok {
 		in.Kind = w.Kind()
 	}
+	return in
+}
+
+// DriveList is what a drive for a motor is to be set to, with the parameters of the drive at hand, its spindle on it,
+// and what its display is to tell.
+type DriveList struct {
+	Entries []drive.Entry
+	Spindle Spindle
+	Shows   []drive.Shows
+}
+
+// Settings makes the list of a motor.
+func Settings(q *feed.Question, own []drive.Profile) (list DriveList, err error) {
+	in := DriveFor(q)
 	a, err := drive.Size(in)
 	if err != nil {
-		return nil, Spindle{}, err
+		return list, err
 	}
 	m := q.Matters
-	list := drive.Settings(in, a, drive.Use{
+	settings := drive.Settings(in, a, drive.Use{
 		Square: q.Load.Exponent == 2, LeastHertz: m.LeastHertz, Speed: q.Choice.Wiring.Filled().Speed,
 		Reverse: m.Existing().TurnsRound() || q.Choice.Wiring.Command == circuit.Drum,
 	})
-	return drive.Among(own, q.Choice.Profile).Enter(list), spindle(m, &a, list), nil
+	return DriveList{
+		drive.Among(own, q.Choice.Profile).Enter(settings), spindle(m, &a, settings), drive.Expected(in, a),
+	}, nil
 }
 
 // Progress says of each step of the card whether it is done.

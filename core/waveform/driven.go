@@ -16,9 +16,9 @@ type driven struct {
 // angle is the source's at a time not before since.
 func (d *driven) angle(at float64) float64 { return d.turned + d.omega*(at-d.since) }
 
-// Drive gives the source other volts, rms, line to line, and another frequency in hertz from now on, as the output of an
-// inverter has them: its angle goes on from where it is. A frequency below zero turns the other way round, one of zero
-// holds direct volts.
+// Drive gives the source other volts, rms, line to line, and another frequency in hertz from now on, as the output of
+// an inverter has them: its angle goes on from where it is. A frequency below zero turns the other way round, one of
+// zero holds direct volts.
 func (w *Stepper) Drive(volts, hertz float64) {
 	w.begin()
 	d := &w.circuit.drive

@@ -18,6 +18,7 @@ const Rulebook = lazy(() => import('./rulebook/Rulebook').then(m => ({ default: 
 const Daybook = lazy(() => import('./daybook/Daybook').then(m => ({ default: m.Daybook })));
 const LogPage = lazy(() => import('./daybook/LogPage').then(m => ({ default: m.LogPage })));
 const SourcesPage = lazy(() => import('./card/SourcesPage').then(m => ({ default: m.SourcesPage })));
+const Bench = lazy(() => import('./bench/Bench').then(m => ({ default: m.Bench })));
 const Stores = lazy(() => import('./stores/Stores').then(m => ({ default: m.Stores })));
 const SheetPage = lazy(() => import('./sheet/SheetPage').then(m => ({ default: m.SheetPage })));
 
@@ -80,6 +81,14 @@ createRoot(document.getElementById('root')!).render(
                     element={
                       <Suspense>
                         <Stores />
+                      </Suspense>
+                    }
+                  />
+                  <Route
+                    path="bench"
+                    element={
+                      <Suspense>
+                        <Bench />
                       </Suspense>
                     }
                   />

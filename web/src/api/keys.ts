@@ -5,6 +5,7 @@
 export const keys = {
   choices: ['choices'] as const,
   rulebook: ['rulebook'] as const,
+  benches: ['benches'] as const,
   shops: ['shops'] as const,
   shop: (id: string) => ['shop', id] as const,
   floor: (shop: string) => ['floor', shop] as const,

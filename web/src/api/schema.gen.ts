@@ -4,6 +4,76 @@
  */
 
 export interface paths {
+    "/bench/drives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The simulated drives that stand on the Bench */
+        get: operations["benchDrives"];
+        put?: never;
+        /** Put a simulated drive for a motor on the Bench */
+        post: operations["standDrive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/drives/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A simulated drive as it stands now */
+        get: operations["benchDrive"];
+        put?: never;
+        post?: never;
+        /** Take a simulated drive off the Bench */
+        delete: operations["clearDrive"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/drives/{id}/inputs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set what is wired to a simulated drive, and the load on its motor's shaft */
+        put: operations["wireBench"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/drives/{id}/keys": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Press a key of a simulated drive's keypad */
+        post: operations["pressKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/choices": {
         parameters: {
             query?: never;
@@ -154,6 +224,91 @@ export interface paths {
         /** Tick what of a motor's circuit is built and checked */
         put: operations["changeBuilt"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/bus/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a motor's drive over its bus, beside what is meant */
+        post: operations["compareDrive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/bus/hold": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Turn a motor over its bus as long as somebody at the machine goes on asking for it */
+        post: operations["holdDrive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/bus/now": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a motor's drive shows of itself over its bus */
+        get: operations["driveNow"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/bus/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop a motor over its bus */
+        post: operations["haltDrive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/motors/{id}/bus/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Write what somebody has confirmed into a motor's drive while it stands, read it back and log it */
+        post: operations["writeDrive"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1086,12 +1241,132 @@ export interface components {
             verdict: "not-yet" | "pass" | "limits" | "fail";
             verdicts: components["schemas"]["RuleVerdict"][];
         };
+        BenchDrive: {
+            address: string;
+            faults: {
+                [key: string]: string;
+            };
+            guided: boolean;
+            id: string;
+            keys: {
+                [key: string]: string;
+            };
+            machine: string;
+            motor: string;
+            profile: string;
+            rating: components["schemas"]["InverterRating"];
+            /** Format: int64 */
+            seed: number;
+            shop: string;
+            terminals: {
+                [key: string]: string;
+            };
+            title: string;
+            titles: {
+                [key: string]: string;
+            };
+        };
+        BenchPicture: {
+            address: string;
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            bus: number;
+            display: components["schemas"]["InverterDisplay"];
+            enabled: boolean;
+            fault: string;
+            faults: {
+                [key: string]: string;
+            };
+            guided: boolean;
+            /** Format: double */
+            hertz: number;
+            id: string;
+            /** Format: double */
+            input_amps: number;
+            inputs: components["schemas"]["InverterInputs"];
+            keys: {
+                [key: string]: string;
+            };
+            /** Format: double */
+            load: number;
+            log: components["schemas"]["InverterTrip"][];
+            machine: string;
+            means: components["schemas"]["DriveFault"];
+            motor: string;
+            /** Format: double */
+            overload_percent: number;
+            place: string;
+            profile: string;
+            rating: components["schemas"]["InverterRating"];
+            /** Format: double */
+            ripple: number;
+            /** Format: double */
+            rpm: number;
+            says: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: int64 */
+            seed: number;
+            shop: string;
+            /** Format: double */
+            sink_celsius: number;
+            state: string;
+            terminals: {
+                [key: string]: string;
+            };
+            title: string;
+            titles: {
+                [key: string]: string;
+            };
+            turns: boolean;
+            /** Format: double */
+            volts: number;
+            /** Format: double */
+            wanted: number;
+        };
         "BodyStruct { Given mapStringFloat64 \"json:\\\"given\\\" nullable:\\\"false\\\"\" }Body": {
             given: {
                 [key: string]: number;
             };
         };
         "BodyStruct {}Body": Record<string, never>;
+        BusChange: {
+            is: string;
+            meant: string;
+            setting: string;
+        };
+        BusList: {
+            broken: string;
+            rows: components["schemas"]["BusRow"][];
+            says: string;
+        };
+        BusNow: {
+            fault: components["schemas"]["DriveFault"];
+            held: boolean;
+            /** Format: double */
+            most: number;
+            shown: components["schemas"]["BusShown"][];
+            state: string;
+        };
+        BusRow: {
+            agrees: boolean;
+            is: string;
+            meant: string;
+            says: string;
+            setting: string;
+            title: string;
+            unit: string;
+            was: string;
+            /** @enum {string} */
+            written: "" | "yes" | "no" | "unknown";
+        };
+        BusShown: {
+            name: string;
+            title: string;
+            unit: string;
+            value: string;
+        };
         CapacitorBleed: {
             /** Format: double */
             dissipation: number;
@@ -1508,6 +1783,7 @@ export interface components {
         };
         DriveEntry: {
             first?: string;
+            menu: string;
             name: string;
             /** Format: double */
             number: number | null;
@@ -1518,6 +1794,12 @@ export interface components {
             why: string;
             writes: string;
             wrong: string;
+        };
+        DriveFault: {
+            look: string;
+            means: string;
+            name: string;
+            title: string;
         };
         DriveKnownSetting: {
             name: string;
@@ -1591,6 +1873,19 @@ export interface components {
             type?: string;
             unit?: string;
             write_when?: string;
+        };
+        DriveShows: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            bus_volts: number;
+            /** Format: double */
+            hertz: number;
+            /** Format: double */
+            rpm: number;
+            step: string;
+            /** Format: double */
+            volts: number;
         };
         DriveSpindlePoint: {
             /** Format: double */
@@ -2301,6 +2596,12 @@ export interface components {
             title: string;
             was: string;
         };
+        HoldDriveRequest: {
+            hand: string;
+            here: boolean;
+            /** Format: double */
+            hertz: number;
+        };
         InstallCheck: {
             from: string;
             group: string;
@@ -2406,6 +2707,46 @@ export interface components {
             sum: components["schemas"]["InstallSum"];
             temporary: components["schemas"]["RuleRow"][];
             wires: components["schemas"]["InstallLanding"][];
+        };
+        InverterDisplay: {
+            guide: string;
+            mode: string;
+            number: string;
+            text: string;
+            title: string;
+            unit: string;
+        };
+        InverterInputs: {
+            earth_bad: boolean;
+            enable: boolean;
+            /** Format: int64 */
+            lines: number;
+            /** Format: int64 */
+            preset: number;
+            reverse: boolean;
+            run: boolean;
+            /** Format: double */
+            turned: number;
+        };
+        InverterRating: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            bus_microfarad: number;
+            three_phase: boolean;
+            /** Format: double */
+            watts: number;
+        };
+        InverterTrip: {
+            /** Format: double */
+            amps: number;
+            /** Format: double */
+            bus_volts: number;
+            fault: string;
+            /** Format: double */
+            hertz: number;
+            /** Format: double */
+            seconds: number;
         };
         LadderAction: {
             /** Format: int32 */
@@ -2828,6 +3169,11 @@ export interface components {
             /** Format: int32 */
             now_ms: number;
         };
+        PressKeyRequest: {
+            key: string;
+            /** Format: int64 */
+            times: number;
+        };
         Proof: {
             banks: components["schemas"]["ProveBank"][];
             columns: components["schemas"]["ProvePlace"][];
@@ -3116,15 +3462,19 @@ export interface components {
             t_s: number[];
         };
         SettingsView: {
+            can_run: boolean;
             entries: components["schemas"]["DriveEntry"][];
             found: {
                 [key: string]: components["schemas"]["Found"];
             };
             machine: string;
             materials: components["schemas"]["DriveMaterial"][];
+            on_bus: boolean;
             profile: string;
             profiles: string[];
+            reach: string;
             shop: string;
+            shows: components["schemas"]["DriveShows"][];
             spindle: components["schemas"]["StudySpindle"];
             title: string;
         };
@@ -3446,6 +3796,13 @@ export interface components {
             says: string;
             /** @enum {string} */
             step: "plate" | "leads" | "size";
+        };
+        StandDriveRequest: {
+            motor: string;
+            profile: string;
+            /** Format: int64 */
+            seed: number;
+            three_phase: boolean;
         };
         Starting: {
             id: string;
@@ -3791,6 +4148,20 @@ export interface components {
             test_volts: string;
             was: string;
         };
+        WireBenchRequest: {
+            earth_bad: boolean;
+            enable: boolean;
+            /** Format: int64 */
+            lines: number;
+            /** Format: double */
+            load: number;
+            /** Format: int64 */
+            preset: number;
+            reverse: boolean;
+            run: boolean;
+            /** Format: double */
+            turned: number;
+        };
         Wires: {
             /** Format: double */
             hertz: number;
@@ -3838,6 +4209,12 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        WriteDriveRequest: {
+            changes: components["schemas"]["BusChange"][];
+            hand: string;
+            id: string;
+            stands: boolean;
+        };
     };
     responses: never;
     parameters: never;
@@ -3847,6 +4224,362 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    benchDrives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchDrive"][] | null;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    standDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandDriveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    benchDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    clearDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyStruct {}Body"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    wireBench: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WireBenchRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    pressKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PressKeyRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     choices: {
         parameters: {
             query?: never;
@@ -4519,6 +5252,304 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MotorView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    compareDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    holdDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoldDriveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusNow"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    driveNow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusNow"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    haltDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusNow"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    writeDrive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteDriveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusList"];
                 };
             };
             /** @description Not Found */

@@ -6,6 +6,7 @@ import { number, whole } from '../parts/number';
 import { Numeral } from '../parts/Numeral';
 import { Sign } from '../parts/Verdicts';
 import { Waiting } from '../parts/Waiting';
+import { BusPanel } from './BusPanel';
 import type { Draft, Set } from './parts';
 import { useReadBack } from './useReadBack';
 import './settings.css';
@@ -44,9 +45,10 @@ export function SettingsStep({
       </p>
     );
   if (!settings.data) return <p className="soft">Making the list…</p>;
-  const { title, entries, profiles, spindle, materials, found, machine } = settings.data;
+  const { title, entries, profiles, spindle, materials, found, machine, shows, reach } = settings.data;
   return (
     <div className="settings-all">
+      {settings.data.on_bus && <BusPanel motor={motor} draft={draft} canRun={settings.data.can_run} set={set} />}
       <section className="panel settings-step">
         <header>
           <h2>{title}</h2>
@@ -81,6 +83,9 @@ export function SettingsStep({
           Isolate and wait for the bus before any terminal is touched; prove it dead. Set these before the motor turns,
           and read them back.
         </p>
+        {reach && (
+          <p className="soft">At its keypad: {reach}. What is set first is for the motor’s first turn, uncoupled.</p>
+        )}
         <div className="settings-table">
           <table className="facts">
             <thead>
@@ -104,11 +109,13 @@ export function SettingsStep({
                   <th scope="row">{e.title}</th>
                   <td className="figures" data-label="Set to">
                     {e.value}
+                    {e.first && e.first !== e.value && <span className="soft small found-at">first {e.first}</span>}
                   </td>
                   {profile && (
                     <>
                       <td className="figures" data-label="Parameter">
                         {e.parameter || <span className="soft">not there</span>}
+                        {e.menu && <span className="soft small found-at">{e.menu}</span>}
                       </td>
                       <td className="figures" data-label="Write">
                         {e.writes}
@@ -142,8 +149,47 @@ export function SettingsStep({
           <span className="soft">{back.missing}</span>
         </p>
       </section>
+      <DisplayTells shows={shows} />
       <SpindleSpeeds spindle={spindle} materials={materials} draft={draft} set={set} />
     </div>
+  );
+}
+
+/** What the drive's display is to tell at each step of its first run, once it is set as the list has it. */
+function DisplayTells({ shows }: { shows: Schemas['DriveShows'][] }) {
+  return (
+    <section className="panel">
+      <header>
+        <h2>What its display tells</h2>
+        <span className="soft">once it is set so; amps far off are a setting, a joint or a plate that is wrong</span>
+      </header>
+      <div className="settings-table shows-table" tabIndex={0} role="region" aria-label="What its display tells">
+        <table className="facts">
+          <thead>
+            <tr>
+              <th scope="col">Step</th>
+              <th scope="col">Hz</th>
+              <th scope="col">A</th>
+              <th scope="col">V</th>
+              <th scope="col">rpm, at the shaft</th>
+              <th scope="col">Bus, V</th>
+            </tr>
+          </thead>
+          <tbody>
+            {shows.map(s => (
+              <tr key={s.step}>
+                <th scope="row">{s.step}</th>
+                <td className="figures">{number(Number(s.hertz.toFixed(1)))}</td>
+                <td className="figures">{number(Number(s.amps.toFixed(1)))}</td>
+                <td className="figures">{whole(s.volts)}</td>
+                <td className="figures">{whole(s.rpm)}</td>
+                <td className="figures">{whole(s.bus_volts)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
   );
 }
 
@@ -272,7 +318,7 @@ function SpindleSpeeds({
           <div className="picture">
             <SpindleCurve spindle={spindle} />
           </div>
-          <div className="settings-table">
+          <div className="settings-table" tabIndex={0} role="region" aria-label="Speeds and torque">
             <table className="facts">
               <thead>
                 <tr>

@@ -1,4 +1,11 @@
-import { ApartmentOutlined, BookOutlined, InboxOutlined, ReadOutlined, ToolOutlined } from '@ant-design/icons';
+import {
+  ApartmentOutlined,
+  BookOutlined,
+  DashboardOutlined,
+  InboxOutlined,
+  ReadOutlined,
+  ToolOutlined,
+} from '@ant-design/icons';
 import { Alert, Button } from 'antd';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
@@ -33,6 +40,10 @@ export function Frame() {
         <NavLink to="/stores">
           <InboxOutlined aria-hidden="true" />
           Stores
+        </NavLink>
+        <NavLink to="/bench">
+          <DashboardOutlined aria-hidden="true" />
+          Bench
         </NavLink>
         <NavLink to="/daybook">
           <BookOutlined aria-hidden="true" />

@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { tokens } from '../theme/theme';
 import { number } from './number';
+import './chart.css';
 
 export interface Line {
   title: string;
