@@ -53,8 +53,8 @@ func (s Stop) Validate() (problems rule.Problems) {
 	return problems
 }
 
-// kinetic is the energy of the load at speed, in joules.
-func (s Stop) kinetic() float64 {
+// Kinetic is the energy of the load at speed, in joules.
+func (s Stop) Kinetic() float64 {
 	omega := s.RPM * math.Pi / 30
 	return s.InertiaKgm2 * omega * omega / 2
 }
@@ -63,6 +63,9 @@ func (s Stop) kinetic() float64 {
 func (s Stop) room(from, to float64) float64 {
 	return s.BusMicrofarad * 1e-6 * (to*to - from*from) / 2
 }
+
+// Room is the energy that lifts the bus to its trip, in joules.
+func (s Stop) Room() float64 { return s.room(s.BusVolts, s.TripVolts) }
 
 // losses are the watts lost at the first instant.
 func (s Stop) losses() float64 {
@@ -77,7 +80,7 @@ func (s Stop) losses() float64 {
 // friction takes its share at every speed, constant watts only until they are more
 // than what comes.
 func (s Stop) recovered(t float64) float64 {
-	energy, loss := s.kinetic(), s.losses()
+	energy, loss := s.Kinetic(), s.losses()
 	if s.FrictionNm != nil {
 		return math.Max(0, energy-loss*t/2)
 	}
@@ -91,7 +94,7 @@ func (s Stop) recovered(t float64) float64 {
 // Ramp computes a stop.
 func (s Stop) Ramp() Stopping {
 	var out Stopping
-	energy, loss, room := s.kinetic(), s.losses(), s.room(s.BusVolts, s.TripVolts)
+	energy, loss, room := s.Kinetic(), s.losses(), s.Room()
 	switch {
 	case energy <= room:
 		out.ShortestSeconds = new(0.0)

@@ -46,6 +46,17 @@ var lessons = []struct {
 	{"too-few-volts", "Fewer volts, more amps", "plate", tooFewVolts},
 	{"one-line-lost", "A line is lost while it runs", "wire", oneLineLost},
 	{"discharge", "How long a can stays live", "wire", discharge},
+	{"pony-early", "A pony joined early", "wire", ponyEarly},
+	{"reversing", "Reversed at full speed", "wire", reversing},
+	{"machine-first", "The machine before the converter", "wire", machineFirst},
+	{"nine-leads", "Nine leads without marks", "leads", nineLeads},
+	{"two-changes", "Two changes tell where to go", "prove", twoChanges},
+	{"wrong-plate", "A plate that cannot be", "plate", wrongPlate},
+	{"two-lines", "A drive on two lines", "route", twoLines},
+	{"bus-ripple", "The bus between pulses", "size", busRipple},
+	{"carrier", "Pulses, carrier and sound", "settings", carrier},
+	{"ramp-trips", "The ramp that trips", "settings", rampTrips},
+	{"slow-running", "Slow, without its fan", "settings", slowRunning},
 }
 
 // All are the lessons on a motor, those that can be taught on it.

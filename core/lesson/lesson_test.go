@@ -2,6 +2,7 @@ package lesson_test
 
 import (
 	"fmt"
+	"math"
 	"strings"
 	"testing"
 
@@ -11,6 +12,7 @@ import (
 	"brackmoor/core/lesson"
 	"brackmoor/core/machine"
 	"brackmoor/core/motor"
+	"brackmoor/core/network"
 	"brackmoor/core/plate"
 	"brackmoor/core/shop"
 	"brackmoor/core/study"
@@ -54,7 +56,7 @@ func TestLessonsStandOnEveryMotor(t *testing.T) {
 			assert.True(t, strings.HasSuffix(l.Question, "?"))
 		}
 	}
-	assert.Len(t, names, 12)
+	assert.Len(t, names, 23)
 	for name, count := range names {
 		if name != "star-for-delta" {
 			assert.GreaterOrEqual(t, count, 3, name)
@@ -75,6 +77,21 @@ func TestClaims(t *testing.T) {
 		"too-much-flux":   func(t *testing.T, v float64) { assert.Greater(t, v, 1.3) },
 		"too-few-volts":   func(t *testing.T, v float64) { assert.Greater(t, v, 1.02) },
 		"one-line-lost":   func(t *testing.T, v float64) { assert.Greater(t, v, 1.6) },
+		// Amps at a start fall little until near the breakdown (Fitzgerald, Electric Machinery, section 6.5).
+		"pony-early": func(t *testing.T, v float64) { assert.Greater(t, v, 3.0) },
+		// Three times the shaft's energy to stop it by plugging, once to bring it up, of which a start is one.
+		"reversing":     func(t *testing.T, v float64) { assert.InDelta(t, 4, v, 0.01) },
+		"machine-first": func(t *testing.T, v float64) { assert.InDelta(t, 0, v, 1) },
+		"nine-leads":    func(t *testing.T, v float64) { assert.Less(t, v, 36.0) },
+		"wrong-plate":   func(t *testing.T, v float64) { assert.Greater(t, v, 100.0) },
+		// √3 by even sines; a capacitor bus makes more of it.
+		"two-lines":  func(t *testing.T, v float64) { assert.InDelta(t, 2, v, 0.45) },
+		"carrier":    func(t *testing.T, v float64) { assert.InDelta(t, 33, v, 3) },
+		"ramp-trips": func(t *testing.T, v float64) { assert.Greater(t, v, 2.0) },
+		"slow-running": func(t *testing.T, v float64) {
+			assert.Greater(t, v, 40.0)
+			assert.Less(t, v, 95.0)
+		},
 	}
 	for _, m := range machines(t) {
 		for _, l := range lesson.All(&m) {
@@ -87,6 +104,31 @@ func TestClaims(t *testing.T) {
 			require.NoError(t, err, l.Choices[l.Right])
 			t.Run(l.Name, func(t *testing.T) { claim(t, right) })
 		}
+	}
+}
+
+// What a rotor takes while it comes up, stepped with a motor's own torque, is what the lesson's sum says, which has no
+// torque in it.
+func TestTheHeatOfAReversal(t *testing.T) {
+	for _, m := range machines(t) {
+		heat := func(from float64) float64 {
+			const step = 1e-3 // of slip
+			joules, kgm2, synchronous := 0.0, 0.05, m.SynchronousRPM()*math.Pi/30
+			for slip := from - step/2; slip > 0.02; slip -= step {
+				own := m.NetworkMotor("m")
+				own.Slip = &slip
+				r, err := network.Solve(network.Case{
+					Supply: network.Supply{Phases: 3, Volts: m.Plate.Volts.Value, Hertz: m.Plate.Hertz.Value},
+					Motors: []network.Motor{own},
+				})
+				require.NoError(t, err)
+				torque := r.Motors[0].TorqueNm
+				seconds := kgm2 * synchronous * step / torque
+				joules += torque * synchronous * slip * seconds
+			}
+			return joules
+		}
+		assert.InEpsilon(t, 4, heat(2)/heat(1), 0.01)
 	}
 }
 
