@@ -29,7 +29,16 @@ func TestFromSymptomToCure(t *testing.T) {
 	p.shows(".lines", "Hums and does not start.")
 	p.shows(".lines", "ended since")
 	p.visit("/machines/tarn-borer/fault")
-	p.shows(".empty-step", "A drive names its own faults")
+	// A drive names its own faults: what it shows, what that means, and the settings behind it.
+	p.press("t.11 Bus too high")
+	p.shows(".causes", "Ramp down")
+	p.over("[aria-label='What was done']", "Ramp down set to five seconds\t")
+	p.over("[aria-label='Cured by']", "C.\t")
+	p.press("It was this, and is cured")
+	p.shows(".fault-side", "Now see that it took")
+	p.visit("/daybook?machine=tarn-borer")
+	p.shows(".lines", "The drive shows t.11: Bus too high.")
+	p.shows(".lines", "Ramp down set to five seconds")
 }
 
 // From a plate's figures to any other: what is typed stands, what follows is beside it, and what cannot be says so.

@@ -11,6 +11,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/halt"
 	"brackmoor/core/inverter"
 	"brackmoor/core/study"
 	"brackmoor/drivebus"
@@ -190,6 +191,24 @@ type OnBench struct {
 func (s *service) benches(api huma.API) {
 	huma.Register(
 		api,
+		operation("feedsOfMotor", "GET", "/motors/{id}/feeds",
+			"One drive for a motor on three lines, on two, and on a dc bus, at a load"),
+		func(ctx context.Context, in *struct {
+			WithID
+			Share float64 `query:"share" minimum:"0.05" maximum:"1.5"`
+		}) (*body[[]drive.Fed], error) {
+			_, _, q, err := s.question(ctx, in.ID)
+			if err != nil {
+				return nil, err
+			}
+			list, err := slotted(s.slots, func(stop halt.Sign) []drive.Fed {
+				return study.DriveFor(q.Until(stop)).Feeds(in.Share)
+			})(ctx)
+			return &body[[]drive.Fed]{list}, s.fault(ctx, err)
+		},
+	)
+	huma.Register(
+		api,
 		operation("benchDrives", "GET", "/bench/drives", "The simulated drives that stand on the Bench"),
 		func(context.Context, *struct{}) (*body[[]BenchDrive], error) {
 			s.bench.mu.Lock()
@@ -250,7 +269,10 @@ func (s *service) benches(api huma.API) {
 				Times int    `json:"times" minimum:"1" maximum:"1000"`
 			}
 		}) (*body[BenchPicture], error) {
-			return look(in.ID, func(_ *standing, d *inverter.Drive) string { return d.Press(in.Body.Key, in.Body.Times) })
+			return look(
+				in.ID,
+				func(_ *standing, d *inverter.Drive) string { return d.Press(in.Body.Key, in.Body.Times) },
+			)
 		},
 	)
 	huma.Register(
@@ -278,7 +300,12 @@ func (s *service) benches(api huma.API) {
 			}
 			return look(in.ID, func(st *standing, d *inverter.Drive) string {
 				d.Wire(inverter.Inputs{
-					Lines: b.Lines, Run: b.Run, Reverse: b.Reverse, Preset: b.Preset, Turned: b.Turned, Enable: b.Enable,
+					Lines:    b.Lines,
+					Run:      b.Run,
+					Reverse:  b.Reverse,
+					Preset:   b.Preset,
+					Turned:   b.Turned,
+					Enable:   b.Enable,
 					EarthBad: b.EarthBad,
 				})
 				if st.load != b.Load {

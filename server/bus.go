@@ -113,8 +113,13 @@ func (s *service) speakTo(p store.Place, do func(l *drivebus.Link) error) error 
 	}
 	l, err := drivebus.At(at, drive.Among(p.Shop.Profiles, p.Motor.Way.Profile))
 	if err != nil {
-		return huma.Error422UnprocessableEntity("The drive is not asked.",
-			&huma.ErrorDetail{Location: "way.profile", Message: "Say which drive is at hand: its profile has to have registers."})
+		return huma.Error422UnprocessableEntity(
+			"The drive is not asked.",
+			&huma.ErrorDetail{
+				Location: "way.profile",
+				Message:  "Say which drive is at hand: its profile has to have registers.",
+			},
+		)
 	}
 	defer s.bus.lock(at)()
 	defer l.Close()
@@ -380,7 +385,9 @@ func (s *service) busRuns(api huma.API) {
 // stops by itself within a second once its bus is silent.
 func (s *service) hold(ctx context.Context, p store.Place, l *drivebus.Link, hand string, hertz float64) error {
 	if !p.Motor.Way.BusStarts {
-		return huma.Error409Conflict("This drive is not to be started over its bus: that is switched on in its settings.")
+		return huma.Error409Conflict(
+			"This drive is not to be started over its bus: that is switched on in its settings.",
+		)
 	}
 	s.bus.mu.Lock()
 	held := s.bus.held[p.Motor.ID]

@@ -168,7 +168,11 @@ func TestAMotorIsHeldOverItsBus(t *testing.T) {
 	}
 	keyed("A-01", 1)
 	keyed("A-02", 2)
-	assert.Contains(t, hold(`"hand": "Ada", "here": true`).problem(409)["detail"], "does not stop by itself within a second")
+	assert.Contains(
+		t,
+		hold(`"hand": "Ada", "here": true`).problem(409)["detail"],
+		"does not stop by itself within a second",
+	)
 	keyed("P-11", 10)
 	keyed("R-01", -40)
 	var now server.BusNow
@@ -217,7 +221,8 @@ func TestADriveThatIsNotThere(t *testing.T) {
 	s.ask("DELETE", "/api/bench/drives/"+b.ID, "")
 	assert.Contains(t, s.ask("POST", at, "").problem(409)["detail"], "Nobody answers at")
 	s.ask("GET", "/api/bench/drives/"+b.ID, "").problem(404)
-	s.ask("POST", "/api/bench/drives", `{"motor": "tarn-borer-m1", "profile": "", "three_phase": true, "seed": 0}`).problem(422)
+	s.ask("POST", "/api/bench/drives", `{"motor": "tarn-borer-m1", "profile": "", "three_phase": true, "seed": 0}`).
+		problem(422)
 	s.ask("PUT", "/api/bench/drives/x/inputs", `{"lines": 1, "run": false, "reverse": false, "preset": 0, "turned": 0.5,
 		"enable": true, "earth_bad": false, "load": 0}`).problem(422)
 }

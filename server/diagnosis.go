@@ -2,10 +2,13 @@ package server
 
 import (
 	"context"
+	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
 
 	"brackmoor/core/diagnose"
+	"brackmoor/core/drive"
+	"brackmoor/core/feed"
 	"brackmoor/core/halt"
 	"brackmoor/core/prove"
 )
@@ -20,6 +23,50 @@ type Diagnosis struct {
 	Symptoms []diagnose.Symptom `json:"symptoms" nullable:"false"`
 	Looks    []diagnose.Look    `json:"looks" nullable:"false"`
 	Readings int                `json:"readings"` // that were weighed with what is seen
+	// Drive is what a drive tells of itself, where there is one; empty otherwise. Faults is how many of them it names
+	// itself: they stand first.
+	Drive  []DriveTrouble `json:"drive" nullable:"false"`
+	Faults int            `json:"faults"`
+}
+
+// DriveTrouble is a fault of a drive, or what it does wrong without one: what its display shows for it, "" for a sign
+// without a fault or a drive that nobody has told of, and the settings that may be behind it.
+type DriveTrouble struct {
+	drive.Fault
+	Shown  string            `json:"shown"`
+	Behind []TroubledSetting `json:"behind" nullable:"false"`
+}
+
+// TroubledSetting is a setting behind a trouble: what is meant, and what was read back last, "" where nobody has.
+type TroubledSetting struct {
+	Title string `json:"title"`
+	Meant string `json:"meant"`
+	Read  string `json:"read"`
+	Off   bool   `json:"off"`
+}
+
+// troubles are those of a motor's drive.
+func (s *service) troubles(ctx context.Context, motor string) ([]DriveTrouble, error) {
+	p, v, err := s.settings(ctx, motor)
+	if err != nil {
+		return nil, err
+	}
+	list := []DriveTrouble{}
+	panel := drive.Among(p.Shop.Profiles, p.Motor.Way.Profile).Panel
+	for _, f := range append(slices.Clone(drive.Faults), drive.Signs...) {
+		t := DriveTrouble{Fault: f, Behind: []TroubledSetting{}}
+		if panel != nil {
+			t.Shown = panel.Shows[f.Name]
+		}
+		for _, e := range v.Entries {
+			if slices.Contains(f.Settings, e.Name) {
+				found := v.Found[e.Name]
+				t.Behind = append(t.Behind, TroubledSetting{e.Title, e.Value, found.Read, found.Off})
+			}
+		}
+		list = append(list, t)
+	}
+	return list, nil
 }
 
 func (s *service) diagnosis(api huma.API) {
@@ -48,6 +95,8 @@ func (s *service) diagnosis(api huma.API) {
 				Symptoms: diagnose.Symptoms,
 				Looks:    diagnose.Looks,
 				Answer:   diagnose.Answer{Causes: []diagnose.Cause{}},
+				Drive:    []DriveTrouble{},
+				Faults:   len(drive.Faults),
 			}
 			made, err := slotted(s.slots, func(stop halt.Sign) weighed {
 				c, ok, err := prove.Fault(at.q.Until(stop), at.readings)
@@ -62,6 +111,11 @@ func (s *service) diagnosis(api huma.API) {
 			}
 			if made.ok {
 				d.Answer, d.Known, d.Readings = made.answer, true, made.readings
+			}
+			if _, driven := at.q.Choice.Taken().(feed.Driven); driven && err == nil {
+				if d.Drive, err = s.troubles(ctx, in.ID); err != nil {
+					return nil, err
+				}
 			}
 			return &body[Diagnosis]{d}, s.fault(ctx, err)
 		},

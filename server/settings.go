@@ -30,6 +30,8 @@ type SettingsView struct {
 	Materials []drive.Material `json:"materials" nullable:"false"`
 	// Shows is what the drive's display is to tell at each step of its first run.
 	Shows []drive.Shows `json:"shows" nullable:"false"`
+	// Carriers are what each costs in noise, heat and amps.
+	Carriers []drive.Carried `json:"carriers" nullable:"false"`
 	// Reach is how a parameter is come to on its keypad, "" where nobody has said; OnBus says that its profile has
 	// registers, and CanRun that one of them starts it.
 	Reach  string `json:"reach"`
@@ -96,7 +98,7 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 	if err != nil {
 		return p, v, s.unstepped(ctx, err)
 	}
-	v.Entries, v.Spindle, v.Shows = list.Entries, list.Spindle, list.Shows
+	v.Entries, v.Spindle, v.Shows, v.Carriers = list.Entries, list.Spindle, list.Shows, list.Carriers
 	if v.Found, err = s.found(ctx, p, v.Entries); err != nil {
 		return p, v, s.fault(ctx, err)
 	}

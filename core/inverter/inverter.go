@@ -97,7 +97,6 @@ const motorID = "motor"
 
 // Figures of drives of 200 to 240 V (shop practice).
 const (
-	tripLow     = 200.0 // V of the bus
 	startFrom   = 220.0 // V of the bus from which on it starts
 	awake       = 150.0 // V of the bus above which its electronics live
 	prechargeTo = 0.9   // of the line's peak
@@ -105,14 +104,10 @@ const (
 	overcurrent = 2.2   // of its amps, at which its transistors are shut at once
 
 	roomCelsius  = 25.0
-	sinkRise     = 32.0 // K at its amps and carrierUsual
-	carrierUsual = 4.0  // kHz
-	carrierShare = 0.1  // of the sink's rise for each kHz more
-	sinkMost     = 85.0
+	carrierUsual = 4.0 // kHz
 	sinkSeconds  = 120.0
 	heatSeconds  = 290.0 // class 10: six times its amps from cold for ten seconds
 	heatMost     = 1.21
-	swing        = 0.12 // ripple of the bus, peak to peak, past which a line is taken for lost
 	swingSeconds = 1.0
 	evenSeconds  = 0.1 // of its display
 	standing     = 0.3 // Hz below which a ramp has ended
@@ -450,8 +445,8 @@ func (d *Drive) trip(fault string) {
 // Reset clears a fault, once what tripped it is gone.
 func (d *Drive) Reset() bool {
 	bus := d.front.Volts()
-	if d.fault == "" || bus > drive.TripVolts || d.fault == "undervoltage" && bus < tripLow ||
-		d.fault == "overheat" && d.sink > sinkMost-5 || d.fault == "overload" && d.heat > 1 {
+	if d.fault == "" || bus > drive.TripVolts || d.fault == "undervoltage" && bus < drive.TripLow ||
+		d.fault == "overheat" && d.sink > drive.SinkMost-5 || d.fault == "overload" && d.heat > 1 {
 		return false
 	}
 	d.fault = ""
@@ -466,10 +461,10 @@ func (d *Drive) guard() {
 	ratio := d.amps / math.Max(0.1, d.figure("overload_amps", d.c.Rating.Amps))
 	d.heat += Tick / heatSeconds * (ratio*ratio - d.heat)
 	share := d.amps / d.c.Rating.Amps
-	rise := sinkRise * share * (1 + carrierShare*(d.figure("carrier_khz", carrierUsual)-carrierUsual)*2.5)
-	d.sink += Tick / sinkSeconds * (roomCelsius + math.Max(0, rise) - d.sink)
+	rise := drive.SinkRise(share, d.figure("carrier_khz", carrierUsual))
+	d.sink += Tick / sinkSeconds * (roomCelsius + rise - d.sink)
 	seen := d.front.Seen
-	if d.c.Rating.ThreePhase && d.output && seen.MostVolts-seen.LeastVolts > swing*seen.MeanVolts {
+	if d.c.Rating.ThreePhase && d.output && seen.MostVolts-seen.LeastVolts > drive.Swing*seen.MeanVolts {
 		d.phaseLost += Tick
 	} else {
 		d.phaseLost = 0
@@ -479,7 +474,7 @@ func (d *Drive) guard() {
 	case !d.powered:
 	case bus > drive.TripVolts:
 		d.trip("overvoltage")
-	case d.output && bus < tripLow:
+	case d.output && bus < drive.TripLow:
 		if d.word("restart", "off") == "on" { // it waits for its line, and goes on
 			d.off()
 			d.run, d.wasRun = false, false
@@ -492,7 +487,7 @@ func (d *Drive) guard() {
 		d.trip("overcurrent")
 	case d.output && d.heat > heatMost:
 		d.trip("overload")
-	case d.output && d.sink > sinkMost:
+	case d.output && d.sink > drive.SinkMost:
 		d.trip("overheat")
 	case d.phaseLost > swingSeconds && d.word("input_phase_loss", "off") == "on":
 		d.trip("phase-lost")

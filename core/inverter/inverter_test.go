@@ -154,7 +154,7 @@ func TestTripsMeanSomething(t *testing.T) {
 			seconds: 40,
 		},
 		"hot by its carrier": {
-			load: 1, settings: map[string]any{"carrier_khz": 16}, hot: 79, seconds: 40, trips: "overheat",
+			load: 1.3, settings: map[string]any{"carrier_khz": 16}, hot: 83, seconds: 40, trips: "overheat",
 		},
 		"built for three lines, told so": {
 			kind: drive.Three, load: 1, settings: map[string]any{"input_phase_loss": "on"}, seconds: 8,

@@ -12,7 +12,7 @@ func Of(in drive.Input, p drive.Profile, draw func() float64) Case {
 	watts, amps := in.Plate.Output.Value, in.Plate.Amps.Value
 	times := 1.0
 	if in.Kind == drive.Three {
-		times = overThree
+		times = drive.OverThree
 	}
 	rating, _ := in.Next(times*watts, times*amps)
 	m := in.NetworkMotor(motorID)
@@ -32,9 +32,6 @@ func Of(in drive.Input, p drive.Profile, draw func() float64) Case {
 		Draw:  draw,
 	}
 }
-
-// overThree is how many times the motor a drive built for three lines is taken (shop practice).
-const overThree = 2.0
 
 // Braked is a load of a share of the machine's rated torque on its shaft, as a brake holds it; nil for none.
 func Braked(in drive.Input, share float64) *network.Load {

@@ -133,7 +133,10 @@ func rampTrips(m *machine.Machine, l *Lesson) bool {
 func slowRunning(m *machine.Machine, l *Lesson) bool {
 	own := drive.Motor{Motor: m.NetworkMotor("motor"), RatedAmps: m.Plate.Amps.Value, OwnFan: true}
 	curve := drive.VHz{
-		MotorVolts: m.Plate.Volts.Value, MotorHertz: m.Plate.Hertz.Value, MostVolts: m.Plate.Volts.Value, BoostPercent: 3,
+		MotorVolts:   m.Plate.Volts.Value,
+		MotorHertz:   m.Plate.Hertz.Value,
+		MostVolts:    m.Plate.Volts.Value,
+		BoostPercent: 3,
 	}
 	const share = 0.2
 	at, err := own.Across(curve, []float64{share * m.Plate.Hertz.Value, m.Plate.Hertz.Value})

@@ -406,6 +406,8 @@ type DriveList struct {
 	Entries []drive.Entry
 	Spindle Spindle
 	Shows   []drive.Shows
+	// Carriers are what each costs in noise, heat and amps.
+	Carriers []drive.Carried
 }
 
 // Settings makes the list of a motor.
@@ -421,7 +423,11 @@ func Settings(q *feed.Question, own []drive.Profile) (list DriveList, err error)
 		Reverse: m.Existing().TurnsRound() || q.Choice.Wiring.Command == circuit.Drum,
 	})
 	return DriveList{
-		drive.Among(own, q.Choice.Profile).Enter(settings), spindle(m, &a, settings), drive.Expected(in, a),
+		drive.Among(own, q.Choice.Profile).
+			Enter(settings),
+		spindle(m, &a, settings),
+		drive.Expected(in, a),
+		in.Carriers(),
 	}, nil
 }
 

@@ -6,6 +6,7 @@ export const keys = {
   choices: ['choices'] as const,
   rulebook: ['rulebook'] as const,
   benches: ['benches'] as const,
+  feeds: (motor: string, share: number) => ['feeds', motor, share] as const,
   shops: ['shops'] as const,
   shop: (id: string) => ['shop', id] as const,
   floor: (shop: string) => ['floor', shop] as const,

@@ -349,6 +349,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/motors/{id}/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One drive for a motor on three lines, on two, and on a dc bus, at a load */
+        get: operations["feedsOfMotor"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/motors/{id}/figures": {
         parameters: {
             query?: never;
@@ -1755,6 +1772,9 @@ export interface components {
         };
         Diagnosis: {
             causes: components["schemas"]["DiagnoseCause"][];
+            drive: components["schemas"]["DriveTrouble"][];
+            /** Format: int64 */
+            faults: number;
             known: boolean;
             looks: components["schemas"]["DiagnoseLook"][];
             machine: string;
@@ -1768,6 +1788,16 @@ export interface components {
             id: string;
             says: string;
             severity: string;
+        };
+        DriveCarried: {
+            /** Format: double */
+            drive_share: number;
+            /** Format: double */
+            khz: number;
+            /** Format: double */
+            motor_heat_percent: number;
+            /** Format: double */
+            ripple_amps: number;
         };
         DriveCut: {
             gear: string;
@@ -1799,7 +1829,13 @@ export interface components {
             look: string;
             means: string;
             name: string;
+            settings: string[];
             title: string;
+        };
+        DriveFed: {
+            result: components["schemas"]["RectifierResult"];
+            title: string;
+            trips: string;
         };
         DriveKnownSetting: {
             name: string;
@@ -1903,6 +1939,15 @@ export interface components {
         };
         DriveTerminal: {
             name: string;
+            title: string;
+        };
+        DriveTrouble: {
+            behind: components["schemas"]["TroubledSetting"][];
+            look: string;
+            means: string;
+            name: string;
+            settings: string[];
+            shown: string;
             title: string;
         };
         ErrorDetail: {
@@ -3346,6 +3391,38 @@ export interface components {
             known: components["schemas"]["ReckonKnown"][];
             quantities: components["schemas"]["ReckonQuantity"][];
         };
+        RectifierResult: {
+            alternates?: boolean;
+            /** Format: double */
+            bus_mean_volts: number;
+            /** Format: double */
+            capacitor_rms_amps: number;
+            /** Format: double */
+            diode_average_amps: number;
+            /** Format: double */
+            diode_rms_amps: number;
+            /** Format: double */
+            displacement_factor: number;
+            input_harmonic_amps: number[];
+            /** Format: double */
+            input_peak_amps: number;
+            /** Format: double */
+            input_rms_amps: number;
+            /** Format: double */
+            input_thd_percent: number;
+            /** Format: double */
+            ripple_pp_volts: number;
+            /** Format: double */
+            ripple_rms_volts: number;
+            series?: components["schemas"]["RectifierSeries"];
+            /** Format: double */
+            true_power_factor: number;
+        };
+        RectifierSeries: {
+            bus_volts: number[];
+            input_amps: number[];
+            t_s: number[];
+        };
         Rule: {
             id: string;
             limits?: {
@@ -3463,6 +3540,7 @@ export interface components {
         };
         SettingsView: {
             can_run: boolean;
+            carriers: components["schemas"]["DriveCarried"][];
             entries: components["schemas"]["DriveEntry"][];
             found: {
                 [key: string]: components["schemas"]["Found"];
@@ -4102,6 +4180,12 @@ export interface components {
             second_bc_microfarad?: number;
             /** Format: double */
             start_microfarad?: number;
+        };
+        TroubledSetting: {
+            meant: string;
+            off: boolean;
+            read: string;
+            title: string;
         };
         WindingAsk: {
             driven: string[];
@@ -5674,6 +5758,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Diagnosis"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    feedsOfMotor: {
+        parameters: {
+            query?: {
+                share?: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriveFed"][] | null;
                 };
             };
             /** @description Not Found */

@@ -1,6 +1,6 @@
 import { Button, Checkbox, Segmented, Select } from 'antd';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { ask, client, Problem, words } from '../api/client';
 import { at, useRulebook, useShop } from '../api/hooks';
@@ -8,14 +8,45 @@ import { keys } from '../api/keys';
 import { WithShop } from '../frame/WithShop';
 import { Numeral } from '../parts/Numeral';
 import { DriveBench } from './DriveBench';
+import { Feeds } from './Feeds';
 import './bench.css';
 
 /** The Bench: simulated drives with the shop's motors on them, to practise on before anything is touched. */
 export function Bench() {
-  return <WithShop>{shop => <Drives key={shop} shop={shop} />}</WithShop>;
+  return <WithShop>{shop => <Stands key={shop} shop={shop} />}</WithShop>;
 }
 
-function Drives({ shop }: { shop: string }) {
+const stands = [
+  { value: 'drive', label: 'Drive' },
+  { value: 'feeds', label: 'Three feeds' },
+];
+
+function Stands({ shop }: { shop: string }) {
+  const [query, setQuery] = useSearchParams();
+  const at = stands.find(s => s.value === query.get('stand'))?.value ?? 'drive';
+  const choice = (
+    <Segmented
+      aria-label="What stands on the Bench"
+      value={at}
+      options={stands}
+      onChange={stand => setQuery({ stand }, { replace: true })}
+    />
+  );
+  if (at === 'feeds')
+    return (
+      <div className="bench">
+        <div className="page-head">
+          <h1>Bench</h1>
+          {choice}
+          <span className="soft lead">one drive, fed in three ways, at the same load</span>
+        </div>
+        <Feeds shop={shop} />
+      </div>
+    );
+  return <Drives shop={shop} choice={choice} />;
+}
+
+function Drives({ shop, choice }: { shop: string; choice: ReactNode }) {
   const queries = useQueryClient();
   const list = useQuery({ queryKey: keys.benches, queryFn: () => ask(client.GET('/bench/drives')), staleTime: 0 });
   const [query, setQuery] = useSearchParams();
@@ -43,6 +74,7 @@ function Drives({ shop }: { shop: string }) {
     <div className="bench">
       <div className="page-head">
         <h1>Bench</h1>
+        {choice}
         <span className="soft lead">a simulated drive and its motor: nothing here is live</span>
         <span className="gap" />
         {drives.length > 0 && (

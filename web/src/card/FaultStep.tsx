@@ -9,6 +9,7 @@ import { usePending } from '../parts/usePending';
 import { Sign } from '../parts/Verdicts';
 import { Waiting } from '../parts/Waiting';
 import { keepHand, lastHand, moment } from '../parts/written';
+import { DriveFaults } from './DriveFaults';
 import './fault.css';
 
 type Entry = Schemas['DaybookEntry'];
@@ -40,14 +41,12 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
     );
   if (!found.data) return <p className="soft">Doing every fault to the model…</p>;
   const d = found.data;
+  if (d.drive.length > 0) return <DriveFaults motor={motor} found={d} />;
   if (!d.known)
     return (
       <section className="panel empty-step">
         <h2>No capacitors and no idler to weigh here</h2>
-        <p>
-          A drive names its own faults: what stands on its display says more than any model of its circuit. Read it,
-          isolate, wait for the bus.
-        </p>
+        <p>Causes are weighed where capacitors or an idler feed the motor, once a way is taken.</p>
       </section>
     );
   const anything = seen.symptoms.length + seen.looked.length + d.readings > 0;
@@ -149,7 +148,8 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
         <Cure
           motor={motor}
           found={d}
-          seen={seen.symptoms}
+          seen={d.symptoms.filter(s => seen.symptoms.includes(s.id)).map(s => s.title)}
+          cure={`${d.causes[0]?.says ?? ''} ${d.causes[0]?.cure ?? ''}`}
           said={seen.symptoms.length + seen.looked.length > 0}
           done={() => {
             see({ symptoms: [], looked: [] });
@@ -171,16 +171,19 @@ const named = (d: Schemas['Diagnosis'], cause = '') => {
 };
 
 /** The fault and what cured it, written into the daybook in one go; then it is run and read again. */
-function Cure({
+export function Cure({
   motor,
   found,
   seen,
+  cure,
   said,
   done,
 }: {
   motor: string;
   found: Schemas['Diagnosis'];
+  /** What was seen, and what cured it, in words. */
   seen: string[];
+  cure: string;
   said: boolean;
   done: () => void;
 }) {
@@ -195,19 +198,17 @@ function Cure({
     [found.shop, queries],
   );
   const pending = usePending<Entry>(`faults.${motor}`, post);
-  const cause = found.causes[0]!;
-  const symptoms = found.symptoms.filter(s => seen.includes(s.id)).map(s => s.title);
   const write = () => {
     keepHand(hand);
     const blank = { at: moment(), hand: hand.trim(), machine: found.machine, motor, who: '', due: '', corrects: '' };
     const fault = crypto.randomUUID();
-    const says = symptoms.length > 0 ? `${symptoms.join('; ')}.` : 'Readings were not as they should be.';
+    const says = seen.length > 0 ? `${seen.join('; ')}.` : 'Readings were not as they should be.';
     pending.add({ ...blank, id: fault, kind: 'fault', says, ends: '' });
     pending.add({
       ...blank,
       id: crypto.randomUUID(),
       kind: 'cure',
-      says: `${cause.says} ${cause.cure}`.slice(0, 2000),
+      says: cure.slice(0, 2000),
       ends: fault,
     });
     setCured(true); // and what was seen is done with
@@ -230,7 +231,7 @@ function Cure({
             Cured by <Input aria-label="Cured by" maxLength={40} value={hand} onChange={e => setHand(e.target.value)} />
           </label>
           <Button type="primary" disabled={!hand.trim()} onClick={write}>
-            It was the first of these, and is cured
+            It was {found.known ? 'the first of these' : 'this'}, and is cured
           </Button>
         </p>
       )}

@@ -45,7 +45,7 @@ export function SettingsStep({
       </p>
     );
   if (!settings.data) return <p className="soft">Making the list…</p>;
-  const { title, entries, profiles, spindle, materials, found, machine, shows, reach } = settings.data;
+  const { title, entries, profiles, spindle, materials, found, machine, shows, carriers, reach } = settings.data;
   return (
     <div className="settings-all">
       {settings.data.on_bus && <BusPanel motor={motor} draft={draft} canRun={settings.data.can_run} set={set} />}
@@ -149,7 +149,10 @@ export function SettingsStep({
           <span className="soft">{back.missing}</span>
         </p>
       </section>
-      <DisplayTells shows={shows} />
+      <div className="tells-and-carriers">
+        <DisplayTells shows={shows} />
+        <CarrierCost carriers={carriers} />
+      </div>
       <SpindleSpeeds spindle={spindle} materials={materials} draft={draft} set={set} />
     </div>
   );
@@ -189,6 +192,45 @@ function DisplayTells({ shows }: { shows: Schemas['DriveShows'][] }) {
           </tbody>
         </table>
       </div>
+    </section>
+  );
+}
+
+/** What each carrier costs: quiet against heat, in the motor and in the drive. */
+function CarrierCost({ carriers }: { carriers: Schemas['DriveCarried'][] }) {
+  return (
+    <section className="panel">
+      <header>
+        <h2>Carrier: quiet against heat</h2>
+      </header>
+      <div className="settings-table" tabIndex={0} role="region" aria-label="What a carrier costs">
+        <table className="facts">
+          <thead>
+            <tr>
+              <th scope="col">kHz</th>
+              <th scope="col">Ripple in the motor, A</th>
+              <th scope="col">Its heat, of the losses</th>
+              <th scope="col">The drive still gives</th>
+            </tr>
+          </thead>
+          <tbody>
+            {carriers.map(c => (
+              <tr key={c.khz}>
+                <th scope="row" className="figures">
+                  {number(c.khz)}
+                </th>
+                <td className="figures">{number(Number(c.ripple_amps.toPrecision(2)))}</td>
+                <td className="figures">{number(Number(c.motor_heat_percent.toPrecision(2)))} %</td>
+                <td className="figures">{whole(100 * c.drive_share)} %</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="soft small">
+        Pulse by pulse at four fifths of its speed. Bars and windings with four times their ohms at the carrier, and a
+        usual drive’s heat sink in 40 °C: assumed.
+      </p>
     </section>
   );
 }
