@@ -206,7 +206,8 @@ func TestADriveThatIsNotThere(t *testing.T) {
 		s.part(m, shop.WayPart, m.Fed)
 	}
 	for address, says := range map[string]string{
-		"8.8.8.8:502": "outside of the shop's own network", "drive.example:502": "is no address and port", "": "is no address",
+		"8.8.8.8:502": "outside of the shop's own network", "drive.example:502": "is no address and port",
+		"":            "is no address",
 		"127.0.0.1:0": "A port is wanted",
 	} {
 		set(func(way *feed.Choice) { way.Bus = address })

@@ -44,8 +44,11 @@ func (in Input) Carriers() (list []Carried) {
 	volts := share * math.Min(in.Plate.Volts.Value, in.most())
 	for _, khz := range usualCarriers {
 		p, err := Pulses{
-			BusVolts: math.Sqrt2 * in.most(), Volts: volts, Hertz: share * in.Plate.Hertz.Value, CarrierHertz: 1000 * khz,
-			Slip: 1 - in.Plate.RPM.Value/in.SynchronousRPM()*in.Supply.Hertz/in.Plate.Hertz.Value,
+			BusVolts:     math.Sqrt2 * in.most(),
+			Volts:        volts,
+			Hertz:        share * in.Plate.Hertz.Value,
+			CarrierHertz: 1000 * khz,
+			Slip:         1 - in.Plate.RPM.Value/in.SynchronousRPM()*in.Supply.Hertz/in.Plate.Hertz.Value,
 		}.Output(m)
 		if err != nil {
 			continue

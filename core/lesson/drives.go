@@ -94,8 +94,8 @@ func carrier(m *machine.Machine, l *Lesson) bool {
 	l.Says = []string{
 		"The motor gets no sine but pulses, as many a second as the carrier has. Its leakage smooths them; what is " +
 			"left is a ripple in its amps, which sings and heats a little.",
-		"A high carrier is quiet. Each pulse costs the drive’s transistors a little heat of its own, so that it gives " +
-			"fewer amps.",
+		"A high carrier is quiet. Each pulse costs the drive’s transistors a little heat of its own, so that it " +
+			"gives fewer amps.",
 	}
 	l.Do = "On the Bench, run a drive loaded at 16 kHz and watch its heat sink."
 	l.Question = "From 4 kHz to 12, how much of the ripple in the motor’s amps is left?"
@@ -147,8 +147,8 @@ func slowRunning(m *machine.Machine, l *Lesson) bool {
 	l.Says = []string{
 		"A fan on the shaft cools with the shaft’s speed; copper heats with amps, whatever the speed. Down to about " +
 			"half speed a usual enclosed motor bears it.",
-		"Slower than that for hours it wants less torque, a fan of its own, or belts and gears: at the machine’s slow " +
-			"gear the motor runs fast and cool.",
+		"Slower than that for hours it wants less torque, a fan of its own, or belts and gears: at the machine’s " +
+			"slow gear the motor runs fast and cool.",
 	}
 	l.Do = "On Settings, type the steps of its spindle and see what each gives at low frequency."
 	l.Question = "At a fifth of its frequency, how much of its torque may it give for good?"
