@@ -38,7 +38,9 @@ func (in Input) Feeds(share float64) (list []Fed) {
 		c     rectifier.Case
 		asked bool // it looks for a line that is lost
 	}{
-		{"Three lines", three, true}, {"Two lines", two, true}, {"A dc bus, fed by two lines", in.on(front, watts), false},
+		{"Three lines", three, true},
+		{"Two lines", two, true},
+		{"A dc bus, fed by two lines", in.on(front, watts), false},
 	} {
 		f.c.Series = true
 		fed := Fed{Title: f.title}
