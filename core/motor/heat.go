@@ -207,7 +207,7 @@ func (t Temperatures) plus(d Temperatures, h float64) Temperatures {
 // returns the temperatures over it, a few hundred of them, every spell's end among
 // them. Spells without a length are passed over.
 func (t Thermal) Session(duty []Spell, minutes float64) []Temperatures {
-	now := Temperatures{Windings: [3]float64{t.AmbientC, t.AmbientC, t.AmbientC}, Frame: t.AmbientC}
+	now := t.Cold()
 	list := []Temperatures{now}
 	whole := 0.0
 	for _, s := range duty {
@@ -227,13 +227,7 @@ func (t Thermal) Session(duty []Spell, minutes float64) []Temperatures {
 			end := math.Min(now.Minutes+math.Max(s.Minutes, 0), minutes)
 			for now.Minutes < end*(1-1e-12) {
 				h := math.Min(step, end-now.Minutes)
-				k1 := t.slope(s.Heating, now)
-				k2 := t.slope(s.Heating, now.plus(k1, h/2))
-				k3 := t.slope(s.Heating, now.plus(k2, h/2))
-				k4 := t.slope(s.Heating, now.plus(k3, h))
-				at := now.Minutes
-				now = now.plus(k1, h/6).plus(k2, h/3).plus(k3, h/3).plus(k4, h/6)
-				now.Minutes = at + h
+				now = t.step(s.Heating, now, h)
 				if now.Minutes >= list[len(list)-1].Minutes+every || now.Minutes >= end*(1-1e-12) {
 					list = append(list, now)
 				}
@@ -241,6 +235,34 @@ func (t Thermal) Session(duty []Spell, minutes float64) []Temperatures {
 		}
 	}
 	return list
+}
+
+// step goes on by so many minutes, few against the time constants (the classical method of Runge and Kutta).
+func (t Thermal) step(heating Heating, now Temperatures, h float64) Temperatures {
+	k1 := t.slope(heating, now)
+	k2 := t.slope(heating, now.plus(k1, h/2))
+	k3 := t.slope(heating, now.plus(k2, h/2))
+	k4 := t.slope(heating, now.plus(k3, h))
+	at := now.Minutes
+	now = now.plus(k1, h/6).plus(k2, h/3).plus(k3, h/3).plus(k4, h/6)
+	now.Minutes = at + h
+	return now
+}
+
+// Cold is a motor that has stood for long.
+func (t Thermal) Cold() Temperatures {
+	return Temperatures{Windings: [3]float64{t.AmbientC, t.AmbientC, t.AmbientC}, Frame: t.AmbientC}
+}
+
+// On goes on from temperatures by so many minutes in one state.
+func (t Thermal) On(heating Heating, now Temperatures, minutes float64) Temperatures {
+	most := t.WindingMinutes / 10
+	for minutes > 0 {
+		h := math.Min(most, minutes)
+		now = t.step(heating, now, h)
+		minutes -= h
+	}
+	return now
 }
 
 // mean is a duty of spells too short to be told apart, as one.

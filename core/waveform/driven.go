@@ -40,3 +40,42 @@ func (w *Stepper) Load(id string, load *network.Load) (known bool) {
 	w.remember()
 	return known
 }
+
+// Move puts a capacitor that is open across another pair of lines; it keeps its charge. It says whether it did.
+func (w *Stepper) Move(id string, pair network.Pair) (moved bool) {
+	w.begin()
+	to, ok := ends[pair]
+	for _, p := range w.plains {
+		if p.id == id && ok && !p.closed && p.farad > 0 {
+			p.from, p.to, moved = to[0], to[1], true
+		}
+	}
+	return moved
+}
+
+// Charge gives a capacitor that is open so many volts, and says whether it did.
+func (w *Stepper) Charge(id string, volts float64) (done bool) {
+	w.begin()
+	for i, p := range w.plains {
+		if p.id == id && !p.closed && p.farad > 0 {
+			w.y[motorStates*len(w.machines)+i], done = volts, true
+		}
+	}
+	return done
+}
+
+// Turn gives a shaft another speed in rpm, as a hand or a pony does, and says whether there is such a motor.
+func (w *Stepper) Turn(id string, rpm float64) (known bool) {
+	w.begin()
+	for i, m := range w.machines {
+		if m.ID == id {
+			w.y[motorStates*i+speed], known = rpm*math.Pi/30, true
+		}
+	}
+	w.settle(w.tiny)
+	w.remember()
+	return known
+}
+
+// Capacitors are those of its case, as they are.
+func (w *Stepper) Capacitors() []Capacitor { return w.c.Capacitors }
