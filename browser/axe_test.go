@@ -38,6 +38,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 		"/machines": ".tile", "/day?shop=tarn-hollow": ".day li",
 		"/converters/tarn-converter?shop=tarn-hollow": ".rungs td", "/rulebook": ".rules li",
 		"/stores?shop=tarn-hollow": ".shelf li", "/bench?shop=tarn-hollow": ".set-up",
+		"/bench?stand=drive&shop=tarn-hollow": ".set-up",
 		"/bench?stand=feeds&shop=tarn-hollow": "[data-picture=feed]", "/machines/tarn-borer/fault": ".trouble-group",
 		"/rulebook?tab=tables": ".own-figure", "/rulebook?tab=loads": ".loads td",
 		"/machines/tarn-shaper/size":  ".band",

@@ -20,7 +20,7 @@ func choose(p *page, label, option string) {
 // runs its motor from the keypad; what was written is in Settings and in the Daybook.
 func TestADriveFromItsBoxToReadBack(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
-	p.visit("/bench")
+	p.visit("/bench?stand=drive")
 	p.shows(".set-up", "set for another country")
 	choose(p, "Motor", "Jig borer")
 	p.press("Set it up")
@@ -49,7 +49,7 @@ func TestADriveFromItsBoxToReadBack(t *testing.T) {
 	p.shows(".settings-step", "✓ Ada")
 	p.press("Watch it")
 	p.shows(".bus-live", "stopped")
-	p.visit("/bench")
+	p.visit("/bench?stand=drive")
 	p.press("HERE")
 	p.shows(".lamp.lit", "keypad")
 	p.press("RUN")
@@ -59,7 +59,7 @@ func TestADriveFromItsBoxToReadBack(t *testing.T) {
 	p.visit("/daybook?machine=tarn-borer&kind=setting")
 	p.shows(".lines", "Drive settings over the bus. Written: ")
 	p.do(chromedp.EmulateViewport(390, 844))
-	p.visit("/bench")
+	p.visit("/bench?stand=drive")
 	p.shows(".keypad", "RUN")
 	assert.LessOrEqual(t, eval[int](p, "document.documentElement.scrollWidth"), 390)
 }

@@ -24,7 +24,6 @@ func TestScreenshots(t *testing.T) {
 		then              func()
 	}{
 		{"floor", "/", ".together li", 1280, nil},
-		{"converter", "/converters/tarn-converter", ".rungs td", 1280, nil},
 		{"phone-floor", "/", ".floor-list .box", 390, nil},
 		{"machines", "/machines", ".tile", 1280, nil},
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
@@ -44,8 +43,19 @@ func TestScreenshots(t *testing.T) {
 		}},
 		{"stores", "/stores", ".doubt", 1280, nil},
 		{"rulebook", "/rulebook", ".rules li", 1280, nil},
-		{"lesson", "/rulebook?tab=lessons&motor=tarn-hobber-m1", ".lesson-choices", 1280, nil},
 		{"bench", "/bench", ".set-up", 1280, func() {
+			choose(p, "Motor to rig", "Gear hobber")
+			p.press("Rig it")
+			p.press("Spin by hand")
+			p.click("[aria-label='Supply']")
+			p.click("[aria-label='Idler']")
+			p.until("+(document.querySelectorAll('.rig-meters .meter b')[1].innerText.split(' ')[0]) > 150")
+			p.click("[aria-label='Machine']")
+			eval[bool](p, "(document.querySelector('.page-head').scrollIntoView(), true)")
+			eval[bool](p, "new Promise((done) => setTimeout(() => done(true), 3000))")
+		}},
+		{"lesson", "/rulebook?tab=lessons&motor=tarn-hobber-m1", ".lesson-choices", 1280, nil},
+		{"keypad", "/bench?stand=drive", ".set-up", 1280, func() {
 			choose(p, "Motor", "Jig borer")
 			p.press("Set it up")
 			p.press("two lines")
@@ -53,7 +63,7 @@ func TestScreenshots(t *testing.T) {
 			p.shows(".keypad .display", "Output")
 			p.until("+document.querySelectorAll('.meter b')[4].textContent.split(' ')[0] > 330")
 			p.press("RUN")
-			eval[bool](p, `fetch('/api/bench/drives/drive-1/keys', {
+			eval[bool](p, `fetch('/api/bench/drives/' + new URLSearchParams(location.search).get('drive') + '/keys', {
 				method: 'POST', headers: {'Content-Type': 'application/json'},
 				body: JSON.stringify({key: 'up', times: 450}),
 			}).then(() => new Promise((done) => setTimeout(() => done(true), 7000)))`)

@@ -47,10 +47,11 @@ type BenchPicture struct {
 	Says  string       `json:"says"`
 }
 
-// bench has the simulated drives that stand there.
-type bench struct {
+// benches has the simulated drives and the rigs that stand there.
+type benches struct {
 	mu   sync.Mutex
 	sims []*standing
+	rigs []*rigged
 	next int
 }
 
@@ -70,7 +71,7 @@ const (
 )
 
 // find is one by its id, kept standing.
-func (b *bench) find(id string) (*standing, error) {
+func (b *benches) find(id string) (*standing, error) {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	for _, st := range b.sims {
@@ -83,7 +84,7 @@ func (b *bench) find(id string) (*standing, error) {
 }
 
 // clear takes one down.
-func (b *bench) clear(id string) error {
+func (b *benches) clear(id string) error {
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	for i, st := range b.sims {
@@ -188,7 +189,7 @@ type OnBench struct {
 	ID string `path:"id" maxLength:"64"`
 }
 
-func (s *service) benches(api huma.API) {
+func (s *service) benchAPI(api huma.API) {
 	huma.Register(
 		api,
 		operation("feedsOfMotor", "GET", "/motors/{id}/feeds",

@@ -63,7 +63,7 @@ type service struct {
 	wired     *memory[sized, Wiring]
 	slots     slots
 	bus       buses
-	bench     bench
+	bench     benches
 	windows   atomic.Int64 // that listen
 }
 
@@ -149,7 +149,8 @@ func (s *service) api(r chi.Router) huma.API {
 	s.lessons(api)
 	s.settingsOf(api)
 	s.busOf(api)
-	s.benches(api)
+	s.benchAPI(api)
+	s.rigs(api)
 	s.rulebook(api)
 	s.plates(api)
 	s.photos(api)

@@ -8,6 +8,7 @@
 package bench
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 
@@ -30,15 +31,15 @@ type Motor struct {
 type Can struct {
 	ID         string  `json:"id"`
 	Microfarad float64 `json:"microfarad"` // as written on it
+	Left       float64 `json:"-"`          // the share of it that is left, 0 for all
 }
 
-// Case is a rig. Idler is nil where the machine stands alone; Fixed is what is wired in. Draw gives numbers from 0 up to
+// Case is a rig. Idler is nil where the machine stands alone. Draw gives numbers from 0 up to
 // 1, of which meters and cans are a little off what is written on them; nil for none.
 type Case struct {
 	Supply  network.Supply
 	Idler   *Motor
 	Machine Motor
-	Fixed   []network.Capacitor
 	Cans    []Can
 	Draw    func() float64
 }
@@ -120,20 +121,20 @@ func New(c Case) *Bench {
 		add(Idler, *c.Idler)
 	}
 	add(Machine, c.Machine)
-	for _, f := range c.Fixed {
-		w.Capacitors = append(w.Capacitors, waveform.Capacitor{Capacitor: f})
-	}
 	for _, can := range c.Cans {
 		b.cans = append(b.cans, &loose{Can: can})
+		really := can.Microfarad * (1 + canOff*(2*draw()-1)) * cmp.Or(can.Left, 1)
 		w.Capacitors = append(w.Capacitors, waveform.Capacitor{
-			Capacitor: network.Capacitor{
-				ID: can.ID, Between: network.AC, Microfarad: can.Microfarad * (1 + canOff*(2*draw()-1)), ESROhm: canOhm,
-			},
-			Closed: new(false),
+			Capacitor: network.Capacitor{ID: can.ID, Between: network.AC, Microfarad: really, ESROhm: canOhm},
+			Closed:    new(false),
 		})
 	}
 	for _, kind := range Meters {
-		b.meters[kind.Name] = &meter{Meter: kind, gain: kind.ClassPercent / 100 * gainShare * (2*draw() - 1), draw: draw}
+		b.meters[kind.Name] = &meter{
+			Meter: kind,
+			gain:  kind.ClassPercent / 100 * gainShare * (2*draw() - 1),
+			draw:  draw,
+		}
 	}
 	b.w = waveform.Begin(w)
 	b.w.Drive(0, c.Supply.Hertz)
@@ -154,7 +155,7 @@ const (
 
 // Signals are the names of what the scope can show.
 func (b *Bench) Signals() []string {
-	list := append([]string{}, pairs...)
+	list := append(append([]string{}, pairs...), "amps.supply.a")
 	for _, m := range b.motors {
 		for _, line := range []string{"a", "b", "c"} {
 			list = append(list, "amps."+m.id+"."+line)
@@ -196,12 +197,13 @@ func (b *Bench) sample() {
 	note(r.Volts.AB)
 	note(r.Volts.BC)
 	note(r.Volts.CA)
+	note(r.Supply)
 	for _, m := range r.Motors {
 		note(m.Amps.A)
 		note(m.Amps.B)
 		note(m.Amps.C)
 	}
-	for _, c := range r.Capacitors[len(b.c.Fixed):] {
+	for _, c := range r.Capacitors {
 		note(c.Volts)
 	}
 	if b.samples%perCycle != 0 {
@@ -239,7 +241,7 @@ func (b *Bench) heat(r waveform.Reading) {
 	for i, m := range b.motors {
 		heating := motor.Heating{Turning: math.Abs(r.Motors[i].RPM) > turning}
 		for k := range 3 {
-			amps := b.rms(len(pairs) + 3*i + k)
+			amps := b.rms(len(pairs) + 1 + 3*i + k)
 			m.squares[k] = amps * amps / (m.RatedAmps * m.RatedAmps)
 			heating.Windings[k] = m.squares[k]
 		}

@@ -33,7 +33,7 @@ func rig(idler bool, draw func() float64) Case {
 	c := Case{
 		Supply:  network.Supply{Phases: 1, Volts: 240, Hertz: 60, ResistanceOhm: 0.15, ReactanceOhm: 0.08},
 		Machine: of(1),
-		Cans:    []Can{{"c1", 40}, {"c2", 40}, {"c3", 60}, {"s1", 250}},
+		Cans:    []Can{{ID: "c1", Microfarad: 40}, {ID: "c3", Microfarad: 60}, {ID: "s1", Microfarad: 250}},
 		Draw:    draw,
 	}
 	if idler {
@@ -96,6 +96,7 @@ func TestTheBenchIsTheNetworkInTime(t *testing.T) {
 		assert.InEpsilon(t, volts, *b.Read("volts", place).Value, 2e-3, place)
 	}
 	assert.InEpsilon(t, settled.Motors[0].LineAmps.C, *b.Read("amps", "machine.c").Value, 5e-3)
+	assert.InEpsilon(t, settled.Supply.Amps, *b.Read("amps", "supply.a").Value, 5e-3)
 	round := b.Read("amps", "machine.ab")
 	assert.InEpsilon(t, settled.Motors[0].LineAmps.C, *round.Value, 5e-3, "round two it has the third's")
 	assert.Contains(t, round.Says, "the third's")
@@ -140,7 +141,12 @@ func TestASessionIsDoneAgain(t *testing.T) {
 
 // What would have hurt somebody is counted, and what is done in its order is not.
 func TestMistakesAreCounted(t *testing.T) {
-	up := []Doing{{What: Clip, Of: "c3", To: "ac"}, {What: Spin, Of: Idler, By: 1700}, {What: Close, Of: Supply}, {What: Close, Of: Idler}}
+	up := []Doing{
+		{What: Clip, Of: "c3", To: "ac"},
+		{What: Spin, Of: Idler, By: 1700},
+		{What: Close, Of: Supply},
+		{What: Close, Of: Idler},
+	}
 	for says, c := range map[string]struct {
 		first []Doing
 		then  func(b *Bench)
@@ -158,12 +164,15 @@ func TestMistakesAreCounted(t *testing.T) {
 			require.NoError(t, b.Advance(0.3))
 			b.Do(Doing{What: Open, Of: Supply})
 		}},
-		"clipped to lines under volts":   {up, func(b *Bench) { b.Do(Doing{What: Clip, Of: "c1", To: "bc"}) }},
-		"unclipped from lines":           {up, func(b *Bench) { b.Do(Doing{What: Unclip, Of: "c3"}) }},
-		"Terminals under volts":          {up, func(b *Bench) { b.Do(Doing{What: Touch, Of: "c3"}) }},
-		"A can was touched with":         {up, charged(Doing{What: Touch, Of: "c3"})},
-		"A can was clipped in with":      {up, charged(Doing{What: Clip, Of: "c3", To: "bc"})},
-		"The capacitance meter was put":  {up, func(b *Bench) { charged(Doing{What: Brake, Of: Machine})(b); b.Read("can", "c3") }},
+		"clipped to lines under volts": {up, func(b *Bench) { b.Do(Doing{What: Clip, Of: "c1", To: "bc"}) }},
+		"unclipped from lines":         {up, func(b *Bench) { b.Do(Doing{What: Unclip, Of: "c3"}) }},
+		"Terminals under volts":        {up, func(b *Bench) { b.Do(Doing{What: Touch, Of: "c3"}) }},
+		"A can was touched with":       {up, charged(Doing{What: Touch, Of: "c3"})},
+		"A can was clipped in with":    {up, charged(Doing{What: Clip, Of: "c3", To: "bc"})},
+		"The capacitance meter was put": {up, func(b *Bench) {
+			charged(Doing{What: Brake, Of: Machine})(b)
+			b.Read("can", "c3")
+		}},
 		"Ohmmeter on a circuit":          {up, func(b *Bench) { b.Read("ohms", Idler) }},
 		"Insulation tester on a circuit": {up, func(b *Bench) { b.Read("insulation", Idler) }},
 		"A hand went to a shaft":         {up, func(b *Bench) { b.Do(Doing{What: Spin, Of: Idler, By: 100}) }},
@@ -231,7 +240,13 @@ func TestSequence(t *testing.T) {
 	for _, sense := range []float64{1, -1} {
 		b := New(rig(true, nil))
 		assert.Equal(t, "dark", b.Read("sequence", Idler).Word)
-		do(t, b, Doing{What: Spin, Of: Idler, By: 1700 * sense}, Doing{What: Close, Of: Supply}, Doing{What: Close, Of: Idler})
+		do(
+			t,
+			b,
+			Doing{What: Spin, Of: Idler, By: 1700 * sense},
+			Doing{What: Close, Of: Supply},
+			Doing{What: Close, Of: Idler},
+		)
 		require.NoError(t, b.Advance(0.6))
 		assert.InDelta(t, sense, float64(b.Picture().Motors[0].Turns), 0)
 		assert.Equal(t, map[float64]string{1: "a b c", -1: "a c b"}[sense], b.Read("sequence", Idler).Word)
@@ -246,8 +261,11 @@ func TestAnythingCanBeDone(t *testing.T) {
 		b := New(rig(true, nil))
 		for range rapid.IntRange(1, 14).Draw(t, "doings") {
 			b.Do(Doing{
-				What: rapid.SampledFrom(whats).Draw(t, "what"), Of: rapid.SampledFrom(ofs).Draw(t, "of"),
-				To: rapid.SampledFrom([]string{"ab", "bc", "ac", ""}).Draw(t, "to"), By: rapid.Float64Range(-50, 150).Draw(t, "by"),
+				What: rapid.SampledFrom(whats).Draw(t, "what"),
+				Of:   rapid.SampledFrom(ofs).Draw(t, "of"),
+				To: rapid.SampledFrom([]string{"ab", "bc", "ac", ""}).
+					Draw(t, "to"),
+				By: rapid.Float64Range(-50, 150).Draw(t, "by"),
 			})
 			require.NoError(t, b.Advance(0.03))
 			for _, place := range []string{"ab", "bc", "ca"} {

@@ -100,7 +100,7 @@ func (b *Bench) throw(id string, on bool) (says string) {
 	switch {
 	case on == b.on[id]:
 		return ""
-	case on && id == Machine && b.c.Idler != nil && b.on[Supply] && math.Abs(b.rpm(Idler)) < upShare*b.motor(Idler).RatedRPM:
+	case on && id == Machine && b.c.Idler != nil && b.on[Supply] && !b.up():
 		says = b.mistake("The machine was switched on before its idler was up: it has two lines and hums.")
 	case !on && (id == Supply || id == Idler) && b.c.Idler != nil && b.on[Machine] && b.on[Supply]:
 		says = b.mistake("The converter was switched off under a machine that still runs.")
@@ -116,6 +116,9 @@ func (b *Bench) throw(id string, on bool) (says string) {
 	b.w.Switch(id, to)
 	return says
 }
+
+// up says whether the idler is up to its speed.
+func (b *Bench) up() bool { return math.Abs(b.rpm(Idler)) >= upShare*b.motor(Idler).RatedRPM }
 
 // source gives the supply the volts that the transformer is turned to.
 func (b *Bench) source() { b.w.Drive(b.percent/100*b.c.Supply.Volts, b.c.Supply.Hertz) }

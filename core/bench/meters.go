@@ -59,7 +59,7 @@ type Shown struct {
 
 // Read puts an instrument somewhere and reads it. Places are ab, bc and ca for volts; a motor and a line, or two, such
 // as machine.a or machine.ab, for the clamp; a motor and a pair for ohms; a motor for insulation, tachometer,
-// thermometer and rotation; a can by its id for volts and microfarads.
+// thermometer and rotation; supply.a for the clamp; a can by its id for volts and microfarads.
 func (b *Bench) Read(name, at string) Shown {
 	m := b.meters[name]
 	if m == nil {
@@ -67,6 +67,9 @@ func (b *Bench) Read(name, at string) Shown {
 	}
 	figure := func(v float64) Shown { return Shown{Value: new(m.show(v))} }
 	of, lines, _ := strings.Cut(at, ".")
+	if at == "supply.a" && name == "amps" {
+		return figure(b.shown[len(pairs)])
+	}
 	standing := b.motor(of)
 	can := b.loose(at)
 	switch {

@@ -131,6 +131,7 @@ func (w *Stepper) step(to, limit float64) error {
 type Reading struct {
 	Seconds    float64
 	Volts      network.Lines // a–b, b–c and c–a
+	Supply     float64       // amps of the source's line a
 	Motors     []MotorReading
 	Capacitors []CapacitorReading
 }
@@ -157,7 +158,7 @@ func (w *Stepper) Read() Reading {
 	pairs := w.pairs()
 	r := Reading{
 		Seconds: w.time, Volts: network.Lines{AB: pairs[0], BC: pairs[1], CA: pairs[2]},
-		Motors: []MotorReading{}, Capacitors: []CapacitorReading{},
+		Supply: w.source[0], Motors: []MotorReading{}, Capacitors: []CapacitorReading{},
 	}
 	for i, m := range w.machines {
 		r.Motors = append(r.Motors, MotorReading{

@@ -6,6 +6,8 @@ export const keys = {
   choices: ['choices'] as const,
   rulebook: ['rulebook'] as const,
   benches: ['benches'] as const,
+  rigs: ['rigs'] as const,
+  rigProof: (id: string) => ['rig-proof', id] as const,
   feeds: (motor: string, share: number) => ['feeds', motor, share] as const,
   shops: ['shops'] as const,
   shop: (id: string) => ['shop', id] as const,

@@ -74,6 +74,127 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/bench/rigs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rigs that stand on the Bench, and the faults that can be planted */
+        get: operations["benchRigs"];
+        put?: never;
+        /** Put a motor on its way on the Bench */
+        post: operations["rigMotor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/rigs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A rig as it stands now, with what its meters show */
+        get: operations["benchRig"];
+        put?: never;
+        post?: never;
+        /** Take a rig off the Bench */
+        delete: operations["clearRig"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/rigs/{id}/doings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do something to a rig: a switch, a can, a shaft */
+        post: operations["doToRig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/rigs/{id}/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pause a rig, slow its time, or let it go on */
+        post: operations["paceRig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/rigs/{id}/probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an instrument on a rig once */
+        post: operations["probeRig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/rigs/{id}/prove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was read on a rig beside what was foretold */
+        get: operations["proveRig"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/bench/rigs/{id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a rig's meters off as a reading of a state */
+        post: operations["readRig"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/choices": {
         parameters: {
             query?: never;
@@ -1258,6 +1379,19 @@ export interface components {
             verdict: "not-yet" | "pass" | "limits" | "fail";
             verdicts: components["schemas"]["RuleVerdict"][];
         };
+        BenchCanPicture: {
+            id: string;
+            /** Format: double */
+            microfarad: number;
+            pair: string;
+        };
+        BenchDoing: {
+            /** Format: double */
+            by?: number;
+            of?: string;
+            to?: string;
+            what: string;
+        };
         BenchDrive: {
             address: string;
             faults: {
@@ -1282,6 +1416,33 @@ export interface components {
             titles: {
                 [key: string]: string;
             };
+        };
+        BenchMeter: {
+            /** Format: double */
+            class_percent: number;
+            /** Format: double */
+            digit: number;
+            name: string;
+            title: string;
+            unit: string;
+        };
+        BenchMistake: {
+            says: string;
+            /** Format: double */
+            seconds: number;
+        };
+        BenchMotorPicture: {
+            /** Format: double */
+            brake: number;
+            burnt: boolean;
+            hums: boolean;
+            id: string;
+            /** Format: double */
+            rpm: number;
+            /** Format: int64 */
+            turns: number;
+            /** Format: double */
+            winding_celsius: number;
         };
         BenchPicture: {
             address: string;
@@ -1342,10 +1503,25 @@ export interface components {
             /** Format: double */
             wanted: number;
         };
+        BenchShown: {
+            says: string;
+            /** Format: double */
+            value: number | null;
+            word: string;
+        };
+        BenchTrace: {
+            signal: string;
+            values: number[];
+        };
         "BodyStruct { Given mapStringFloat64 \"json:\\\"given\\\" nullable:\\\"false\\\"\" }Body": {
             given: {
                 [key: string]: number;
             };
+        };
+        "BodyStruct { Rigs ListRigged \"json:\\\"rigs\\\" nullable:\\\"false\\\"\"; Plants ListPlant \"json:\\\"plants\\\" nullable:\\\"false\\\"\"; Meters ListMeter \"json:\\\"meters\\\" nullable:\\\"false\\\"\" }Body": {
+            meters: components["schemas"]["BenchMeter"][];
+            plants: components["schemas"]["ProvePlant"][];
+            rigs: components["schemas"]["Rigged"][];
         };
         "BodyStruct {}Body": Record<string, never>;
         BusChange: {
@@ -3080,6 +3256,10 @@ export interface components {
             /** Format: double */
             ca: number;
         };
+        PaceRigRequest: {
+            /** Format: double */
+            pace: number;
+        };
         PartChangeDriven: {
             value: components["schemas"]["ShopDriven"];
             /** Format: int64 */
@@ -3219,6 +3399,10 @@ export interface components {
             /** Format: int64 */
             times: number;
         };
+        ProbeRigRequest: {
+            at: string;
+            meter: string;
+        };
         Proof: {
             banks: components["schemas"]["ProveBank"][];
             columns: components["schemas"]["ProvePlace"][];
@@ -3295,6 +3479,10 @@ export interface components {
             title: string;
             unit: string;
         };
+        ProvePlant: {
+            name: string;
+            title: string;
+        };
         ProveReading: {
             /** Format: double */
             ac_microfarad: number;
@@ -3353,6 +3541,9 @@ export interface components {
         ReadMeterLogRequest: {
             state: string;
             text: string;
+        };
+        ReadRigRequest: {
+            state: string;
         };
         ReckonKnown: {
             given: boolean;
@@ -3422,6 +3613,56 @@ export interface components {
             bus_volts: number[];
             input_amps: number[];
             t_s: number[];
+        };
+        RigMotorRequest: {
+            motor: string;
+            plant: string;
+            /** Format: int64 */
+            seed: number;
+        };
+        RigPicture: {
+            cans: components["schemas"]["BenchCanPicture"][];
+            id: string;
+            lines: string[];
+            machine: string;
+            meters: {
+                [key: string]: components["schemas"]["BenchShown"];
+            };
+            mistakes: components["schemas"]["BenchMistake"][];
+            motor: string;
+            motors: components["schemas"]["BenchMotorPicture"][];
+            on: {
+                [key: string]: boolean;
+            };
+            /** Format: double */
+            pace: number;
+            pairs: string[];
+            /** Format: double */
+            percent: number;
+            /** Format: int64 */
+            readings: number;
+            says: string;
+            /** Format: double */
+            seconds: number;
+            /** Format: int64 */
+            seed: number;
+            shop: string;
+            signals: string[];
+            title: string;
+            traces: components["schemas"]["BenchTrace"][];
+            way: string;
+        };
+        Rigged: {
+            id: string;
+            lines: string[];
+            machine: string;
+            motor: string;
+            pairs: string[];
+            /** Format: int64 */
+            seed: number;
+            shop: string;
+            title: string;
+            way: string;
         };
         Rule: {
             id: string;
@@ -4624,6 +4865,565 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    benchRigs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyStruct { Rigs ListRigged \"json:\\\"rigs\\\" nullable:\\\"false\\\"\"; Plants ListPlant \"json:\\\"plants\\\" nullable:\\\"false\\\"\"; Meters ListMeter \"json:\\\"meters\\\" nullable:\\\"false\\\"\" }Body"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    rigMotor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RigMotorRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    benchRig: {
+        parameters: {
+            query?: {
+                probes?: string;
+                signals?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    clearRig: {
+        parameters: {
+            query?: {
+                probes?: string;
+                signals?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyStruct {}Body"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    doToRig: {
+        parameters: {
+            query?: {
+                probes?: string;
+                signals?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchDoing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    paceRig: {
+        parameters: {
+            query?: {
+                probes?: string;
+                signals?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PaceRigRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RigPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    probeRig: {
+        parameters: {
+            query?: {
+                probes?: string;
+                signals?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProbeRigRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchShown"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    proveRig: {
+        parameters: {
+            query?: {
+                probes?: string;
+                signals?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    readRig: {
+        parameters: {
+            query?: {
+                probes?: string;
+                signals?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadRigRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proof"];
                 };
             };
             /** @description Not Found */

@@ -9,21 +9,23 @@ import { WithShop } from '../frame/WithShop';
 import { Numeral } from '../parts/Numeral';
 import { DriveBench } from './DriveBench';
 import { Feeds } from './Feeds';
+import { Rigs } from './Rigs';
 import './bench.css';
 
-/** The Bench: simulated drives with the shop's motors on them, to practise on before anything is touched. */
+/** The Bench: the shop’s motors rigged, on a drive and on three feeds, to practise on before anything is touched. */
 export function Bench() {
   return <WithShop>{shop => <Stands key={shop} shop={shop} />}</WithShop>;
 }
 
 const stands = [
+  { value: 'rig', label: 'Rig' },
   { value: 'drive', label: 'Drive' },
   { value: 'feeds', label: 'Three feeds' },
 ];
 
 function Stands({ shop }: { shop: string }) {
   const [query, setQuery] = useSearchParams();
-  const at = stands.find(s => s.value === query.get('stand'))?.value ?? 'drive';
+  const at = stands.find(s => s.value === query.get('stand'))?.value ?? 'rig';
   const choice = (
     <Segmented
       aria-label="What stands on the Bench"
@@ -43,6 +45,7 @@ function Stands({ shop }: { shop: string }) {
         <Feeds shop={shop} />
       </div>
     );
+  if (at === 'rig') return <Rigs shop={shop} choice={choice} />;
   return <Drives shop={shop} choice={choice} />;
 }
 
@@ -53,7 +56,7 @@ function Drives({ shop, choice }: { shop: string; choice: ReactNode }) {
   const [setting, setUp] = useState(false);
   const drives = list.data ?? [];
   const shown = drives.find(d => d.id === query.get('drive')) ?? drives.find(d => d.shop === shop) ?? drives[0];
-  const look = (id: string) => setQuery({ drive: id }, { replace: true });
+  const look = (id: string) => setQuery({ stand: 'drive', drive: id }, { replace: true });
   const stood = async (id: string) => {
     await queries.invalidateQueries({ queryKey: keys.benches });
     setUp(false);

@@ -12,6 +12,24 @@ export function NextChange({ motor, page }: { motor: string; page: Schemas['Proo
   return (
     <section className="panel">
       <h2>Next change</h2>
+      <NextSays page={page} />
+      {page.banks.length > 0 &&
+        (fitting ? (
+          <BankForm motor={motor} page={page} close={() => fit(false)} />
+        ) : (
+          <p className="links">
+            <Button onClick={() => fit(true)}>Other capacitors are in now</Button>
+          </p>
+        ))}
+      {page.verdicts.length > 0 && <Verdicts verdicts={page.verdicts} />}
+    </section>
+  );
+}
+
+/** The change to make next and what should be read then, or why there is none. */
+export function NextSays({ page }: { page: Schemas['Proof'] }) {
+  return (
+    <>
       {page.next ? (
         <>
           <p className="next-says">{page.next.says}</p>
@@ -28,16 +46,7 @@ export function NextChange({ motor, page }: { motor: string; page: Schemas['Proo
       ) : (
         <p className="soft">{page.no_next}</p>
       )}
-      {page.banks.length > 0 &&
-        (fitting ? (
-          <BankForm motor={motor} page={page} close={() => fit(false)} />
-        ) : (
-          <p className="links">
-            <Button onClick={() => fit(true)}>Other capacitors are in now</Button>
-          </p>
-        ))}
-      {page.verdicts.length > 0 && <Verdicts verdicts={page.verdicts} />}
-    </section>
+    </>
   );
 }
 

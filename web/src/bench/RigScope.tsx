@@ -1,0 +1,179 @@
+import { Select, Slider, Switch } from 'antd';
+import { useEffect, useRef } from 'react';
+import type { Schemas } from '../api/client';
+import { legs, tokens } from '../theme/theme';
+import { number } from '../parts/number';
+
+export interface Channel {
+  signal: string;
+  times: number; // 1 or 10, of its probe
+}
+
+const strokes = [
+  { colour: legs.a.colour, dash: [] },
+  { colour: legs.b.colour, dash: [9, 5] },
+  { colour: legs.c.colour, dash: [2, 4, 9, 4] },
+  { colour: tokens.ink, dash: [1, 3] },
+];
+
+/** How many samples a cycle has, and how many cycles are seen: as the server takes them. */
+const perCycle = 64;
+const cycles = 3;
+
+/** A scope of four channels: each with its probe, steady by the first one's rise through nothing, and two cursors. */
+export function RigScope({
+  traces,
+  channels,
+  signals,
+  named,
+  hertz,
+  cursors,
+  change,
+  move,
+}: {
+  traces: Schemas['BenchTrace'][];
+  channels: Channel[];
+  signals: string[];
+  named: (signal: string) => string;
+  hertz: number;
+  cursors: [number, number];
+  change: (channels: Channel[]) => void;
+  move: (cursors: [number, number]) => void;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const latest = useRef({ traces, channels, cursors });
+  useEffect(() => {
+    latest.current = { traces, channels, cursors };
+  });
+  useEffect(() => {
+    let frame = 0;
+    const draw = () => {
+      if (canvas.current) paint(canvas.current, latest.current);
+      frame = requestAnimationFrame(draw);
+    };
+    frame = requestAnimationFrame(draw);
+    return () => cancelAnimationFrame(frame);
+  }, []);
+  const from = trigger(traces[0]?.values ?? []);
+  const value = (c: Channel, cursor: number) => {
+    const t = traces.find(x => x.signal === c.signal);
+    return (t?.values?.[from + Math.round(cursor * cycles * perCycle)] ?? 0) / c.times;
+  };
+  const ms = (1000 * cycles * Math.abs(cursors[1] - cursors[0])) / hertz;
+  return (
+    <section className="panel rig-scope" aria-label="Scope">
+      <canvas ref={canvas} role="img" aria-label="Traces of the scope" />
+      <div className="scope-channels">
+        {channels.map((c, i) => (
+          <div key={i} className="scope-channel">
+            <svg width={26} height={10} aria-hidden="true">
+              <path
+                d="M0,5H26"
+                stroke={strokes[i]!.colour}
+                strokeWidth={3}
+                strokeDasharray={strokes[i]!.dash.join(' ') || undefined}
+              />
+            </svg>
+            <Select
+              aria-label={`Channel ${i + 1}`}
+              value={c.signal}
+              popupMatchSelectWidth={false}
+              options={[{ value: '', label: 'off' }, ...signals.map(s => ({ value: s, label: named(s) }))]}
+              onChange={signal => change(channels.map((x, k) => (k === i ? { ...x, signal } : x)))}
+            />
+            <label>
+              <Switch
+                size="small"
+                checked={c.times === 10}
+                aria-label={`Probe of channel ${i + 1} on ×10`}
+                onChange={on => change(channels.map((x, k) => (k === i ? { ...x, times: on ? 10 : 1 } : x)))}
+              />{' '}
+              ×10
+            </label>
+            {c.signal && (
+              <span className="figures">
+                {number(Math.round(value(c, cursors[0])))} · {number(Math.round(value(c, cursors[1])))}
+              </span>
+            )}
+          </div>
+        ))}
+      </div>
+      <div className="scope-cursors">
+        <span>
+          Cursors <b className="figures">{number(Number(ms.toFixed(2)))} ms</b>
+          {ms > 0.05 && (
+            <>
+              , <b className="figures">{number(Number((1000 / ms).toFixed(1)))} Hz</b>
+            </>
+          )}
+        </span>
+        <Slider
+          range
+          ariaLabelForHandle={['First cursor', 'Second cursor']}
+          min={0}
+          max={1}
+          step={0.005}
+          value={cursors}
+          tooltip={{ open: false }}
+          onChange={v => move(v as [number, number])}
+        />
+      </div>
+    </section>
+  );
+}
+
+/** Where the first channel last rose through nothing, with room for what is seen behind it. */
+function trigger(values: number[]) {
+  for (let k = values.length - cycles * perCycle - 1; k > 0; k--) if (values[k - 1]! < 0 && values[k]! >= 0) return k;
+  return Math.max(0, values.length - cycles * perCycle - 1);
+}
+
+function paint(
+  canvas: HTMLCanvasElement,
+  { traces, channels, cursors }: { traces: Schemas['BenchTrace'][]; channels: Channel[]; cursors: [number, number] },
+) {
+  const ratio = window.devicePixelRatio || 1;
+  const wide = canvas.clientWidth;
+  const tall = canvas.clientHeight;
+  if (canvas.width !== wide * ratio || canvas.height !== tall * ratio) {
+    canvas.width = wide * ratio;
+    canvas.height = tall * ratio;
+  }
+  const pen = canvas.getContext('2d');
+  if (!pen) return;
+  pen.setTransform(ratio, 0, 0, ratio, 0, 0);
+  pen.clearRect(0, 0, wide, tall);
+  pen.strokeStyle = tokens.rule;
+  pen.lineWidth = 1;
+  pen.setLineDash([]);
+  for (let k = 0; k <= 2 * cycles; k++) line(pen, (wide * k) / 2 / cycles, 0, (wide * k) / 2 / cycles, tall);
+  for (let k = 0; k <= 4; k++) line(pen, 0, (tall * k) / 4, wide, (tall * k) / 4);
+  const from = trigger(traces[0]?.values ?? []);
+  channels.forEach((c, i) => {
+    const values = traces.find(t => t.signal === c.signal)?.values;
+    if (!values) return;
+    const most = c.signal.startsWith('amps') ? 40 : 450;
+    pen.strokeStyle = strokes[i]!.colour;
+    pen.setLineDash(strokes[i]!.dash);
+    pen.lineWidth = 2;
+    pen.beginPath();
+    for (let k = 0; k <= cycles * perCycle; k++) {
+      const x = (wide * k) / (cycles * perCycle);
+      const y = (tall / 2) * (1 - (values[from + k] ?? 0) / c.times / most);
+      if (k === 0) pen.moveTo(x, y);
+      else pen.lineTo(x, y);
+    }
+    pen.stroke();
+  });
+  pen.setLineDash([3, 3]);
+  pen.strokeStyle = tokens.brass;
+  pen.lineWidth = 1.5;
+  for (const c of cursors) line(pen, wide * c, 0, wide * c, tall);
+}
+
+function line(pen: CanvasRenderingContext2D, x: number, y: number, toX: number, toY: number) {
+  pen.beginPath();
+  pen.moveTo(x, y);
+  pen.lineTo(toX, toY);
+  pen.stroke();
+}
