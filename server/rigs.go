@@ -200,7 +200,12 @@ func parted(list string) []string {
 func (s *service) rigs(api huma.API) {
 	huma.Register(
 		api,
-		operation("benchRigs", "GET", "/bench/rigs", "The rigs that stand on the Bench, and the faults that can be planted"),
+		operation(
+			"benchRigs",
+			"GET",
+			"/bench/rigs",
+			"The rigs that stand on the Bench, and the faults that can be planted",
+		),
 		func(context.Context, *struct{}) (*body[struct {
 			Rigs   []Rigged      `json:"rigs" nullable:"false"`
 			Plants []prove.Plant `json:"plants" nullable:"false"`
@@ -351,7 +356,11 @@ func (s *service) rigReadings(api huma.API) {
 			r.catchUp()
 			reading := prove.ReadOff(r.b, in.Body.State)
 			reading.ID = fmt.Sprintf("%s-%d", r.ID, len(r.readings)+1)
-			reading.At, reading.Hand = s.Now().UTC().Add(time.Duration(len(r.readings))*time.Second).Format(time.RFC3339), "Bench"
+			reading.At, reading.Hand = s.Now().
+				UTC().
+				Add(time.Duration(len(r.readings))*time.Second).
+				Format(time.RFC3339),
+				"Bench"
 			problems := reading.Check()
 			if says := prove.Fits(r.b, in.Body.State); says != "" {
 				problems.Say("state", "%s", says)

@@ -17,7 +17,11 @@ func TestARigOnTheBench(t *testing.T) {
 	s := open(t, nil)
 	var r server.RigPicture
 	rig := func(motor, plant string, seed int) answer {
-		return s.ask("POST", "/api/bench/rigs", fmt.Sprintf(`{"motor": %q, "plant": %q, "seed": %d}`, motor, plant, seed))
+		return s.ask(
+			"POST",
+			"/api/bench/rigs",
+			fmt.Sprintf(`{"motor": %q, "plant": %q, "seed": %d}`, motor, plant, seed),
+		)
 	}
 	rig("tarn-hobber-m1", "gremlin", 1).problem(422)
 	rig("tarn-borer-m1", "", 1).problem(409) // a drive's motor has no lines of its own
@@ -25,7 +29,8 @@ func TestARigOnTheBench(t *testing.T) {
 	at := "/api/bench/rigs/" + r.ID
 	assert.Len(t, r.Motors, 2)
 	do := func(what, of, to string, by float64) {
-		s.ask("POST", at+"/doings", fmt.Sprintf(`{"what": %q, "of": %q, "to": %q, "by": %v}`, what, of, to, by)).json(&r)
+		s.ask("POST", at+"/doings", fmt.Sprintf(`{"what": %q, "of": %q, "to": %q, "by": %v}`, what, of, to, by)).
+			json(&r)
 	}
 	var before server.Proof
 	s.ask("GET", "/api/motors/tarn-hobber-m1/prove", "").json(&before)

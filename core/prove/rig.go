@@ -69,9 +69,9 @@ func Fits(b *bench.Bench, state string) string {
 // Loose are the cans that lie beside a rig, in µF: what a shop's shelf has.
 var Loose = []float64{10, 20, 20, 40, 40, 80}
 
-// Rig is a motor on its way as one would find it on a bench, and what is clipped in to begin with: its machines a little
-// off their plates by draw, with a fault planted by its name. Only ways with their motor on lines that capacitors or an
-// idler make can be rigged.
+// Rig is a motor on its way as one would find it on a bench, and what is clipped in to begin with: its machines a
+// little off their plates by draw, with a fault planted by its name. Only ways with their motor on lines that
+// capacitors or an idler make can be rigged.
 func Rig(q *feed.Question, plant string, draw func() float64) (c bench.Case, clipped []bench.Doing, err error) {
 	hung, err := q.Choice.Taken().Hang(q, machineID, 0)
 	if err != nil {
@@ -140,8 +140,8 @@ func hidden(m network.Motor, draw func() float64) (out bench.Motor) {
 	return bench.Motor{Network: m}
 }
 
-// ReadOff is a reading of a rig as it stands, off its meters, in a state, as it would be typed: volts of its pairs, amps
-// of its lines, speed and frame, and the capacitors that are clipped in by what is written on them.
+// ReadOff is a reading of a rig as it stands, off its meters, in a state, as it would be typed: volts of its pairs,
+// amps of its lines, speed and frame, and the capacitors that are clipped in by what is written on them.
 func ReadOff(b *bench.Bench, state string) (r Reading) {
 	p := b.Picture()
 	r.State, r.Class = state, 1

@@ -5,6 +5,8 @@
 export const keys = {
   choices: ['choices'] as const,
   rulebook: ['rulebook'] as const,
+  exercise: (level: number, seed: number) => ['exercise', level, seed] as const,
+  practice: (shop: string) => ['practice', shop] as const,
   benches: ['benches'] as const,
   rigs: ['rigs'] as const,
   rigProof: (id: string) => ['rig-proof', id] as const,

@@ -212,6 +212,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/exercises/{level}/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A made-up plate with one figure that is wrong */
+        get: operations["exercise"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/machines/{id}": {
         parameters: {
             query?: never;
@@ -1104,6 +1121,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/shops/{id}/exercises": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Answer an exercise: the mistake is named, and what was answered is kept under a person's name, if there is one */
+        post: operations["answerExercise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/shops/{id}/floor": {
         parameters: {
             query?: never;
@@ -1201,6 +1235,24 @@ export interface paths {
         put?: never;
         /** Add a machine by the text of its nameplate */
         post: operations["takePlate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/shops/{id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a shop's people have answered, by person */
+        get: operations["practice"];
+        put?: never;
+        /** Keep what somebody answered to a lesson */
+        post: operations["keepPractice"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1378,6 +1430,15 @@ export interface components {
             /** @enum {string} */
             verdict: "not-yet" | "pass" | "limits" | "fail";
             verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        AnswerExerciseRequest: {
+            field: string;
+            id: string;
+            /** Format: int64 */
+            level: number;
+            person: string;
+            /** Format: int64 */
+            seed: number;
         };
         BenchCanPicture: {
             id: string;
@@ -3085,6 +3146,34 @@ export interface components {
             step: string;
             title: string;
         };
+        LessonAnswered: {
+            field: string;
+            right: boolean;
+            says: string;
+            should: string;
+            title: string;
+        };
+        LessonExercise: {
+            fields: components["schemas"]["LessonField"][];
+            /** Format: int64 */
+            level: number;
+            plate: components["schemas"]["PlateTyped"];
+            /** Format: int64 */
+            seed: number;
+        };
+        LessonField: {
+            name: string;
+            title: string;
+            value: string;
+        };
+        LessonPractised: {
+            id: string;
+            /** @enum {string} */
+            kind: "lesson" | "exercise";
+            name: string;
+            person: string;
+            right: boolean;
+        };
         Lessons: {
             lessons: components["schemas"]["Lesson"][];
             machine: string;
@@ -3393,6 +3482,17 @@ export interface components {
             broken?: string;
             /** Format: int32 */
             now_ms: number;
+        };
+        Practised: {
+            kind: string;
+            last: string;
+            name: string;
+            person: string;
+            /** Format: int64 */
+            right: number;
+            title: string;
+            /** Format: int64 */
+            tries: number;
         };
         PressKeyRequest: {
             key: string;
@@ -5480,6 +5580,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    exercise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                level: number;
+                seed: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonExercise"];
                 };
             };
             /** @description Not Found */
@@ -9114,6 +9273,68 @@ export interface operations {
             };
         };
     };
+    answerExercise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerExerciseRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LessonAnswered"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
     readFloor: {
         parameters: {
             query?: never;
@@ -9500,6 +9721,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShopMachine"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    practice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Practised"][] | null;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    keepPractice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonPractised"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BodyStruct {}Body"];
                 };
             };
             /** @description Not Found */

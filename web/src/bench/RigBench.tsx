@@ -17,7 +17,7 @@ type Meter = Schemas['BenchMeter'];
 /** The clamp goes round one line, or two. */
 const rounds = ['a', 'b', 'c', 'ab', 'bc', 'ac'];
 
-/** A rig on the Bench: its board, its meters and scope, what was done wrongly, and what was read beside what was foretold. */
+/** A rig on the Bench: board, meters and scope, what was done wrongly, and what was read beside what was foretold. */
 export function RigBench({
   id,
   hertz,

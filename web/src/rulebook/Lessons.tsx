@@ -1,19 +1,80 @@
-import { Button, Select } from 'antd';
-import { useState } from 'react';
+import { Button, Input, Segmented, Select } from 'antd';
+import { useCallback, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { words, type Schemas } from '../api/client';
-import { useLessons, useShop } from '../api/hooks';
+import { ask, client, words, type Schemas } from '../api/client';
+import { at, useLessons, useShop } from '../api/hooks';
 import { useKept } from '../parts/kept';
+import { usePending } from '../parts/usePending';
+import { keepHand, lastHand } from '../parts/written';
+import { Exercises } from './Exercises';
+import { PracticeRecord } from './PracticeRecord';
 
 type Lesson = Schemas['Lesson'];
 
-/** What practitioners are most often told wrong: a few sentences, one thing to do, one question, on a motor at hand. */
+const parts = [
+  { value: 'lessons', label: 'Lessons' },
+  { value: 'plates', label: 'A wrong plate' },
+  { value: 'record', label: 'Who has answered what' },
+];
+
+/** Practice: lessons on a motor at hand, made-up plates with a mistake, and who has answered what. */
 export function Lessons({ shop }: { shop: string }) {
+  const [query, setQuery] = useSearchParams();
+  const [person, setPerson] = useState(() => lastHand());
+  const asked = query.get('part');
+  const part = parts.some(p => p.value === asked) ? asked : 'lessons';
+  return (
+    <div className="practising">
+      <div className="practice-head">
+        <Segmented
+          aria-label="Practice"
+          value={part ?? 'lessons'}
+          options={parts}
+          onChange={to =>
+            setQuery(
+              q => {
+                q.set('part', to);
+                return q;
+              },
+              { replace: true },
+            )
+          }
+        />
+        <label>
+          Who practises{' '}
+          <Input
+            aria-label="Who practises"
+            maxLength={40}
+            value={person}
+            placeholder="nobody: not kept"
+            onChange={e => {
+              setPerson(e.target.value);
+              keepHand(e.target.value);
+            }}
+          />
+        </label>
+      </div>
+      {part === 'lessons' && <OnMotor shop={shop} person={person} />}
+      {part === 'plates' && <Exercises shop={shop} person={person} />}
+      {part === 'record' && <PracticeRecord shop={shop} />}
+    </div>
+  );
+}
+
+/** What practitioners are most often told wrong: a few sentences, one thing to do, one question, on a motor at hand. */
+function OnMotor({ shop, person }: { shop: string; person: string }) {
   const machines = useShop(shop).data?.machines ?? [];
   const motors = machines.flatMap(m => m.motors.map(o => ({ value: o.id, label: m.name, stage: o.stage })));
   const [query, setQuery] = useSearchParams();
   const motor = query.get('motor') ?? motors.find(m => m.stage !== 'blank plate')?.value ?? '';
   const book = useLessons(motor);
+  const post = useCallback(
+    async (body: Schemas['LessonPractised']) => {
+      await ask(client.POST('/shops/{id}/practice', { ...at(shop), body }));
+    },
+    [shop],
+  );
+  const pending = usePending<Schemas['LessonPractised']>(`practice.${shop}`, post);
   const [name, open] = useState('');
   const [answered, answer] = useKept<Record<string, boolean>>('lessons', {});
   if (motor === '') return <p className="soft">A lesson wants a machine with a plate: add one first.</p>;
@@ -58,6 +119,14 @@ export function Lessons({ shop }: { shop: string }) {
           done={ok => {
             open(one.name);
             answer({ ...answered, [one.name]: ok || (answered[one.name] ?? false) });
+            if (person.trim())
+              pending.add({
+                id: crypto.randomUUID(),
+                person: person.trim(),
+                kind: 'lesson',
+                name: one.name,
+                right: ok,
+              });
           }}
           next={() => open(lessons[(lessons.indexOf(one) + 1) % lessons.length]!.name)}
         />
