@@ -4,7 +4,7 @@ import (
 	"testing"
 )
 
-// Somebody practises under a name: a wrong plate is answered and its mistake named, a lesson is answered, and both stand
+// Somebody practises under a name: a wrong plate is answered and its mistake named, a lesson answered, and both stand
 // in the record.
 func TestPracticeIsKeptByPerson(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
