@@ -2,6 +2,7 @@ package browser
 
 import (
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -14,7 +15,6 @@ func TestAConverterOnTheBench(t *testing.T) {
 	p.visit("/bench")
 	p.shows(".set-up", "Cans are clipped in by hand")
 	choose(p, "Motor to rig", "Gear hobber")
-	choose(p, "A teacher hides", "the planned capacitor on a is down to half")
 	p.press("Rig it")
 	p.shows(".rig-board", "stands")
 	p.click("[aria-label='Supply']")
@@ -23,6 +23,7 @@ func TestAConverterOnTheBench(t *testing.T) {
 	p.shows(".rig-board", "hums and stands")
 	p.click("[aria-label='Machine']")
 	p.click("[aria-label='Supply']")
+	choose(p, "Can planned-b", "on the bench") // as one finds it: a bank that is not what was planned
 	p.press("Spin by hand")
 	p.click("[aria-label='Supply']")
 	p.click("[aria-label='Idler']")
@@ -41,6 +42,33 @@ func TestAConverterOnTheBench(t *testing.T) {
 	p.shows(".rig-prove", "Bench")
 	p.press("Read it")
 	p.shows(".rig-mistakes", "Ohmmeter on a circuit")
+	p.until("document.querySelector('.rig-prove .next-says')")
+	// Tuned by two changes, as it says: loose cans that come nearest are clipped to the pair that wants them.
+	for range 2 {
+		eval[bool](p, `(async () => {
+			const at = '/api/bench/rigs/' + new URLSearchParams(location.search).get('rig');
+			const ask = async (path, body) => (await fetch(at + path, body && {method: 'POST',
+				headers: {'Content-Type': 'application/json'}, body: JSON.stringify(body)})).json();
+			const proof = await ask('/prove');
+			const last = proof.readings.at(-1);
+			for (const pair of ['ac', 'bc']) {
+				const is = last[pair + '_microfarad'];
+				let more = (proof.next?.[pair + '_microfarad'] ?? is) - is;
+				for (const can of (await ask('')).cans.filter((c) => c.pair === '').toReversed())
+					if (can.microfarad <= more + 5) {
+						await ask('/doings', {what: 'clip', of: can.id, to: pair});
+						more -= can.microfarad;
+					}
+			}
+			return true;
+		})()`)
+		time.Sleep(2 * time.Second)
+		choose(p, "State that is read", "Machine idle")
+		p.press("Read the meters off")
+		p.until("!document.querySelector('.rig-prove .ant-btn-loading')")
+	}
+	p.until("[...document.querySelectorAll('.rig-prove .state')].some((e) => " +
+		"e.innerText.includes('Machine idle') && e.innerText.includes('good'))")
 	// Sixty frames a second while it runs: the median of two seconds of them.
 	median := eval[float64](p, `new Promise((done) => {
 		const gaps = [];

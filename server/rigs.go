@@ -14,7 +14,10 @@ import (
 	"brackmoor/core/bench"
 	"brackmoor/core/feed"
 	"brackmoor/core/halt"
+	"brackmoor/core/lesson"
 	"brackmoor/core/prove"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
 )
 
 // Rigged is a rig that stands on the Bench: a motor of the shop on its way, a little off its plate by a seed. Teacher
@@ -41,6 +44,7 @@ type RigPicture struct {
 	Meters   map[string]bench.Shown `json:"meters"`
 	Readings int                    `json:"readings"` // taken
 	Says     string                 `json:"says"`
+	Hidden   string                 `json:"hidden"` // what was planted, for a teacher; "" for anybody else
 }
 
 // rigged is a rig in the time of a clock.
@@ -106,7 +110,7 @@ func (r *rigged) picture(probes, signals []string, do func() string) RigPicture 
 	for _, probe := range probes {
 		meter, at, _ := strings.Cut(probe, ":")
 		// Only what may lie on a live circuit is read again and again.
-		if slices.Contains([]string{"volts", "amps", "rpm", "celsius", "sequence"}, meter) {
+		if slices.Contains([]string{"volts", "amps", "rpm", "celsius", "sequence", "two-lead"}, meter) {
 			p.Meters[probe] = r.b.Read(meter, at)
 		}
 	}
@@ -140,9 +144,39 @@ func (b *benches) clearRig(id string) {
 	}
 }
 
-// rig puts a motor on its way on the Bench.
-func (s *service) rig(ctx context.Context, motor, plant string, seed uint64) (*rigged, error) {
-	at, err := s.readAs(ctx, motor, true)
+// invented is a machine that nobody has, by a seed, on a shop's supply and on a converter with an idler of its own.
+func (s *service) invented(ctx context.Context, shopID string, seed uint64) (at asRead, err error) {
+	sh, err := s.Store.Shop(ctx, shopID)
+	if err != nil {
+		return at, s.fault(ctx, err)
+	}
+	m := shop.Motor{Plate: lesson.Invented(seed, sh.Supply.Hertz)}
+	for _, w := range feed.All() {
+		if _, idled := w.(feed.Idled); idled {
+			m.Way.Route = w.Info().Name
+			break
+		}
+	}
+	st := study.Of(sh.Supply, m, s.fit)
+	if !st.Reading.Sound {
+		return at, huma.Error409Conflict(
+			"No machine is invented for this supply: the made-up ones are for 230 and 240 V.",
+		)
+	}
+	at.place.Shop, at.q = sh, st.Ask(sh, shop.Machine{Motors: []shop.Motor{m}})
+	at.place.Machine.Name = "Invented, " + m.Plate.Output
+	return at, nil
+}
+
+// rig puts a motor on its way on the Bench, or, for none, an invented one.
+func (s *service) rig(ctx context.Context, in rigging) (*rigged, error) {
+	motor, plant, seed := in.Motor, in.Plant, in.Seed
+	at, err := asRead{}, error(nil)
+	if motor == "" {
+		at, err = s.invented(ctx, in.Shop, seed)
+	} else {
+		at, err = s.readAs(ctx, motor, true)
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -183,8 +217,17 @@ func (s *service) rig(ctx context.Context, motor, plant string, seed uint64) (*r
 	return r, nil
 }
 
-// OnRig is a rig, and what is looked at with it.
+// rigging is what is asked for: a motor of the shop, or "" for one that is invented by the seed; and what is hidden.
+type rigging struct {
+	Shop  string `json:"shop" minLength:"1" maxLength:"64"`
+	Motor string `json:"motor" maxLength:"64"`
+	Plant string `json:"plant" maxLength:"40"`
+	Seed  uint64 `json:"seed" maximum:"9007199254740991"`
+}
+
+// OnRig is a rig, and what is looked at with it. Teacher sees what is hidden.
 type OnRig struct {
+	Teacher bool   `query:"teacher"`
 	ID      string `path:"id" maxLength:"64"`
 	Probes  string `query:"probes" maxLength:"400"`  // instrument:place, parted by commas
 	Signals string `query:"signals" maxLength:"200"` // of the scope, parted by commas
@@ -229,13 +272,9 @@ func (s *service) rigs(api huma.API) {
 		api,
 		operation("rigMotor", "POST", "/bench/rigs", "Put a motor on its way on the Bench"),
 		func(ctx context.Context, in *struct {
-			Body struct {
-				Motor string `json:"motor" minLength:"1" maxLength:"64"`
-				Plant string `json:"plant" maxLength:"40"`
-				Seed  uint64 `json:"seed" maximum:"9007199254740991"`
-			}
+			Body rigging
 		}) (*body[RigPicture], error) {
-			r, err := s.rig(ctx, in.Body.Motor, in.Body.Plant, in.Body.Seed)
+			r, err := s.rig(ctx, in.Body)
 			if err != nil {
 				return nil, err
 			}
@@ -247,7 +286,18 @@ func (s *service) rigs(api huma.API) {
 		if err != nil {
 			return nil, err
 		}
-		return &body[RigPicture]{r.picture(parted(in.Probes), parted(in.Signals), func() string { return do(r) })}, nil
+		p := r.picture(parted(in.Probes), parted(in.Signals), func() string { return do(r) })
+		for _, x := range prove.Plants {
+			if in.Teacher && x.Name == r.plant {
+				p.Hidden = x.Title
+			}
+		}
+		for i := range p.Motors {
+			if !in.Teacher {
+				p.Motors[i].Winding = 0
+			}
+		}
+		return &body[RigPicture]{p}, nil
 	}
 	huma.Register(
 		api,
@@ -318,9 +368,10 @@ func (s *service) rigReadings(api huma.API) {
 	proved := func(ctx context.Context, r *rigged) (*body[Proof], error) {
 		r.mu.Lock()
 		readings := slices.Clone(r.readings)
+		ac, bc := prove.Clipped(r.b)
 		r.mu.Unlock()
 		made, err := slotted(s.slots, func(stop halt.Sign) proven {
-			page, err := prove.Of(r.q.Until(stop), readings)
+			page, err := prove.OnBench(r.q.Until(stop), readings, ac, bc)
 			return proven{page, err}
 		})(ctx)
 		if err == nil {

@@ -20,7 +20,7 @@ func TestARigOnTheBench(t *testing.T) {
 		return s.ask(
 			"POST",
 			"/api/bench/rigs",
-			fmt.Sprintf(`{"motor": %q, "plant": %q, "seed": %d}`, motor, plant, seed),
+			fmt.Sprintf(`{"shop": "tarn-hollow", "motor": %q, "plant": %q, "seed": %d}`, motor, plant, seed),
 		)
 	}
 	rig("tarn-hobber-m1", "gremlin", 1).problem(422)
@@ -62,6 +62,21 @@ func TestARigOnTheBench(t *testing.T) {
 	s.ask("GET", at, "").json(&r)
 	assert.InDelta(t, stood, r.Seconds, 1e-9, "paused")
 	require.Len(t, r.Mistakes, 1)
+	assert.Empty(t, r.Hidden)
+	assert.Zero(t, r.Motors[0].Winding)
+	s.ask("GET", at+"?teacher=true", "").json(&r)
+	assert.Contains(t, r.Hidden, "down to half")
+	assert.Greater(t, r.Motors[0].Winding, 20.0)
 	s.ask("DELETE", at, "")
 	s.ask("GET", at, "").problem(404)
+	// A machine that nobody has: the same for everybody with the seed.
+	var one, two server.RigPicture
+	rig("", "", 11).json(&one)
+	rig("", "", 11).json(&two)
+	assert.Equal(t, one.Title, two.Title)
+	assert.Contains(t, one.Title, "Invented, ")
+	assert.Equal(t, one.Cans, two.Cans)
+	for _, id := range []string{one.ID, two.ID} {
+		s.ask("DELETE", "/api/bench/rigs/"+id, "")
+	}
 }

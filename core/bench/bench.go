@@ -78,6 +78,7 @@ type standing struct {
 	Motor
 	id      string
 	brake   float64 // share of rated torque
+	crossed bool    // two of its leads are exchanged
 	celsius motor.Temperatures
 	squares [3]float64 // of its lines' amps over the last cycle
 }

@@ -27,6 +27,7 @@ const (
 	Touch     = "touch"     // a can's terminals
 	Brake     = "brake"     // a shaft, by a share of rated torque
 	Spin      = "spin"      // a shaft by hand, or by a pony, in rpm
+	Exchange  = "exchange"  // two of a motor's leads
 	Turn      = "turn"      // the variable transformer, in percent
 	Pass      = "pass"      // minutes, for heat
 )
@@ -54,8 +55,10 @@ func (b *Bench) Do(d Doing) string {
 		return b.turn(d.By)
 	case d.What == Pass:
 		return b.Forward(math.Min(math.Max(d.By, 0), longPass))
-	case (d.What == Brake || d.What == Spin) && m == nil:
+	case (d.What == Brake || d.What == Spin || d.What == Exchange) && m == nil:
 		return "There is no such shaft."
+	case d.What == Exchange:
+		return b.exchange(m)
 	case d.What == Brake:
 		return b.brake(m, d.By)
 	case d.What == Spin:
@@ -156,6 +159,19 @@ func (b *Bench) spin(m *standing, rpm float64) string {
 	}
 	b.w.Turn(m.id, rpm)
 	return ""
+}
+
+// exchange puts two leads of a motor on one another's lines.
+func (b *Bench) exchange(m *standing) (says string) {
+	switch {
+	case b.on[Supply] && b.on[m.id]:
+		says = b.mistake("Leads were exchanged under volts.")
+	case math.Abs(b.rpm(m.id)) > turning:
+		says = b.mistake("Leads were exchanged while the shaft still turned: it makes volts of its own on a capacitor.")
+	}
+	b.w.Exchange(m.id, 1, 2)
+	m.crossed = !m.crossed
+	return says
 }
 
 // live says whether a pair of lines is under volts.

@@ -16,18 +16,20 @@ type Meter struct {
 	Unit         string  `json:"unit"`
 	ClassPercent float64 `json:"class_percent"`
 	Digit        float64 `json:"digit"`
+	Most         float64 `json:"most"` // that it shows; 0 for no figure
 }
 
 // Meters that lie on the bench (classes as of usual shop meters).
 var Meters = []Meter{
-	{"volts", "Voltmeter", "V", 1, 0.1},
-	{"amps", "Clamp", "A", 2, 0.01},
-	{"ohms", "Ohmmeter", "Ω", 0.8, 0.01},
-	{"insulation", "Insulation tester", "MΩ", 5, 0.1},
-	{"rpm", "Tachometer", "rpm", 0.1, 1},
-	{"celsius", "Thermometer on the frame", "°C", 1, 0.5},
-	{"can", "Capacitance meter", "µF", 2, 0.1},
-	{"sequence", "Rotation meter", "", 0, 0},
+	{"volts", "Voltmeter", "V", 1, 0.1, 600},
+	{"amps", "Clamp", "A", 2, 0.01, 100},
+	{"ohms", "Ohmmeter", "Ω", 0.8, 0.01, 2000},
+	{"insulation", "Insulation tester", "MΩ", 5, 0.1, 1000},
+	{"rpm", "Tachometer", "rpm", 0.1, 1, 9999},
+	{"celsius", "Thermometer on the frame", "°C", 1, 0.5, 250},
+	{"can", "Capacitance meter", "µF", 2, 0.1, 500},
+	{"sequence", "Rotation meter", "", 0, 0, 0},
+	{"two-lead", "Two-lead sequence meter", "ms", 1, 0.1, 30},
 }
 
 // evenSeconds is the time constant of what volts and amps are shown by, gainShare how much of its class a meter is off
@@ -65,7 +67,12 @@ func (b *Bench) Read(name, at string) Shown {
 	if m == nil {
 		return Shown{Says: "There is no such instrument."}
 	}
-	figure := func(v float64) Shown { return Shown{Value: new(m.show(v))} }
+	figure := func(v float64) Shown {
+		if v > m.Most {
+			return Shown{Word: "over", Says: fmt.Sprintf("More than its %g %s.", m.Most, m.Unit)}
+		}
+		return Shown{Value: new(m.show(v))}
+	}
 	of, lines, _ := strings.Cut(at, ".")
 	if at == "supply.a" && name == "amps" {
 		return figure(b.shown[len(pairs)])
@@ -104,6 +111,8 @@ func (b *Bench) Read(name, at string) Shown {
 		return figure(standing.celsius.Frame)
 	case name == "sequence":
 		return b.sequence()
+	case name == "two-lead":
+		return b.twoLead(m)
 	}
 	return Shown{Says: "The instrument does not go there."}
 }
@@ -118,6 +127,9 @@ func (b *Bench) clamp(m *meter, of *standing, lines string) Shown {
 	}
 	switch len(at) {
 	case 1:
+		if b.shown[at[0]] > m.Most {
+			return Shown{Word: "over", Says: fmt.Sprintf("More than its %g %s.", m.Most, m.Unit)}
+		}
 		return Shown{Value: new(m.show(b.shown[at[0]]))}
 	case 2:
 		sum, size := 0.0, perCycle*keptCycles
@@ -179,6 +191,36 @@ func (b *Bench) sequence() Shown {
 	return Shown{Word: "a c b"}
 }
 
+// twoLead is what a meter with two leads tells of the order: by how much b–c rises after a–b. It tells it within a
+// window about a third of a cycle either way; a leg that is far off its place falls out of it.
+func (b *Bench) twoLead(m *meter) Shown {
+	const window = 0.1 // of a cycle, either side
+	if !b.live(network.AB) || !b.live(network.BC) {
+		return Shown{Word: "dark", Says: "It wants volts on both its pairs."}
+	}
+	rise := func(signal int) float64 {
+		size := perCycle * keptCycles
+		for k := range 2 * perCycle {
+			now, before := b.ring[signal][(b.samples-k+size)%size], b.ring[signal][(b.samples-k-1+size)%size]
+			if before < 0 && now >= 0 {
+				return float64(-k) + -before/(now-before) - 1
+			}
+		}
+		return 0
+	}
+	after := math.Mod(rise(1)-rise(0)+4*perCycle, perCycle) / perCycle
+	s := Shown{Value: new(m.show(1000 * after / b.c.Supply.Hertz))}
+	switch {
+	case math.Abs(after-1.0/3) < window:
+		s.Word = "a b c"
+	case math.Abs(after-2.0/3) < window:
+		s.Word = "a c b"
+	default:
+		s.Word, s.Says = "?", "Outside of its window: the leg is too far off its place for two leads to tell."
+	}
+	return s
+}
+
 // Picture is the rig as eyes see it. Winding is for the teacher.
 type Picture struct {
 	Seconds  float64         `json:"seconds"`
@@ -196,8 +238,9 @@ type MotorPicture struct {
 	RPM     float64 `json:"rpm"`
 	Hums    bool    `json:"hums"` // under volts, and standing
 	Brake   float64 `json:"brake"`
-	Winding float64 `json:"winding_celsius"`
+	Winding float64 `json:"winding_celsius"` // for a teacher
 	Burnt   bool    `json:"burnt"`
+	Crossed bool    `json:"crossed"` // two of its leads are exchanged
 }
 
 // CanPicture is a can: where it is clipped, "" for nowhere.
@@ -219,7 +262,7 @@ func (b *Bench) Picture() Picture {
 	for i, m := range b.motors {
 		rpm := r.Motors[i].RPM
 		one := MotorPicture{
-			ID: m.id, RPM: rpm, Brake: m.brake, Winding: m.celsius.Hottest(),
+			ID: m.id, RPM: rpm, Brake: m.brake, Crossed: m.crossed, Winding: m.celsius.Hottest(),
 			Burnt: m.celsius.Hottest() > m.Thermal.LimitC+burnt,
 		}
 		switch {

@@ -126,15 +126,31 @@ func at(t *plate.Typed, name string) *string {
 	}[name]
 }
 
+// Invented is the plate of a machine that nobody has, by a seed, for a supply of so many hertz.
+func Invented(seed uint64, hertz float64) plate.Typed {
+	r := rand.New(rand.NewPCG(seed, 77))
+	for {
+		if i := r.IntN(len(sound)); sound[i].hertz == hertz {
+			return bareOf(i)
+		}
+	}
+}
+
+// bareOf is a sound plate without its amps and what belongs to them.
+func bareOf(i int) plate.Typed {
+	s := sound[i]
+	return plate.Typed{
+		Output: s.output, Volts: s.volts, Hertz: fmt.Sprintf("%.0f", s.hertz),
+		RPM: fmt.Sprintf("%.0f", math.Round(120*s.hertz/float64(s.poles)*(1-s.slip)/5)*5),
+	}
+}
+
 // made is an exercise with its answer.
 func made(seed uint64, level int) (Exercise, planted, string) {
 	r := rand.New(rand.NewPCG(seed, uint64(level)))
 	for {
-		s := sound[r.IntN(len(sound))]
-		t := plate.Typed{
-			Output: s.output, Volts: s.volts, Hertz: fmt.Sprintf("%.0f", s.hertz),
-			RPM: fmt.Sprintf("%.0f", math.Round(120*s.hertz/float64(s.poles)*(1-s.slip)/5)*5),
-		}
+		i := r.IntN(len(sound))
+		s, t := sound[i], bareOf(i)
 		bare, problems := plate.Read(t)
 		if problems != nil {
 			continue

@@ -77,7 +77,7 @@ var titles = map[string]string{
 
 // Accept judges a motor on its way by its readings and by what was done.
 func Accept(q *feed.Question, readings []Reading, done Done) (Acceptance, error) {
-	p, page, err := proofOf(q, readings)
+	p, page, err := proofOf(q, readings, nil)
 	if err != nil {
 		return Acceptance{}, err
 	}

@@ -11,7 +11,7 @@ import (
 // Fault is a motor on its way as it is meant, with what was read on it last, to find what is wrong with it; ok is false
 // for a drive, which no circuit of windings and capacitors stands behind.
 func Fault(q *feed.Question, readings []Reading) (c diagnose.Case, ok bool, err error) {
-	p, _, err := proofOf(q, readings)
+	p, _, err := proofOf(q, readings, nil)
 	if err != nil || len(p.c.Machines) == 0 {
 		return c, false, err
 	}

@@ -101,11 +101,18 @@ type proof struct {
 
 // Of sets readings of a motor beside its way.
 func Of(q *feed.Question, readings []Reading) (Page, error) {
-	_, page, err := proofOf(q, readings)
+	_, page, err := proofOf(q, readings, nil)
 	return page, err
 }
 
-func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
+// OnBench is that of a rig, in which other capacitors than those of its way may be: so many microfarads to a and to b.
+func OnBench(q *feed.Question, readings []Reading, ac, bc float64) (Page, error) {
+	_, page, err := proofOf(q, readings, &learn.Bank{AC: ac, BC: bc})
+	return page, err
+}
+
+// proofOf is a page with what it was made of; in is what is in circuit, nil for what its way has.
+func proofOf(q *feed.Question, readings []Reading, in *learn.Bank) (*proof, Page, error) {
 	p := &proof{
 		q: q, way: q.Choice.Taken(), delta: q.Plate.Delta, misread: map[[2]int]string{},
 		earlier: map[int]*learn.Learned{},
@@ -122,6 +129,9 @@ func proofOf(q *feed.Question, readings []Reading) (*proof, Page, error) {
 	loaded := bankOf(hung)
 	p.bank = bankOf(bare)
 	p.second = learn.Bank{AC: loaded.AC - p.bank.AC, BC: loaded.BC - p.bank.BC}
+	if in != nil {
+		p.bank, p.second = *in, learn.Bank{}
+	}
 	p.states = states(p.c.Idler != nil, q.Share())
 	for _, r := range Counting(readings) {
 		if r.Source == "" {

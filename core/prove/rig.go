@@ -47,6 +47,9 @@ func Fits(b *bench.Bench, state string) string {
 	p := b.Picture()
 	turns, brake := map[string]bool{}, 0.0
 	for _, m := range p.Motors {
+		if p.On[m.ID] && m.Turns < 0 && !m.Crossed {
+			return "it turns backward: what stands on one line now would be foretold on the other"
+		}
 		turns[m.ID] = p.On[m.ID] && m.Turns != 0
 		if m.ID == bench.Machine {
 			brake = m.Brake
@@ -168,16 +171,22 @@ func ReadOff(b *bench.Bench, state string) (r Reading) {
 			}
 		}
 	}
-	for _, c := range p.Cans {
-		switch network.Pair(c.Pair) {
-		case network.AC:
-			r.AC += c.Microfarad
-		case network.BC:
-			r.BC += c.Microfarad
-		}
-	}
+	r.AC, r.BC = Clipped(b)
 	if p.Percent < 100 {
 		r.Volts = p.Percent
 	}
 	return r
+}
+
+// Clipped is what is clipped in of a rig to a and to b, by what is written on its cans.
+func Clipped(b *bench.Bench) (ac, bc float64) {
+	for _, c := range b.Picture().Cans {
+		switch network.Pair(c.Pair) {
+		case network.AC:
+			ac += c.Microfarad
+		case network.BC:
+			bc += c.Microfarad
+		}
+	}
+	return ac, bc
 }

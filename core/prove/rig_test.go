@@ -79,7 +79,8 @@ func TestARigIsTunedByTwoChanges(t *testing.T) {
 			r := prove.ReadOff(b, prove.Idle)
 			r.ID, r.At, r.Hand = string(rune('1'+k)), "2026-03-01T08:00:0"+string(rune('1'+k))+"Z", "Bench"
 			readings = append(readings, r)
-			page, err := prove.Of(asked(t, "rotary"), readings)
+			ac, bc := prove.Clipped(b)
+			page, err := prove.OnBench(asked(t, "rotary"), readings, ac, bc)
 			require.NoError(t, err)
 			if page.Next == nil {
 				break

@@ -175,14 +175,14 @@ func (n *circuit) stage(base, y []float64, at, tau float64) {
 		var whole stage // of all motors that no contact parts from the lines
 		for i, m := range n.machines {
 			m.prepare(base[motorStates*i:], y[motorStates*i:], tau)
-			if m.closed == joined {
+			if m.whole() {
 				whole.admittance += m.at.admittance
 				whole.source += m.at.source
 			}
 		}
 		g, j := whole.terminal() // amps that the elements draw by themselves
 		for _, m := range n.machines {
-			if m.closed == joined {
+			if m.whole() {
 				continue
 			}
 			mg, mj := m.at.terminal()
@@ -193,10 +193,10 @@ func (n *circuit) stage(base, y []float64, at, tau float64) {
 				if !m.closed[r] {
 					continue
 				}
-				j[r] += mj[r]
+				j[m.lines[r]] += mj[r]
 				for c := range 3 {
 					if m.closed[c] {
-						g[r][c] += mg[r][c]
+						g[m.lines[r]][m.lines[c]] += mg[r][c]
 					}
 				}
 			}
@@ -229,7 +229,7 @@ func (n *circuit) stage(base, y []float64, at, tau float64) {
 // they are closed, else those at which no current flows.
 func (n *circuit) across(m *machine) complex128 {
 	if m.closed == joined {
-		return space(n.volts)
+		return space(m.on(n.volts))
 	}
 	g, j := m.at.terminal()
 	reduced, sources := g, j
@@ -237,7 +237,7 @@ func (n *circuit) across(m *machine) complex128 {
 	if !flows {
 		return -m.at.source / m.at.admittance
 	}
-	u := n.volts
+	u := m.on(n.volts)
 	if open >= 0 {
 		drawn := j[open]
 		for c := range 3 {

@@ -79,3 +79,18 @@ func (w *Stepper) Turn(id string, rpm float64) (known bool) {
 
 // Capacitors are those of its case, as they are.
 func (w *Stepper) Capacitors() []Capacitor { return w.c.Capacitors }
+
+// Exchange puts two of a motor's leads on one another's lines, 0 to 2, and says whether there is such a motor. From
+// then on its amps are read by the lines that its leads are on, and its speed is still that of its own sense.
+func (w *Stepper) Exchange(id string, one, other int) (known bool) {
+	w.begin()
+	for _, m := range w.machines {
+		if m.ID == id {
+			m.lines[one], m.lines[other] = m.lines[other], m.lines[one]
+			known = true
+		}
+	}
+	w.settle(w.tiny)
+	w.remember()
+	return known
+}

@@ -37,6 +37,7 @@ type machine struct {
 	synchronous     float64 // mechanical, at the supply's
 	friction        float64 // N·m for each rad/s
 	closed, opening [3]bool // lines; those that wait for a current zero
+	lines           [3]int  // that its leads are on
 
 	// Of the stage under way.
 	inverse iterated // amps of the magnetising branch for each volt-second
@@ -45,6 +46,21 @@ type machine struct {
 	torque  float64
 	gain    float64 // of speed, rad/s²
 	at      stage
+}
+
+// straight are leads that are on their own lines.
+var straight = [3]int{0, 1, 2}
+
+// whole says whether a motor is on the lines as they are, none of them open, so that it is alike in every direction
+// with all others that are.
+func (m *machine) whole() bool { return m.closed == joined && m.lines == straight }
+
+// on are the volts of the lines that its leads are on.
+func (m *machine) on(volts [3]float64) (u [3]float64) {
+	for lead, line := range m.lines {
+		u[lead] = volts[line]
+	}
+	return u
 }
 
 // stage holds what a stage makes of a motor: amps = source + admittance·volts.
@@ -67,6 +83,7 @@ func newMachine(m Motor, s Supply) *machine {
 		omega0:      omega0,
 		synchronous: motor.SynchronousRPM(s.Hertz, m.Poles) * math.Pi / 30,
 		inverse:     iterated{at: omega0 / m.Circuit.XmOhm},
+		lines:       straight,
 		share:       iterated{at: 1},
 	}
 	k.friction = m.FrictionCoefficient()
@@ -203,6 +220,16 @@ func (m *machine) spin(before, now, tau float64) float64 {
 // lineAmps are the instantaneous amps of the lines.
 func (m *machine) lineAmps() network.Legs {
 	return network.Legs{A: real(m.amps), B: real(m.amps * turn2), C: real(m.amps * turn)}
+}
+
+// byLine are its instantaneous amps by the lines that its leads are on.
+func (m *machine) byLine() network.Legs {
+	leads := m.lineAmps()
+	var amps [3]float64
+	for lead, a := range [3]float64{leads.A, leads.B, leads.C} {
+		amps[m.lines[lead]] = a
+	}
+	return network.Legs{A: amps[0], B: amps[1], C: amps[2]}
 }
 
 // space is the space vector of three volts.

@@ -162,7 +162,7 @@ func (w *Stepper) Read() Reading {
 	}
 	for i, m := range w.machines {
 		r.Motors = append(r.Motors, MotorReading{
-			ID: m.ID, RPM: w.rpm(i), TorqueNm: m.torque, Amps: m.lineAmps(), Closed: m.closed,
+			ID: m.ID, RPM: w.rpm(i), TorqueNm: m.torque, Amps: m.byLine(), Closed: m.closed,
 		})
 	}
 	for i, p := range w.c.Capacitors {

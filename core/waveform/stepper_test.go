@@ -103,3 +103,25 @@ func TestADrivenSource(t *testing.T) {
 	require.NoError(t, one.Advance(1))
 	assert.Greater(t, one.Read().Motors[0].RPM, loaded)
 }
+
+// Two leads exchanged turn a motor the other way with the same amps, by the lines then on the other leads; exchanged
+// once more it is as before.
+func TestLeadsExchanged(t *testing.T) {
+	m := small(true, false)
+	m.InitialRPM = 0
+	c := Case{Supply: Supply{Supply: network.Supply{Phases: 3, Volts: 230, Hertz: 60}}, Motors: []Motor{m}}
+	run := func(exchanges int) MotorReading {
+		w := Begin(c)
+		for range exchanges {
+			assert.True(t, w.Exchange(m.ID, 1, 2))
+		}
+		require.NoError(t, w.Advance(1))
+		return w.Read().Motors[0]
+	}
+	plain, crossed, back := run(0), run(1), run(2)
+	assert.InEpsilon(t, -plain.RPM, crossed.RPM, 1e-4)
+	assert.InEpsilon(t, plain.RPM, back.RPM, 1e-6)
+	assert.InDelta(t, plain.Amps.A, crossed.Amps.A, 0.02)
+	assert.InDelta(t, plain.Amps.B, crossed.Amps.B, 0.02, "a line's amps are the line's, whichever lead is on it")
+	assert.False(t, Begin(c).Exchange("tea", 0, 1))
+}

@@ -1130,7 +1130,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Answer an exercise: the mistake is named, and what was answered is kept under a person's name, if there is one */
+        /** Answer an exercise: the mistake is named, and the answer kept under a person's name, if there is one */
         post: operations["answerExercise"];
         delete?: never;
         options?: never;
@@ -1483,6 +1483,8 @@ export interface components {
             class_percent: number;
             /** Format: double */
             digit: number;
+            /** Format: double */
+            most: number;
             name: string;
             title: string;
             unit: string;
@@ -1496,6 +1498,7 @@ export interface components {
             /** Format: double */
             brake: number;
             burnt: boolean;
+            crossed: boolean;
             hums: boolean;
             id: string;
             /** Format: double */
@@ -3714,14 +3717,9 @@ export interface components {
             input_amps: number[];
             t_s: number[];
         };
-        RigMotorRequest: {
-            motor: string;
-            plant: string;
-            /** Format: int64 */
-            seed: number;
-        };
         RigPicture: {
             cans: components["schemas"]["BenchCanPicture"][];
+            hidden: string;
             id: string;
             lines: string[];
             machine: string;
@@ -3763,6 +3761,13 @@ export interface components {
             shop: string;
             title: string;
             way: string;
+        };
+        Rigging: {
+            motor: string;
+            plant: string;
+            /** Format: int64 */
+            seed: number;
+            shop: string;
         };
         Rule: {
             id: string;
@@ -5070,7 +5075,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RigMotorRequest"];
+                "application/json": components["schemas"]["Rigging"];
             };
         };
         responses: {
@@ -5124,6 +5129,7 @@ export interface operations {
     benchRig: {
         parameters: {
             query?: {
+                teacher?: boolean;
                 probes?: string;
                 signals?: string;
             };
@@ -5185,6 +5191,7 @@ export interface operations {
     clearRig: {
         parameters: {
             query?: {
+                teacher?: boolean;
                 probes?: string;
                 signals?: string;
             };
@@ -5246,6 +5253,7 @@ export interface operations {
     doToRig: {
         parameters: {
             query?: {
+                teacher?: boolean;
                 probes?: string;
                 signals?: string;
             };
@@ -5311,6 +5319,7 @@ export interface operations {
     paceRig: {
         parameters: {
             query?: {
+                teacher?: boolean;
                 probes?: string;
                 signals?: string;
             };
@@ -5376,6 +5385,7 @@ export interface operations {
     probeRig: {
         parameters: {
             query?: {
+                teacher?: boolean;
                 probes?: string;
                 signals?: string;
             };
@@ -5441,6 +5451,7 @@ export interface operations {
     proveRig: {
         parameters: {
             query?: {
+                teacher?: boolean;
                 probes?: string;
                 signals?: string;
             };
@@ -5502,6 +5513,7 @@ export interface operations {
     readRig: {
         parameters: {
             query?: {
+                teacher?: boolean;
                 probes?: string;
                 signals?: string;
             };

@@ -1,6 +1,6 @@
 import { Button, InputNumber, Segmented, Select, Slider, Switch } from 'antd';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { ask, client, Problem, words, type Schemas } from '../api/client';
 import { at } from '../api/hooks';
 import { keys } from '../api/keys';
@@ -8,7 +8,7 @@ import { NextSays } from '../card/NextChange';
 import { States } from '../card/States';
 import { number, whole } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
-import { RigScope, type Channel } from './RigScope';
+import { RigScope, type Channel, type Trigger } from './RigScope';
 import { useRig, type Doing, type Rig } from './useRig';
 
 type Shown = Schemas['BenchShown'];
@@ -36,6 +36,7 @@ export function RigBench({
     { signal: 'amps.machine.c', times: 1 },
     { signal: '', times: 1 },
   ]);
+  const [trigger, setTrigger] = useState<Trigger>({ channel: 0, rise: true, level: 0 });
   const [cursors, move] = useState<[number, number]>([0.25, 0.583]);
   const probes = [
     'volts:ab',
@@ -47,8 +48,15 @@ export function RigBench({
     'celsius:machine',
     'celsius:idler',
     'sequence:machine',
+    'two-lead:machine',
   ];
-  const { rig, fault, says, todo, pace, probe } = useRig(id, probes, channels.map(c => c.signal).filter(Boolean));
+  const [teacher, teach] = useState(false);
+  const { rig, fault, says, todo, pace, probe } = useRig(
+    id,
+    probes,
+    channels.map(c => c.signal).filter(Boolean),
+    teacher,
+  );
   if (fault)
     return (
       <section className="panel">
@@ -71,6 +79,7 @@ export function RigBench({
       <Board rig={rig} todo={todo} />
       <div className="rig-middle">
         <Pace rig={rig} pace={pace} todo={todo} />
+        <Teacher rig={rig} teacher={teacher} teach={teach} />
         <p className="pad-says" role="status">
           {says}
         </p>
@@ -81,8 +90,10 @@ export function RigBench({
           named={named}
           hertz={hertz}
           cursors={cursors}
+          trigger={trigger}
           change={setChannels}
           move={move}
+          set={setTrigger}
         />
         <Mistakes rig={rig} />
       </div>
@@ -147,6 +158,9 @@ function Board({ rig, todo }: { rig: Rig; todo: (d: Doing) => void }) {
             <Button size="small" onClick={() => todo({ what: 'spin', of: m.id, by: -300 })}>
               the other way
             </Button>
+            <Button size="small" aria-pressed={m.crossed} onClick={() => todo({ what: 'exchange', of: m.id })}>
+              {m.crossed ? 'Two leads are exchanged' : 'Exchange two leads'}
+            </Button>
           </div>
           {m.id === 'machine' && (
             <div className="sliding">
@@ -191,9 +205,27 @@ function Board({ rig, todo }: { rig: Rig; todo: (d: Doing) => void }) {
   );
 }
 
+/** What a teacher sees: what was hidden, and how warm windings really are. */
+function Teacher({ rig, teacher, teach }: { rig: Rig; teacher: boolean; teach: (on: boolean) => void }) {
+  return (
+    <div className="rig-pace">
+      <label className="contact">
+        <Switch size="small" checked={teacher} onChange={teach} aria-label="What a teacher sees" /> what a teacher sees
+      </label>
+      {teacher && (
+        <span>
+          Hidden: <b>{rig.hidden || 'nothing'}</b>.{' '}
+          {rig.motors.map(m => `Hottest winding of the ${m.id} ${whole(m.winding_celsius)} °C`).join(', ')}.
+        </span>
+      )}
+    </div>
+  );
+}
+
 /** How time goes. */
 function Pace({ rig, pace, todo }: { rig: Rig; pace: (p: number) => void; todo: (d: Doing) => void }) {
   const [minutes, setMinutes] = useState(10);
+  const [watch, setWatch] = useState<{ from: number; to: number | null } | null>(null);
   return (
     <div className="rig-pace">
       <Segmented
@@ -207,6 +239,11 @@ function Pace({ rig, pace, todo }: { rig: Rig; pace: (p: number) => void; todo: 
         onChange={p => pace(p as number)}
       />
       <span className="figures">{rig.seconds.toFixed(1)} s</span>
+      <Button
+        onClick={() => setWatch(watch?.to === null ? { ...watch, to: rig.seconds } : { from: rig.seconds, to: null })}
+      >
+        Stopwatch{watch && ` ${((watch.to ?? rig.seconds) - watch.from).toFixed(1)} s`}
+      </Button>
       <span className="rig-pass">
         <InputNumber
           aria-label="Minutes to let pass"
@@ -297,6 +334,15 @@ function MeterPanel({
           </div>
         ))}
         {meter('Sequence', rig.meters['sequence:machine'], '')}
+        <div className="meter">
+          <span className="soft">Two leads</span>
+          <b className="figures">
+            {rig.meters['two-lead:machine']?.word || '–'}{' '}
+            {rig.meters['two-lead:machine']?.value != null && (
+              <span className="unit">{number(Number(rig.meters['two-lead:machine'].value.toFixed(1)))} ms</span>
+            )}
+          </b>
+        </div>
       </div>
       <h3>Put somewhere once</h3>
       <div className="rig-clamp">
@@ -356,6 +402,10 @@ function RigProve({ rig }: { rig: Rig }) {
     queryFn: () => ask(client.GET('/bench/rigs/{id}/prove', at(rig.id))),
   });
   const [state, setState] = useState('');
+  const clipped = rig.cans.map(c => c.pair).join();
+  useEffect(() => {
+    void queries.invalidateQueries({ queryKey: keys.rigProof(rig.id) });
+  }, [queries, rig.id, clipped]);
   if (page.isError)
     return (
       <p className="problem" role="alert">

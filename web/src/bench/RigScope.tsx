@@ -1,4 +1,4 @@
-import { Select, Slider, Switch } from 'antd';
+import { InputNumber, Select, Slider, Switch } from 'antd';
 import { useEffect, useRef } from 'react';
 import type { Schemas } from '../api/client';
 import { legs, tokens } from '../theme/theme';
@@ -7,6 +7,12 @@ import { number } from '../parts/number';
 export interface Channel {
   signal: string;
   times: number; // 1 or 10, of its probe
+}
+
+export interface Trigger {
+  channel: number;
+  rise: boolean;
+  level: number;
 }
 
 const strokes = [
@@ -28,8 +34,10 @@ export function RigScope({
   named,
   hertz,
   cursors,
+  trigger,
   change,
   move,
+  set,
 }: {
   traces: Schemas['BenchTrace'][];
   channels: Channel[];
@@ -37,13 +45,16 @@ export function RigScope({
   named: (signal: string) => string;
   hertz: number;
   cursors: [number, number];
+  /** Which channel it is steady by, and whether by its rise. */
+  trigger: Trigger;
   change: (channels: Channel[]) => void;
   move: (cursors: [number, number]) => void;
+  set: (trigger: Trigger) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const latest = useRef({ traces, channels, cursors });
+  const latest = useRef({ traces, channels, cursors, trigger });
   useEffect(() => {
-    latest.current = { traces, channels, cursors };
+    latest.current = { traces, channels, cursors, trigger };
   });
   useEffect(() => {
     let frame = 0;
@@ -54,7 +65,7 @@ export function RigScope({
     frame = requestAnimationFrame(draw);
     return () => cancelAnimationFrame(frame);
   }, []);
-  const from = trigger(traces[0]?.values ?? []);
+  const from = begin(traces, channels, trigger);
   const value = (c: Channel, cursor: number) => {
     const t = traces.find(x => x.signal === c.signal);
     return (t?.values?.[from + Math.round(cursor * cycles * perCycle)] ?? 0) / c.times;
@@ -98,6 +109,34 @@ export function RigScope({
           </div>
         ))}
       </div>
+      <div className="scope-trigger">
+        steady by{' '}
+        <Select
+          aria-label="Trigger"
+          value={trigger.channel}
+          popupMatchSelectWidth={false}
+          options={channels.map((_, i) => ({ value: i, label: `channel ${i + 1}` }))}
+          onChange={channel => set({ ...trigger, channel })}
+        />
+        <Select
+          aria-label="Edge"
+          value={trigger.rise ? 'rise' : 'fall'}
+          popupMatchSelectWidth={false}
+          options={[
+            { value: 'rise', label: 'as it rises through' },
+            { value: 'fall', label: 'as it falls through' },
+          ]}
+          onChange={edge => set({ ...trigger, rise: edge === 'rise' })}
+        />
+        <InputNumber
+          aria-label="Level of the trigger"
+          value={trigger.level}
+          min={-500}
+          max={500}
+          step={10}
+          onChange={level => set({ ...trigger, level: level ?? 0 })}
+        />
+      </div>
       <div className="scope-cursors">
         <span>
           Cursors <b className="figures">{number(Number(ms.toFixed(2)))} ms</b>
@@ -122,15 +161,24 @@ export function RigScope({
   );
 }
 
-/** Where the first channel last rose through nothing, with room for what is seen behind it. */
-function trigger(values: number[]) {
-  for (let k = values.length - cycles * perCycle - 1; k > 0; k--) if (values[k - 1]! < 0 && values[k]! >= 0) return k;
-  return Math.max(0, values.length - cycles * perCycle - 1);
+/** Where a trace begins: where its channel last passed the level so, with room for what is seen behind it. */
+function begin(traces: Schemas['BenchTrace'][], channels: Channel[], { channel, rise, level }: Trigger) {
+  const signal = channels[channel]?.signal;
+  const values = (traces.find(t => t.signal === signal) ?? traces[0])?.values ?? [];
+  const last = values.length - cycles * perCycle - 1;
+  const way = rise ? 1 : -1;
+  for (let k = last; k > 0; k--) if (way * (values[k - 1]! - level) < 0 && way * (values[k]! - level) >= 0) return k;
+  return Math.max(0, last);
 }
 
 function paint(
   canvas: HTMLCanvasElement,
-  { traces, channels, cursors }: { traces: Schemas['BenchTrace'][]; channels: Channel[]; cursors: [number, number] },
+  {
+    traces,
+    channels,
+    cursors,
+    trigger,
+  }: { traces: Schemas['BenchTrace'][]; channels: Channel[]; cursors: [number, number]; trigger: Trigger },
 ) {
   const ratio = window.devicePixelRatio || 1;
   const wide = canvas.clientWidth;
@@ -148,7 +196,7 @@ function paint(
   pen.setLineDash([]);
   for (let k = 0; k <= 2 * cycles; k++) line(pen, (wide * k) / 2 / cycles, 0, (wide * k) / 2 / cycles, tall);
   for (let k = 0; k <= 4; k++) line(pen, 0, (tall * k) / 4, wide, (tall * k) / 4);
-  const from = trigger(traces[0]?.values ?? []);
+  const from = begin(traces, channels, trigger);
   channels.forEach((c, i) => {
     const values = traces.find(t => t.signal === c.signal)?.values;
     if (!values) return;

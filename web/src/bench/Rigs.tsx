@@ -75,6 +75,8 @@ export function Rigs({ shop, choice }: { shop: string; choice: ReactNode }) {
   );
 }
 
+const invented = { value: '', label: 'one that is invented, by the seed' };
+
 /** Which motor, from which seed, and what a teacher hides in it. */
 function RigUp({
   shop,
@@ -91,20 +93,18 @@ function RigUp({
   const motors = (page?.machines ?? []).flatMap(m =>
     m.motors.filter(o => o.stage !== 'blank plate').map(o => ({ value: o.id, label: m.name })),
   );
-  const [motor, setMotor] = useState('');
+  const [motor, setMotor] = useState<string | null>(null);
   const [plant, setPlant] = useState('');
   const [seed, setSeed] = useState<number | null>(1);
   const [fault, setFault] = useState<Problem | null>(null);
-  const chosen = motor || (motors[0]?.value ?? '');
+  const chosen = motor ?? motors[0]?.value ?? '';
   const rig = async () => {
     try {
-      stood((await ask(client.POST('/bench/rigs', { body: { motor: chosen, plant, seed: seed ?? 0 } }))).id);
+      stood((await ask(client.POST('/bench/rigs', { body: { shop, motor: chosen, plant, seed: seed ?? 0 } }))).id);
     } catch (e) {
       setFault(e instanceof Problem ? e : new Problem(0, words(e)));
     }
   };
-  if (page && motors.length === 0)
-    return <p className="soft">The Bench takes a motor of the shop: read a plate first.</p>;
   return (
     <section className="panel set-up">
       <h2>Rig a motor of the shop on the way that it takes</h2>
@@ -115,7 +115,7 @@ function RigUp({
       </p>
       <div className="set-up-fields">
         <label>
-          Motor <Select aria-label="Motor to rig" value={chosen} options={motors} onChange={setMotor} />
+          Motor <Select aria-label="Motor to rig" value={chosen} options={[...motors, invented]} onChange={setMotor} />
         </label>
         <label>
           Seed{' '}
@@ -148,7 +148,7 @@ function RigUp({
         </p>
       )}
       <p className="links">
-        <Button type="primary" disabled={!chosen} onClick={() => void rig()}>
+        <Button type="primary" disabled={!page} onClick={() => void rig()}>
           Rig it
         </Button>
         {leave && <Button onClick={leave}>Back</Button>}

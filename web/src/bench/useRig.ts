@@ -8,14 +8,14 @@ export type Doing = Schemas['BenchDoing'];
 const everyMs = 110;
 
 /** A rig as it runs: looked at several times a second with its meters and scope, and what is done to it. */
-export function useRig(id: string, probes: string[], signals: string[]) {
+export function useRig(id: string, probes: string[], signals: string[], teacher: boolean) {
   const [rig, setRig] = useState<Rig | null>(null);
   const [fault, setFault] = useState<Problem | null>(null);
   const [says, setSays] = useState('');
   const last = useRef(0);
-  const asked = useRef({ probes: '', signals: '' });
+  const asked = useRef({ probes: '', signals: '', teacher: false });
   useEffect(() => {
-    asked.current = { probes: probes.join(), signals: signals.join() };
+    asked.current = { probes: probes.join(), signals: signals.join(), teacher };
   });
   const where = useCallback(() => ({ params: { path: { id }, query: asked.current } }), [id]);
   const take = useCallback((r: Rig) => {
