@@ -387,7 +387,7 @@ func TestKeptRoutesAreSetSideBySide(t *testing.T) {
 				t,
 				[]string{
 					"Run command from",
-					"terminals",
+					"terminals; keypad for the first turn",
 					"102",
 					"EXT",
 					"the machine's own switch starts it, by a low-voltage input; often: keypad",

@@ -63,6 +63,8 @@ function Drives({ shop, choice }: { shop: string; choice: ReactNode }) {
     look(id);
   };
   const clear = async (id: string) => {
+    // It is looked at no more before it is gone.
+    queries.setQueryData<typeof list.data>(keys.benches, old => old?.filter(d => d.id !== id));
     await ask(client.DELETE('/bench/drives/{id}', at(id)));
     await queries.invalidateQueries({ queryKey: keys.benches });
   };

@@ -79,7 +79,6 @@ export function RigBench({
       <Board rig={rig} todo={todo} />
       <div className="rig-middle">
         <Pace rig={rig} pace={pace} todo={todo} />
-        <Teacher rig={rig} teacher={teacher} teach={teach} />
         <p className="pad-says" role="status">
           {says}
         </p>
@@ -96,6 +95,7 @@ export function RigBench({
           set={setTrigger}
         />
         <Mistakes rig={rig} />
+        <Teacher rig={rig} teacher={teacher} teach={teach} />
       </div>
       <MeterPanel rig={rig} clamp={clamp} setClamp={setClamp} meters={meters} probe={probe} />
       <RigProve rig={rig} />

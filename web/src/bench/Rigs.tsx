@@ -31,6 +31,11 @@ export function Rigs({ shop, choice }: { shop: string; choice: ReactNode }) {
     look(id);
   };
   const clear = async (id: string) => {
+    // It is looked at no more before it is gone.
+    queries.setQueryData<typeof list.data>(
+      keys.rigs,
+      old => old && { ...old, rigs: old.rigs.filter(r => r.id !== id) },
+    );
     await ask(client.DELETE('/bench/rigs/{id}', at(id)));
     await queries.invalidateQueries({ queryKey: keys.rigs });
   };
