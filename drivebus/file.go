@@ -55,16 +55,10 @@ func AsRead(rows []Row) Settings {
 }
 
 // AsMeant are the settings of a plan as a file, by which a drive is compared and written.
-func AsMeant(entries []drive.Setting) Settings {
+func AsMeant(entries []drive.Entry) Settings {
 	f := Settings{Format: SettingsFormat, Settings: []Setting{}}
-	for _, m := range MeantBy(entries) {
-		unit := ""
-		for i := range entries {
-			if entries[i].Name == m.Setting {
-				unit = entries[i].Unit
-			}
-		}
-		f.Settings = append(f.Settings, Setting{Setting: m.Setting, Value: &m.Value, Unit: unit})
+	for i, m := range MeantBy(entries) {
+		f.Settings = append(f.Settings, Setting{Setting: m.Setting, Value: &m.Value, Unit: entries[i].Unit})
 	}
 	return f
 }

@@ -32,8 +32,8 @@ type Meant struct {
 	Value   drive.Value `json:"value"`
 }
 
-// MeantBy makes a list of the settings of a plan: figures, and words that the drive has.
-func MeantBy(entries []drive.Setting) (list []Meant) {
+// MeantBy makes a list of the settings of a plan, in their order: figures, and words that the drive has.
+func MeantBy(entries []drive.Entry) (list []Meant) {
 	for _, e := range entries {
 		if e.Number != nil {
 			list = append(list, Meant{e.Name, drive.Value{Number: *e.Number}})
@@ -108,30 +108,37 @@ func (l *Link) judge(row *Row, r *drive.Register, meant drive.Value) {
 	row.Agrees = row.Is != nil && *row.Is == r.Decode(raw)
 }
 
-// Write writes what differs from what is meant, one after the other, each only while the motor stands, and reads all
-// of it back. A drive that refuses one is asked for the next; a link that is lost ends it, and is sought again to learn
-// what the drive holds. The rows tell truly what was and was not written; the error is why it was broken off.
+// Write writes what differs from what is meant, one after the other, each only while the motor stands, last of all
+// what starts it, and reads all of it back. A drive that refuses one is asked for the next; a link that is lost ends
+// it, and is sought again to learn what the drive holds. The rows tell truly what was and was not written; the error
+// is why it was broken off.
 func (l *Link) Write(meant []Meant) (rows []Row, err error) {
 	rows, err = l.Compare(meant)
 	if err != nil {
 		return rows, err
 	}
 	var broken error
-	for i := range rows {
-		row := &rows[i]
-		if row.Agrees || row.Meant == nil {
-			continue
+	for _, starts := range []bool{false, true} {
+		for i := range rows {
+			row := &rows[i]
+			if row.Agrees || row.Meant == nil || (row.Setting == startedBy) != starts {
+				continue
+			}
+			row.Written = new(false)
+			if broken != nil {
+				row.Says = "Not written: it was broken off before."
+				continue
+			}
+			broken = l.writeOne(row)
 		}
-		row.Written = new(false)
-		if broken != nil {
-			row.Says = "Not written: it was broken off before."
-			continue
-		}
-		broken = l.writeOne(row)
 	}
 	l.readBack(rows)
 	return rows, broken
 }
+
+// startedBy is the setting that says what starts the motor: it is written last, so that no list that is broken off
+// leaves a drive to be started that is not set for its motor.
+const startedBy = "run_source"
 
 // writeOne writes a row. Its error ends the list.
 func (l *Link) writeOne(row *Row) error {

@@ -180,6 +180,7 @@ func TestWhatIsTakenInAnswersAndLeaves(t *testing.T) {
 						at+"/sheet.pdf",
 						at+"/box.svg",
 						at+"/settings.csv",
+						at+"/settings.json",
 						at+"/circuit.svg",
 						at+"/circuit.json",
 						at+"/wiring",

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math/rand/v2"
@@ -202,10 +203,12 @@ func (s *service) benchAPI(api huma.API) {
 			if err != nil {
 				return nil, err
 			}
-			list, err := slotted(s.slots, func(stop halt.Sign) []drive.Fed {
-				return study.DriveFor(q.Until(stop)).Feeds(in.Share)
+			var failed error
+			list, err := slotted(s.slots, func(stop halt.Sign) (list []drive.Fed) {
+				list, failed = study.DriveFor(q.Until(stop)).Feeds(in.Share)
+				return list
 			})(ctx)
-			return &body[[]drive.Fed]{list}, s.fault(ctx, err)
+			return &body[[]drive.Fed]{list}, s.fault(ctx, cmp.Or(err, failed))
 		},
 	)
 	huma.Register(

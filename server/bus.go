@@ -53,7 +53,6 @@ type BusNow struct {
 	State string       `json:"state"`
 	Fault *drive.Fault `json:"fault"`
 	Held  bool         `json:"held"` // somebody at the machine holds it
-	Most  float64      `json:"most"` // hertz that may be asked of it
 }
 
 // BusChange is a change as it was shown to whoever confirms it.
@@ -68,13 +67,7 @@ type BusChange struct {
 type buses struct {
 	mu    sync.Mutex
 	locks map[string]*sync.Mutex // by address
-	held  map[string]*lease      // by motor
-}
-
-// lease is a motor that somebody at the machine holds running: it is stopped when it ends.
-type lease struct {
-	timer *time.Timer
-	hand  string
+	held  map[string]*time.Timer // by motor: it is stopped when this ends
 }
 
 // holdFor is how long a motor goes on that nobody says to hold any more.
@@ -84,7 +77,7 @@ const holdFor = time.Second
 func (b *buses) lock(address string) func() {
 	b.mu.Lock()
 	if b.locks == nil {
-		b.locks, b.held = map[string]*sync.Mutex{}, map[string]*lease{}
+		b.locks, b.held = map[string]*sync.Mutex{}, map[string]*time.Timer{}
 	}
 	m := b.locks[address]
 	if m == nil {
@@ -144,11 +137,7 @@ func (s *service) meantFor(ctx context.Context, motor string) ([]drivebus.Meant,
 	if err != nil {
 		return nil, s.unstepped(ctx, err)
 	}
-	settings := make([]drive.Setting, len(made.Entries))
-	for i, e := range made.Entries {
-		settings[i] = e.Setting
-	}
-	return drivebus.MeantBy(settings), nil
+	return drivebus.MeantBy(made.Entries), nil
 }
 
 // rowsOf words what was read and written.
@@ -320,12 +309,8 @@ func (s *service) busNow(p store.Place, l *drivebus.Link) (now BusNow, err error
 	s.bus.mu.Lock()
 	_, now.Held = s.bus.held[p.Motor.ID]
 	s.bus.mu.Unlock()
-	now.Most = mostHeld
 	return now, nil
 }
-
-// mostHeld is the frequency in hertz up to which a motor is turned by somebody's finger on a page.
-const mostHeld = 10.0
 
 // busRuns are the operations that turn a motor over its bus.
 func (s *service) busRuns(api huma.API) {
@@ -336,9 +321,8 @@ func (s *service) busRuns(api huma.API) {
 		func(ctx context.Context, in *struct {
 			WithID
 			Body struct {
-				Hand  string  `json:"hand" maxLength:"40"`
-				Here  bool    `json:"here"`
-				Hertz float64 `json:"hertz" minimum:"0" maximum:"10"`
+				Hand string `json:"hand" maxLength:"40"`
+				Here bool   `json:"here"`
 			}
 		}) (*body[BusNow], error) {
 			var problems rule.Problems
@@ -353,7 +337,7 @@ func (s *service) busRuns(api huma.API) {
 			}
 			var now BusNow
 			err := s.speak(ctx, in.ID, func(p store.Place, l *drivebus.Link) (err error) {
-				if err = s.hold(ctx, p, l, strings.TrimSpace(in.Body.Hand), in.Body.Hertz); err != nil {
+				if err = s.hold(ctx, p, l, strings.TrimSpace(in.Body.Hand)); err != nil {
 					return err
 				}
 				now, err = s.busNow(p, l)
@@ -381,9 +365,9 @@ func (s *service) busRuns(api huma.API) {
 	)
 }
 
-// hold starts a motor over its bus, or goes on holding it: only where that was switched on for its drive, and its drive
-// stops by itself within a second once its bus is silent.
-func (s *service) hold(ctx context.Context, p store.Place, l *drivebus.Link, hand string, hertz float64) error {
+// hold starts a motor over its bus, slowly, or goes on holding it: only where that was switched on for its drive, and
+// its drive stops by itself within a second once its bus is silent.
+func (s *service) hold(ctx context.Context, p store.Place, l *drivebus.Link, hand string) error {
 	if !p.Motor.Way.BusStarts {
 		return huma.Error409Conflict(
 			"This drive is not to be started over its bus: that is switched on in its settings.",
@@ -392,12 +376,12 @@ func (s *service) hold(ctx context.Context, p store.Place, l *drivebus.Link, han
 	s.bus.mu.Lock()
 	held := s.bus.held[p.Motor.ID]
 	if held != nil {
-		held.timer.Reset(holdFor)
+		held.Reset(holdFor)
 	}
 	s.bus.mu.Unlock()
 	if held != nil {
 		// Asking is what keeps its own watch quiet.
-		return unreached(l.Turn(hertz))
+		return unreached(l.Turn(drive.FirstHertz))
 	}
 	if says := l.Ready(); says != "" {
 		return huma.Error409Conflict(says)
@@ -405,14 +389,14 @@ func (s *service) hold(ctx context.Context, p store.Place, l *drivebus.Link, han
 	if err := s.Store.AddEntry(ctx, p.Shop.ID, daybook.Entry{
 		ID: fmt.Sprintf("hold-%s-%d", p.Motor.ID[:min(len(p.Motor.ID), 30)], s.Now().UnixNano()),
 		At: s.Now().UTC().Format(time.RFC3339), Hand: hand, Kind: "note", Machine: p.Machine.ID, Motor: p.Motor.ID,
-		Says: fmt.Sprintf("Turned over its bus at %s Hz, held at the machine.", drive.Value{Number: hertz}),
+		Says: fmt.Sprintf("Turned over its bus at %s Hz, held at the machine.", drive.Value{Number: drive.FirstHertz}),
 	}); err != nil {
 		return s.fault(ctx, err)
 	}
 	s.bus.mu.Lock()
-	s.bus.held[p.Motor.ID] = &lease{time.AfterFunc(holdFor, func() { s.dropped(p) }), hand}
+	s.bus.held[p.Motor.ID] = time.AfterFunc(holdFor, func() { s.dropped(p) })
 	s.bus.mu.Unlock()
-	if err := l.Turn(hertz); err != nil {
+	if err := l.Turn(drive.FirstHertz); err != nil {
 		return unreached(err)
 	}
 	return unreached(l.Order(drive.Run))
@@ -423,7 +407,7 @@ func (s *service) let(motor string) {
 	s.bus.mu.Lock()
 	defer s.bus.mu.Unlock()
 	if held := s.bus.held[motor]; held != nil {
-		held.timer.Stop()
+		held.Stop()
 		delete(s.bus.held, motor)
 	}
 }

@@ -32,6 +32,7 @@ func (s *service) files(r chi.Router) {
 	r.Get("/motors/{id}/sheet.pdf", s.sheetPDF)
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
 	r.Get("/motors/{id}/settings.csv", s.settingsCSV)
+	r.Get("/motors/{id}/settings.json", s.settingsJSON)
 	r.Get("/motors/{id}/box.svg", s.boxSVG)
 	r.Get("/motors/{id}/circuit.json", s.circuitJSON)
 	r.Get("/motors/{id}/circuit.pdf", s.building("application/pdf", "circuit.pdf", s.circuitPDF))

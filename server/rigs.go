@@ -20,8 +20,7 @@ import (
 	"brackmoor/core/study"
 )
 
-// Rigged is a rig that stands on the Bench: a motor of the shop on its way, a little off its plate by a seed. Teacher
-// is whether what is hidden is shown.
+// Rigged is a rig that stands on the Bench: a motor of the shop on its way, a little off its plate by a seed.
 type Rigged struct {
 	ID      string    `json:"id"`
 	Shop    string    `json:"shop"`
@@ -41,8 +40,8 @@ type RigPicture struct {
 	Pace     float64                `json:"pace"` // of time; 0 is paused
 	Signals  []string               `json:"signals" nullable:"false"`
 	Traces   []bench.Trace          `json:"traces" nullable:"false"`
+	PerCycle int                    `json:"per_cycle"` // samples of a trace
 	Meters   map[string]bench.Shown `json:"meters"`
-	Readings int                    `json:"readings"` // taken
 	Says     string                 `json:"says"`
 	Hidden   string                 `json:"hidden"` // what was planted, for a teacher; "" for anybody else
 }
@@ -105,12 +104,12 @@ func (r *rigged) picture(probes, signals []string, do func() string) RigPicture 
 	}
 	p := RigPicture{
 		Rigged: r.Rigged, Picture: r.b.Picture(), Pace: r.pace, Signals: r.b.Signals(), Traces: r.b.Traces(signals),
-		Meters: map[string]bench.Shown{}, Readings: len(r.readings), Says: says,
+		Meters: map[string]bench.Shown{}, PerCycle: bench.PerCycle, Says: says,
 	}
 	for _, probe := range probes {
 		meter, at, _ := strings.Cut(probe, ":")
 		// Only what may lie on a live circuit is read again and again.
-		if slices.Contains([]string{"volts", "amps", "rpm", "celsius", "sequence", "two-lead"}, meter) {
+		if slices.ContainsFunc(bench.Meters, func(m bench.Meter) bool { return m.Name == meter && m.Lies }) {
 			p.Meters[probe] = r.b.Read(meter, at)
 		}
 	}
@@ -225,6 +224,13 @@ type rigging struct {
 	Seed  uint64 `json:"seed" maximum:"9007199254740991"`
 }
 
+// BenchRigs are the rigs that stand on the Bench, what can be hidden in one, and the meters that lie there.
+type BenchRigs struct {
+	Rigs   []Rigged      `json:"rigs" nullable:"false"`
+	Plants []prove.Plant `json:"plants" nullable:"false"`
+	Meters []bench.Meter `json:"meters" nullable:"false"`
+}
+
 // OnRig is a rig, and what is looked at with it. Teacher sees what is hidden.
 type OnRig struct {
 	Teacher bool   `query:"teacher"`
@@ -249,23 +255,14 @@ func (s *service) rigs(api huma.API) {
 			"/bench/rigs",
 			"The rigs that stand on the Bench, and the faults that can be planted",
 		),
-		func(context.Context, *struct{}) (*body[struct {
-			Rigs   []Rigged      `json:"rigs" nullable:"false"`
-			Plants []prove.Plant `json:"plants" nullable:"false"`
-			Meters []bench.Meter `json:"meters" nullable:"false"`
-		}], error) {
-			out := &body[struct {
-				Rigs   []Rigged      `json:"rigs" nullable:"false"`
-				Plants []prove.Plant `json:"plants" nullable:"false"`
-				Meters []bench.Meter `json:"meters" nullable:"false"`
-			}]{}
+		func(context.Context, *struct{}) (*body[BenchRigs], error) {
+			list := BenchRigs{[]Rigged{}, prove.Plants, bench.Meters}
 			s.bench.mu.Lock()
 			defer s.bench.mu.Unlock()
-			out.Body.Rigs, out.Body.Plants, out.Body.Meters = []Rigged{}, prove.Plants, bench.Meters
 			for _, r := range s.bench.rigs {
-				out.Body.Rigs = append(out.Body.Rigs, r.Rigged)
+				list.Rigs = append(list.Rigs, r.Rigged)
 			}
-			return out, nil
+			return &body[BenchRigs]{list}, nil
 		},
 	)
 	huma.Register(
@@ -407,11 +404,8 @@ func (s *service) rigReadings(api huma.API) {
 			r.catchUp()
 			reading := prove.ReadOff(r.b, in.Body.State)
 			reading.ID = fmt.Sprintf("%s-%d", r.ID, len(r.readings)+1)
-			reading.At, reading.Hand = s.Now().
-				UTC().
-				Add(time.Duration(len(r.readings))*time.Second).
-				Format(time.RFC3339),
-				"Bench"
+			at := s.Now().UTC().Add(time.Duration(len(r.readings)) * time.Second) // each after the one before
+			reading.At, reading.Hand = at.Format(time.RFC3339), "Bench"
 			problems := reading.Check()
 			if says := prove.Fits(r.b, in.Body.State); says != "" {
 				problems.Say("state", "%s", says)

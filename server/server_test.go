@@ -33,6 +33,7 @@ import (
 	"brackmoor/core/rule"
 	"brackmoor/core/shop"
 	"brackmoor/demo"
+	"brackmoor/drivebus"
 	"brackmoor/server"
 	"brackmoor/server/passphrase"
 	"brackmoor/sheet"
@@ -583,6 +584,10 @@ func TestDriveSettings(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, rows, len(v.Entries)+1)
 	assert.Equal(t, []string{"was", "is now", "date", "hand"}, rows[0][6:])
+	// As a file it is what a drive is compared with and written by.
+	meant, problems := drivebus.ReadMeant(s.ask("GET", "/api/motors/tarn-shaper-m1/settings.json", "").Body.Bytes())
+	require.Empty(t, problems)
+	assert.Equal(t, drivebus.MeantBy(v.Entries), meant)
 	// A profile that is gone leaves our own names.
 	m.Way.Profile = "gone"
 	s.part(m, shop.WayPart, m.Fed).json(&m)

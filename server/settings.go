@@ -12,6 +12,7 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/study"
+	"brackmoor/drivebus"
 	"brackmoor/sheet"
 	"brackmoor/store"
 )
@@ -37,6 +38,8 @@ type SettingsView struct {
 	Reach  string `json:"reach"`
 	OnBus  bool   `json:"on_bus"`
 	CanRun bool   `json:"can_run"`
+	// HoldHertz is what a motor is turned at by who holds it over its bus.
+	HoldHertz float64 `json:"hold_hertz"`
 }
 
 // Found is a setting as somebody found it and read it back: by whom and when, and whether what was read back is other
@@ -90,6 +93,7 @@ func (s *service) settings(ctx context.Context, motor string) (store.Place, Sett
 		Title:     "If a drive feeds it",
 		Profiles:  []string{},
 		Profile:   profile.Name,
+		HoldHertz: drive.FirstHertz,
 		OnBus:     len(profile.Registers) > 0,
 		CanRun:    profile.Register("command") != nil && profile.Register("link_loss_s") != nil,
 		Materials: drive.MaterialsAt(p.Shop.Supply.Hertz),
@@ -151,4 +155,15 @@ func (s *service) settingsCSV(w http.ResponseWriter, r *http.Request) {
 	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
 	w.Header().Set("Content-Disposition", `attachment; filename="`+fileName(p.Machine.Name)+`-drive.csv"`)
 	send(w, r, text)
+}
+
+// settingsJSON is what is meant as the file by which the command line compares and writes a drive.
+func (s *service) settingsJSON(w http.ResponseWriter, r *http.Request) {
+	p, v, err := s.settings(r.Context(), chi.URLParam(r, "id"))
+	if err != nil {
+		refuse(w, err)
+		return
+	}
+	w.Header().Set("Content-Disposition", `attachment; filename="`+fileName(p.Machine.Name)+`-drive.json"`)
+	writeJSON(w, drivebus.AsMeant(v.Entries))
 }

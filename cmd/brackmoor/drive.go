@@ -154,12 +154,18 @@ func (c *console) compared(rows []drivebus.Row, err error) error {
 	return nil
 }
 
-func (c *console) compareDrive(_ context.Context, how *onBus, l *drivebus.Link) error {
+// beside reads what is meant, and sets what stands in the drive beside it.
+func (c *console) beside(how *onBus, l *drivebus.Link) ([]drivebus.Meant, []drivebus.Row, error) {
 	list, err := c.meant(how)
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	rows, err := l.Compare(list)
+	return list, rows, err
+}
+
+func (c *console) compareDrive(_ context.Context, how *onBus, l *drivebus.Link) error {
+	_, rows, err := c.beside(how, l)
 	if err != nil {
 		return err
 	}
@@ -167,11 +173,7 @@ func (c *console) compareDrive(_ context.Context, how *onBus, l *drivebus.Link) 
 }
 
 func (c *console) writeDrive(_ context.Context, how *onBus, l *drivebus.Link) error {
-	list, err := c.meant(how)
-	if err != nil {
-		return err
-	}
-	rows, err := l.Compare(list)
+	list, rows, err := c.beside(how, l)
 	if err != nil {
 		return err
 	}

@@ -24,6 +24,7 @@ type Motor struct {
 	RatedNm   float64
 	RatedRPM  float64
 	Losses    float64 // watts at plate load
+	Megohms   float64 // of its windings to its frame
 	Thermal   motor.Thermal
 }
 
@@ -51,9 +52,9 @@ const (
 	Machine = "machine"
 )
 
-// perCycle are the samples of a cycle, keptCycles how many cycles of them are kept for the scope.
+// PerCycle are the samples of a cycle, keptCycles how many cycles of them are kept for the scope.
 const (
-	perCycle   = 64
+	PerCycle   = 64
 	keptCycles = 12
 )
 
@@ -80,7 +81,8 @@ type standing struct {
 	brake   float64 // share of rated torque
 	crossed bool    // two of its leads are exchanged
 	celsius motor.Temperatures
-	squares [3]float64 // of its lines' amps over the last cycle
+	heating motor.Heating // of the last cycle
+	watts   float64       // of its shaft in the gap, gathered over the cycle under way
 }
 
 // loose is a can: where it is clipped, "" for nowhere, and what is really in it.
@@ -142,7 +144,7 @@ func New(c Case) *Bench {
 	b.w.Switch(waveform.SupplyID, waveform.Open)
 	b.ring = make([][]float64, len(b.Signals()))
 	for i := range b.ring {
-		b.ring[i] = make([]float64, perCycle*keptCycles)
+		b.ring[i] = make([]float64, PerCycle*keptCycles)
 	}
 	b.shown = make([]float64, len(b.ring))
 	return b
@@ -172,7 +174,7 @@ func (b *Bench) Signals() []string {
 func (b *Bench) Seconds() float64 { return float64(b.samples) * b.tick() }
 
 // tick is the time between samples.
-func (b *Bench) tick() float64 { return 1 / b.c.Supply.Hertz / perCycle }
+func (b *Bench) tick() float64 { return 1 / b.c.Supply.Hertz / PerCycle }
 
 // Advance goes on by so many seconds, to the nearest sample.
 func (b *Bench) Advance(seconds float64) error {
@@ -189,7 +191,7 @@ func (b *Bench) Advance(seconds float64) error {
 // sample notes every signal, and at the end of a cycle what meters show of it.
 func (b *Bench) sample() {
 	r := b.w.Read()
-	at := b.samples % (perCycle * keptCycles)
+	at := b.samples % (PerCycle * keptCycles)
 	i := 0
 	note := func(v float64) {
 		b.ring[i][at] = v
@@ -199,15 +201,16 @@ func (b *Bench) sample() {
 	note(r.Volts.BC)
 	note(r.Volts.CA)
 	note(r.Supply)
-	for _, m := range r.Motors {
+	for k, m := range r.Motors {
 		note(m.Amps.A)
 		note(m.Amps.B)
 		note(m.Amps.C)
+		b.motors[k].watts += m.TorqueNm * m.RPM * math.Pi / 30 / PerCycle
 	}
 	for _, c := range r.Capacitors {
 		note(c.Volts)
 	}
-	if b.samples%perCycle != 0 {
+	if b.samples%PerCycle != 0 {
 		return
 	}
 	for k := range b.shown {
@@ -226,39 +229,55 @@ func (b *Bench) sample() {
 // leakSeconds is in what time a loose can loses its charge by itself, to a third.
 const leakSeconds = 300.0
 
+// mean is that of something over the samples of the last cycle, by their places.
+func (b *Bench) mean(of func(at int) float64) float64 {
+	sum, size := 0.0, PerCycle*keptCycles
+	for k := range PerCycle {
+		sum += of((b.samples - k + size) % size)
+	}
+	return sum / PerCycle
+}
+
 // rms is that of a signal over the last cycle.
 func (b *Bench) rms(signal int) float64 {
-	sum, size := 0.0, perCycle*keptCycles
-	for k := range perCycle {
-		v := b.ring[signal][(b.samples-k+size)%size]
-		sum += v * v
-	}
-	return math.Sqrt(sum / perCycle)
+	return math.Sqrt(b.mean(func(at int) float64 { return b.ring[signal][at] * b.ring[signal][at] }))
 }
 
 // heat goes on by a cycle.
 func (b *Bench) heat(r waveform.Reading) {
 	minutes := 1 / b.c.Supply.Hertz / 60
 	for i, m := range b.motors {
-		heating := motor.Heating{Turning: math.Abs(r.Motors[i].RPM) > turning}
-		for k := range 3 {
-			amps := b.rms(len(pairs) + 1 + 3*i + k)
-			m.squares[k] = amps * amps / (m.RatedAmps * m.RatedAmps)
-			heating.Windings[k] = m.squares[k]
-		}
-		heating.Losses = m.losses()
-		m.celsius = m.Thermal.On(heating, m.celsius, minutes)
+		m.heating = b.heatingOf(i, r.Motors[i].RPM)
+		m.celsius = m.Thermal.On(m.heating, m.celsius, minutes)
 	}
 }
 
-// losses are a motor's over those at plate load: iron and friction while it is under volts, copper by its amps.
-func (m *standing) losses() float64 {
-	const none = 1e-6
-	mean := (m.squares[0] + m.squares[1] + m.squares[2]) / 3
-	if mean < none {
-		return 0
+// heatingOf is what heats a motor over the last cycle: the squares of its windings' amps over their rated ones, and
+// what it takes from its lines and does not give through its gap, with its friction, over its losses at plate load.
+func (b *Bench) heatingOf(i int, rpm float64) motor.Heating {
+	m := b.motors[i]
+	first := len(pairs) + 1 + 3*i
+	amps := func(line, at int) float64 { return b.ring[first+line][at] }
+	h := motor.Heating{Turning: math.Abs(rpm) > turning}
+	rated := m.RatedAmps
+	if m.Network.Connection == network.Delta {
+		rated /= math.Sqrt(3)
 	}
-	return 1 - m.Thermal.CopperShare + m.Thermal.CopperShare*mean
+	for k := range 3 {
+		h.Windings[k] = b.mean(func(at int) float64 {
+			v := amps(k, at)
+			if m.Network.Connection == network.Delta { // a branch has a third of the difference of its lines
+				v = (v - amps((k+1)%3, at)) / 3
+			}
+			return v * v
+		}) / (rated * rated)
+	}
+	// Two meters: the third line's amps come back by the other two.
+	taken := b.mean(func(at int) float64 { return b.ring[0][at]*amps(0, at) - b.ring[1][at]*amps(2, at) })
+	omega := rpm * math.Pi / 30
+	h.Losses = math.Max(0, taken-m.watts+m.Network.FrictionCoefficient()*omega*omega) / m.Losses
+	m.watts = 0
+	return h
 }
 
 // turning is the speed in rpm above which a shaft turns.
@@ -275,19 +294,16 @@ func (b *Bench) can(id string, r waveform.Reading) float64 {
 }
 
 // Forward lets time pass for heat alone: the state goes on as it is, which has to be a steady one, for so many minutes.
-func (b *Bench) Forward(minutes float64) string {
+func (b *Bench) Forward(minutes float64) {
 	r := b.w.Read()
-	for i, m := range b.motors {
-		heating := motor.Heating{Windings: m.squares, Turning: math.Abs(r.Motors[i].RPM) > turning}
-		heating.Losses = m.losses()
-		m.celsius = m.Thermal.On(heating, m.celsius, minutes)
+	for _, m := range b.motors {
+		m.celsius = m.Thermal.On(m.heating, m.celsius, minutes)
 	}
 	for _, can := range b.cans {
 		if can.pair == "" {
 			b.w.Charge(can.ID, b.can(can.ID, r)*math.Exp(-60*minutes/leakSeconds))
 		}
 	}
-	return ""
 }
 
 // mistake counts one.

@@ -18,7 +18,7 @@ import (
 func rig(idler bool, draw func() float64) Case {
 	of := func(k float64) Motor {
 		m := Motor{
-			RatedAmps: 9 * k, RatedNm: 12 * k, RatedRPM: 1745, Losses: 380 * k,
+			RatedAmps: 9 * k, RatedNm: 12 * k, RatedRPM: 1745, Losses: 380 * k, Megohms: 150,
 			Thermal: motor.ThermalOf(motor.Body{Watts: 2237 * k, AmbientC: 25}),
 			Network: network.Motor{
 				Poles: 4, RatedHertz: 60, Connection: "wye", InertiaKgm2: 0.02 * k, FrictionWatts: 40 * k,
@@ -233,6 +233,50 @@ func TestItHeatsAsItsModel(t *testing.T) {
 	later := b.Picture().Motors[0]
 	assert.True(t, later.Burnt, "five minutes of it, and it is gone")
 	assert.Greater(t, *b.Read("ohms", Machine).Value+1, 1.0)
+}
+
+// What heats a loaded motor is what the network of phasors loses in it, joined in star and in delta: each winding's
+// share of its rated amps, and what comes in by its lines and does not leave by its shaft.
+func TestWhatHeatsItIsWhatIsLost(t *testing.T) {
+	for _, joined := range []string{"wye", network.Delta} {
+		c := rig(false, nil)
+		m := &c.Machine
+		m.Network.Connection = joined
+		b := New(c)
+		do(
+			t, b, Doing{What: Clip, Of: "c3", To: "ac"}, Doing{What: Spin, Of: Machine, By: 1700},
+			Doing{What: Close, Of: Supply}, Doing{What: Close, Of: Machine}, Doing{What: Brake, Of: Machine, By: 0.4},
+		)
+		require.NoError(t, b.Advance(2))
+		of := m.Network
+		of.ID = Machine
+		of.Load = &network.Load{Kind: "torque", NewtonMetre: 0.4 * m.RatedNm, AtRPM: m.RatedRPM}
+		settled, err := network.Solve(network.Case{
+			Supply: c.Supply, Motors: []network.Motor{of},
+			Capacitors: []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: 60, ESROhm: canOhm}},
+		})
+		require.NoError(t, err)
+		want, got := settled.Motors[0], b.motors[0].heating
+		assert.InEpsilon(t, (want.InputWatts-want.ShaftWatts)/m.Losses, got.Losses, 0.01, joined)
+		rated := m.RatedAmps
+		if joined == network.Delta {
+			rated /= math.Sqrt(3)
+		}
+		for k, amps := range want.WindingAmps {
+			assert.InEpsilon(t, amps*amps/rated/rated, got.Windings[k], 0.02, "%s, winding %d", joined, k)
+		}
+	}
+}
+
+// The insulation tester shows the megohms that the windings have to their frame, while nothing is under volts.
+func TestInsulationIsTheMotors(t *testing.T) {
+	for _, megohms := range []float64{0.6, 25, 400} {
+		c := rig(false, nil)
+		c.Machine.Megohms = megohms
+		shown := New(c).Read("insulation", Machine)
+		require.NotNil(t, shown.Value)
+		assert.InDelta(t, megohms, *shown.Value, 0.05*megohms+0.005)
+	}
 }
 
 // The rotation meter tells the sense in which the idler turns, and is dark where a line is missing.

@@ -54,7 +54,8 @@ func (b *Bench) Do(d Doing) string {
 	case d.What == Turn:
 		return b.turn(d.By)
 	case d.What == Pass:
-		return b.Forward(math.Min(math.Max(d.By, 0), longPass))
+		b.Forward(math.Min(math.Max(d.By, 0), longPass))
+		return ""
 	case (d.What == Brake || d.What == Spin || d.What == Exchange) && m == nil:
 		return "There is no such shaft."
 	case d.What == Exchange:

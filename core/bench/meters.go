@@ -1,6 +1,7 @@
 package bench
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -11,25 +12,35 @@ import (
 
 // Meter is an instrument: what it is, its class in percent of what it shows, and its last digit.
 type Meter struct {
-	Name         string  `json:"name"`
-	Title        string  `json:"title"`
-	Unit         string  `json:"unit"`
-	ClassPercent float64 `json:"class_percent"`
-	Digit        float64 `json:"digit"`
-	Most         float64 `json:"most"` // that it shows; 0 for no figure
+	Name         string   `json:"name"`
+	Title        string   `json:"title"`
+	Unit         string   `json:"unit"`
+	ClassPercent float64  `json:"class_percent"`
+	Digit        float64  `json:"digit"`
+	Most         float64  `json:"most"`                // that it shows; 0 for no figure
+	Lies         bool     `json:"lies"`                // it may lie on a live circuit, and is read again and again
+	On           []string `json:"on" nullable:"false"` // what it is put on: pairs, lines, motors or cans
 }
+
+// What a meter is put on.
+const (
+	OnPairs  = "pairs"
+	OnLines  = "lines"
+	OnMotors = "motors"
+	OnCans   = "cans"
+)
 
 // Meters that lie on the bench (classes as of usual shop meters).
 var Meters = []Meter{
-	{"volts", "Voltmeter", "V", 1, 0.1, 600},
-	{"amps", "Clamp", "A", 2, 0.01, 100},
-	{"ohms", "Ohmmeter", "Ω", 0.8, 0.01, 2000},
-	{"insulation", "Insulation tester", "MΩ", 5, 0.1, 1000},
-	{"rpm", "Tachometer", "rpm", 0.1, 1, 9999},
-	{"celsius", "Thermometer on the frame", "°C", 1, 0.5, 250},
-	{"can", "Capacitance meter", "µF", 2, 0.1, 500},
-	{"sequence", "Rotation meter", "", 0, 0, 0},
-	{"two-lead", "Two-lead sequence meter", "ms", 1, 0.1, 30},
+	{"volts", "Voltmeter", "V", 1, 0.1, 600, true, []string{OnPairs, OnCans}},
+	{"amps", "Clamp", "A", 2, 0.01, 100, true, []string{OnLines}},
+	{"ohms", "Ohmmeter", "Ω", 0.8, 0.01, 2000, false, []string{OnMotors}},
+	{"insulation", "Insulation tester", "MΩ", 5, 0.01, 1000, false, []string{OnMotors}},
+	{"rpm", "Tachometer", "rpm", 0.1, 1, 9999, true, []string{OnMotors}},
+	{"celsius", "Thermometer on the frame", "°C", 1, 0.5, 250, true, []string{OnMotors}},
+	{"can", "Capacitance meter", "µF", 2, 0.1, 500, false, []string{OnCans}},
+	{"sequence", "Rotation meter", "", 0, 0, 0, true, []string{OnMotors}},
+	{"two-lead", "Two-lead sequence meter", "ms", 1, 0.1, 30, true, []string{OnMotors}},
 }
 
 // evenSeconds is the time constant of what volts and amps are shown by, gainShare how much of its class a meter is off
@@ -52,6 +63,14 @@ func (m *meter) show(value float64) float64 {
 	return math.Round(value*(1+m.gain+noise)/m.Digit) * m.Digit
 }
 
+// figure is what it shows for a value, or that it is past its range.
+func (m *meter) figure(v float64) Shown {
+	if v > m.Most {
+		return Shown{Word: "over", Says: fmt.Sprintf("More than its %g %s.", m.Most, m.Unit)}
+	}
+	return Shown{Value: new(m.show(v))}
+}
+
 // Shown is what an instrument shows: a figure, or a word, and what is to be said of it.
 type Shown struct {
 	Value *float64 `json:"value"`
@@ -67,12 +86,7 @@ func (b *Bench) Read(name, at string) Shown {
 	if m == nil {
 		return Shown{Says: "There is no such instrument."}
 	}
-	figure := func(v float64) Shown {
-		if v > m.Most {
-			return Shown{Word: "over", Says: fmt.Sprintf("More than its %g %s.", m.Most, m.Unit)}
-		}
-		return Shown{Value: new(m.show(v))}
-	}
+	figure := m.figure
 	of, lines, _ := strings.Cut(at, ".")
 	if at == "supply.a" && name == "amps" {
 		return figure(b.shown[len(pairs)])
@@ -102,7 +116,7 @@ func (b *Bench) Read(name, at string) Shown {
 			}
 		}
 		if name == "insulation" {
-			return Shown{Value: new(m.show(200))}
+			return figure(standing.Megohms)
 		}
 		return figure(b.ohms(standing))
 	case name == "rpm":
@@ -127,27 +141,28 @@ func (b *Bench) clamp(m *meter, of *standing, lines string) Shown {
 	}
 	switch len(at) {
 	case 1:
-		if b.shown[at[0]] > m.Most {
-			return Shown{Word: "over", Says: fmt.Sprintf("More than its %g %s.", m.Most, m.Unit)}
-		}
-		return Shown{Value: new(m.show(b.shown[at[0]]))}
+		return m.figure(b.shown[at[0]])
 	case 2:
-		sum, size := 0.0, perCycle*keptCycles
-		for k := range perCycle {
-			v := 0.0
-			for _, i := range at {
-				v += b.ring[i][(b.samples-k+size)%size]
-			}
-			sum += v * v
-		}
-		return Shown{
-			Value: new(m.show(math.Sqrt(sum / perCycle))),
-			Says:  "Round two lines it shows what they have together: the third's amps.",
-		}
+		s := m.figure(b.together(at))
+		s.Says = cmp.Or(s.Says, "Round two lines it shows what they have together: the third's amps.")
+		return s
 	case 3:
-		return Shown{Value: new(0.0), Says: "Round all three it shows what leaks to the frame, and else nothing."}
+		s := m.figure(b.together(at))
+		s.Says = cmp.Or(s.Says, "Round all three it shows what leaks to the frame, and else nothing.")
+		return s
 	}
 	return Shown{Says: "The clamp goes round a line."}
+}
+
+// together is the root mean square over the last cycle of what some signals add up to.
+func (b *Bench) together(signals []int) float64 {
+	return math.Sqrt(b.mean(func(at int) float64 {
+		v := 0.0
+		for _, i := range signals {
+			v += b.ring[i][at]
+		}
+		return v * v
+	}))
 }
 
 // ohms are those between two lines of a motor that stands, as warm as it is.
@@ -180,12 +195,12 @@ func (b *Bench) sequence() Shown {
 		return Shown{Word: "dark", Says: "It wants volts on all three lines."}
 	}
 	// Where b–c follows a–b, its difference to c–a a quarter of a cycle ago stands against a–b.
-	size, sum := perCycle*keptCycles, 0.0
-	for k := range perCycle {
-		at, before := (b.samples-k+size)%size, (b.samples-k-perCycle/4+size)%size
-		sum += b.ring[0][at] * (b.ring[1][before] - b.ring[2][before])
-	}
-	if sum < 0 {
+	size := PerCycle * keptCycles
+	sense := b.mean(func(at int) float64 {
+		before := (at - PerCycle/4 + size) % size
+		return b.ring[0][at] * (b.ring[1][before] - b.ring[2][before])
+	})
+	if sense < 0 {
 		return Shown{Word: "a b c"}
 	}
 	return Shown{Word: "a c b"}
@@ -199,8 +214,8 @@ func (b *Bench) twoLead(m *meter) Shown {
 		return Shown{Word: "dark", Says: "It wants volts on both its pairs."}
 	}
 	rise := func(signal int) float64 {
-		size := perCycle * keptCycles
-		for k := range 2 * perCycle {
+		size := PerCycle * keptCycles
+		for k := range 2 * PerCycle {
 			now, before := b.ring[signal][(b.samples-k+size)%size], b.ring[signal][(b.samples-k-1+size)%size]
 			if before < 0 && now >= 0 {
 				return float64(-k) + -before/(now-before) - 1
@@ -208,7 +223,7 @@ func (b *Bench) twoLead(m *meter) Shown {
 		}
 		return 0
 	}
-	after := math.Mod(rise(1)-rise(0)+4*perCycle, perCycle) / perCycle
+	after := math.Mod(rise(1)-rise(0)+4*PerCycle, PerCycle) / PerCycle
 	s := Shown{Value: new(m.show(1000 * after / b.c.Supply.Hertz))}
 	switch {
 	case math.Abs(after-1.0/3) < window:
@@ -293,7 +308,7 @@ type Trace struct {
 // Traces are those of some signals; of one that there is not, none.
 func (b *Bench) Traces(signals []string) (list []Trace) {
 	list = []Trace{}
-	all, size := b.Signals(), perCycle*keptCycles
+	all, size := b.Signals(), PerCycle*keptCycles
 	for _, name := range signals {
 		i := slices.Index(all, name)
 		if i < 0 {
@@ -306,17 +321,4 @@ func (b *Bench) Traces(signals []string) (list []Trace) {
 		list = append(list, t)
 	}
 	return list
-}
-
-// Title is what a signal is called on a shop's lines.
-func Title(signal string, pairTitles, lineTitles [3]string) string {
-	kind, rest, _ := strings.Cut(signal, ".")
-	of, line, _ := strings.Cut(rest, ".")
-	switch kind {
-	case "volts":
-		return pairTitles[slices.Index(pairs, signal)]
-	case "amps":
-		return fmt.Sprintf("%s %s", of, lineTitles[strings.Index("abc", line)])
-	}
-	return "can " + rest
 }

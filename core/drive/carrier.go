@@ -32,8 +32,8 @@ func SinkRise(share, khz float64) float64 {
 // SinkMost is what the heat sink of a usual drive bears, in °C (shop practice).
 const SinkMost = 85.0
 
-// Carriers are what each usual carrier costs a motor at four fifths of its speed, where pulses are widest apart. The
-// ripple goes with the time of a pulse, its heat with the square of it.
+// Carriers are what each usual carrier costs a motor at four fifths of its speed. The ripple goes with the time of a
+// pulse, its heat with the square of it.
 func (in Input) Carriers() (list []Carried) {
 	m := in.NetworkMotor("motor")
 	ohm := m.Circuit.R1Ohm

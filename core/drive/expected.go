@@ -17,19 +17,17 @@ type Shows struct {
 	Bus   float64 `json:"bus_volts"`
 }
 
-// firstHertz is what a motor is first turned at, uncoupled, to see its direction (shop practice).
-const firstHertz = 5.0
+// FirstHertz is what a motor is first turned at, uncoupled, to see its direction (shop practice).
+const FirstHertz = 5.0
 
 // Expected is what the display tells at each step, of a motor without a load and then with it, by the volts that its
 // drive gives at each frequency. A step that has no steady state is left out.
 func Expected(in Input, a Answer) (list []Shows) {
 	bus := math.Sqrt2 * in.most()
-	boost := boostPercent
-	if in.Load.Exponent == 2 {
-		boost = 0
-	}
 	curve := in.shape(in.most())
-	curve.BoostPercent = boost
+	if curve.Square = in.Load.Exponent == 2; !curve.Square {
+		curve.BoostPercent = boostPercent
+	}
 	base := math.Min(a.BaseHertz, in.Plate.Hertz.Value)
 	list = []Shows{{Step: "Power on, the motor standing", Bus: bus}}
 	for _, s := range []struct {
@@ -37,11 +35,11 @@ func Expected(in Input, a Answer) (list []Shows) {
 		hertz, share float64
 		bus          float64
 	}{
-		{"First turn, uncoupled", firstHertz, 0, bus},
+		{"First turn, uncoupled", FirstHertz, 0, bus},
 		{"Half the frequency, uncoupled", base / 2, 0, bus},
 		{"Base frequency, uncoupled", base, 0, bus},
 		{"At its load", base, in.Share(), a.Load.BusMeanVolts},
-		{"At plate output", base, 1, a.Full.BusMeanVolts},
+		{"At plate torque", base, 1, a.Full.BusMeanVolts},
 	} {
 		if s.bus == 0 {
 			continue

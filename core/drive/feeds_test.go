@@ -14,7 +14,8 @@ import (
 func TestThreeFeedsOfOneDrive(t *testing.T) {
 	in := sizing(t, "2.2 kW", 0.6)
 	for _, share := range []float64{0.3, 0.7, 1} {
-		list := in.Feeds(share)
+		list, err := in.Feeds(share)
+		require.NoError(t, err)
 		require.Len(t, list, 3)
 		three, two, bus := list[0].Result, list[1].Result, list[2].Result
 		require.NotNil(t, three)
@@ -26,12 +27,21 @@ func TestThreeFeedsOfOneDrive(t *testing.T) {
 		assert.Less(t, bus.RipplePPVolts, two.RipplePPVolts)
 		assert.Empty(t, list[0].Trips)
 		assert.Empty(t, list[2].Trips)
-		assert.Equal(t, two.RipplePPVolts > drive.Swing*two.BusMeanVolts, list[1].Trips == "phase-lost")
+		assert.Equal(t, two.RipplePPVolts > drive.Swing()*two.BusMeanVolts, list[1].Trips == "phase-lost")
 		assert.NotEmpty(t, two.Series.BusVolts)
 	}
-	assert.Equal(t, "phase-lost", in.Feeds(1.5)[1].Trips, "loaded well, the lost line is seen")
+	list, err := in.Feeds(1.5)
+	require.NoError(t, err)
+	assert.Equal(t, "phase-lost", list[1].Trips, "loaded well, the lost line is seen")
+	assert.Contains(t, list[1].Says, "takes a line for lost")
+	in.Supply.ResistanceOhm = 12
+	list, err = in.Feeds(1.5)
+	require.NoError(t, err)
+	assert.Equal(t, "undervoltage", list[1].Trips, "a line that cannot carry it")
 	in.Supply.Volts = 120
-	assert.Empty(t, in.Feeds(1))
+	list, err = in.Feeds(1)
+	require.NoError(t, err)
+	assert.Empty(t, list)
 }
 
 // A carrier twice as high leaves half the ripple and a quarter of its heat, and takes amps from the drive.

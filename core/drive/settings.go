@@ -161,7 +161,7 @@ func Settings(in Input, a Answer, use Use) []Setting {
 		)
 	}
 	list.ramps(in, a, use)
-	list.speeds(base, least, use)
+	list.speeds(hertz, least, use)
 	list.guards(in)
 	if use.Reverse {
 		list.words("reverse", "allowed", "the machine is made to turn both ways", "allowed")
@@ -219,10 +219,10 @@ func (l *settings) ramps(in Input, a Answer, use Use) {
 	)
 }
 
-// speeds are those between which and at which it runs.
-func (l *settings) speeds(base, least float64, use Use) {
+// speeds are those between which and at which it runs, up to plate frequency.
+func (l *settings) speeds(plated, least float64, use Use) {
 	if use.Speed == "presets" {
-		for k, hertz := range []float64{least, (least + base) / 2, base} {
+		for k, hertz := range []float64{least, (least + plated) / 2, plated} {
 			l.figure(fmt.Sprintf("preset_%d_hertz", k+1), hertz, 3, []string{
 				"the lowest that still cools", "half way", "plate speed",
 			}[k], "")

@@ -236,11 +236,12 @@ func (in Input) loaded(a *Answer, first bool) (err error) {
 // speed and flux. Ramps stepped in time come to 0.87 of them and more.
 const dragShare = 0.85
 
-// drag is the watts that the motor itself takes out of a ramp down: friction, iron, and the copper of its magnetising
-// amps.
+// drag is the watts that the motor itself takes out of a ramp down from plate speed: friction, iron, and the copper of
+// its magnetising amps, at no more volts than the drive gives it there.
 func (in Input) drag() float64 {
+	volts := math.Min(in.Plate.Volts.Value, in.most())
 	idle, err := network.Solve(network.Case{
-		Supply: network.Supply{Phases: 3, Volts: in.Plate.Volts.Value, Hertz: in.Plate.Hertz.Value},
+		Supply: network.Supply{Phases: 3, Volts: volts, Hertz: in.Plate.Hertz.Value},
 		Motors: []network.Motor{in.NetworkMotor("motor")},
 	})
 	if err != nil {

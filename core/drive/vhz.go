@@ -11,13 +11,15 @@ import (
 // VHz is the volts that a drive gives for a frequency: along a straight line up to the
 // base point, flat above it. MotorVolts and MotorHertz are the motor's plate as it is
 // joined, MostVolts what the drive has at its output. BoostPercent of MotorVolts is
-// added at nothing, falling to none at the base point. All volts are line to line, rms
-// of the fundamental.
+// added at nothing, falling to none at the base point. Square has them rise with the square of
+// the frequency, as a fan's torque does, to MotorVolts at MotorHertz. All volts are line to line, rms of the
+// fundamental.
 type VHz struct {
 	MotorVolts   float64 `json:"motor_volts"`
 	MotorHertz   float64 `json:"motor_hertz"`
 	MostVolts    float64 `json:"most_volts"`
 	BoostPercent float64 `json:"boost_percent"`
+	Square       bool    `json:"-"`
 }
 
 // BaseHertz is the frequency up to which volts rise with it: where the drive's most
@@ -26,11 +28,12 @@ func (v VHz) BaseHertz() float64 { return v.MotorHertz * v.MostVolts / v.MotorVo
 
 // Volts is what the motor gets at a frequency.
 func (v VHz) Volts(hertz float64) float64 {
-	share := hertz / v.BaseHertz()
-	if share >= 1 {
-		return v.MostVolts
+	rise := hertz / v.MotorHertz
+	if v.Square {
+		rise *= rise
 	}
-	return math.Min(v.MostVolts, v.MostVolts*share+v.BoostPercent/100*v.MotorVolts*(1-share))
+	boost := v.BoostPercent / 100 * math.Max(0, 1-hertz/v.BaseHertz())
+	return math.Min(v.MostVolts, v.MotorVolts*(rise+boost))
 }
 
 // SpeedPoint is what a motor on a drive can do at a frequency. TorqueNm is what it may

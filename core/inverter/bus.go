@@ -185,25 +185,26 @@ func (d *Drive) set(r *drive.Register, raw uint32) error {
 
 // Picture is the drive as eyes and meters see it.
 type Picture struct {
-	Seconds   float64 `json:"seconds"`
-	Display   Display `json:"display"`
-	State     string  `json:"state"`
-	Fault     string  `json:"fault"`
-	Place     string  `json:"place"`
-	Enabled   bool    `json:"enabled"`
-	Turns     bool    `json:"turns"` // its shaft
-	Hertz     float64 `json:"hertz"`
-	Wanted    float64 `json:"wanted"`
-	Amps      float64 `json:"amps"`
-	Volts     float64 `json:"volts"`
-	RPM       float64 `json:"rpm"` // of the shaft, by a tachometer
-	Bus       float64 `json:"bus"`
-	Ripple    float64 `json:"ripple"` // of the bus, peak to peak
-	InputAmps float64 `json:"input_amps"`
-	Sink      float64 `json:"sink_celsius"`
-	Overload  float64 `json:"overload_percent"`
-	Inputs    Inputs  `json:"inputs"`
-	Log       []Trip  `json:"log" nullable:"false"`
+	Seconds   float64  `json:"seconds"`
+	Display   Display  `json:"display"`
+	State     string   `json:"state"`
+	Fault     string   `json:"fault"`
+	Place     string   `json:"place"`
+	Enabled   bool     `json:"enabled"`
+	Turns     bool     `json:"turns"` // its shaft
+	Hertz     float64  `json:"hertz"`
+	Wanted    float64  `json:"wanted"`
+	Amps      float64  `json:"amps"`
+	Volts     float64  `json:"volts"`
+	RPM       float64  `json:"rpm"` // of the shaft, by a tachometer
+	Bus       float64  `json:"bus"`
+	Ripple    float64  `json:"ripple"` // of the bus, peak to peak
+	InputAmps float64  `json:"input_amps"`
+	Sink      float64  `json:"sink_celsius"`
+	Overload  float64  `json:"overload_percent"`
+	Near      []string `json:"near" nullable:"false"` // meters that come near to where it trips
+	Inputs    Inputs   `json:"inputs"`
+	Log       []Trip   `json:"log" nullable:"false"`
 }
 
 // Picture looks at it.
@@ -214,7 +215,24 @@ func (d *Drive) Picture() Picture {
 		Seconds: d.seconds, Display: d.Display(), State: d.State(), Fault: d.fault, Place: d.Place(),
 		Enabled: d.enabled(), Turns: math.Abs(d.rpm) > turns, Hertz: d.hertz, Wanted: d.Wanted(), Amps: d.shown.amps,
 		Volts: d.Volts(), RPM: d.rpm, Bus: d.front.Volts(), Ripple: seen.MostVolts - seen.LeastVolts,
-		InputAmps: seen.InputAmps, Sink: d.sink, Overload: 100 * d.heat / heatMost, Inputs: d.in,
+		InputAmps: seen.InputAmps, Sink: d.sink, Overload: 100 * d.heat / heatMost, Inputs: d.in, Near: d.near(),
 		Log: append([]Trip{}, d.Log...),
 	}
+}
+
+// near are the meters that come within a tenth of where it trips.
+func (d *Drive) near() []string {
+	const close = 0.9
+	list := []string{}
+	for _, m := range []struct {
+		name     string
+		is, most float64
+	}{
+		{"bus", d.front.Volts(), drive.TripVolts}, {"sink", d.sink, drive.SinkMost}, {"overload", d.heat, heatMost},
+	} {
+		if m.is > close*m.most {
+			list = append(list, m.name)
+		}
+	}
+	return list
 }

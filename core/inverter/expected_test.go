@@ -1,17 +1,32 @@
 package inverter
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/drive"
+	"brackmoor/core/load"
 )
 
 // What a display is said to tell at each step is what that of a drive in time tells, which comes to it by stepping.
 func TestExpectedIsWhatADriveInTimeShows(t *testing.T) {
-	in := hobber(t, drive.OnePhase)
+	fan := load.Kinds[slices.IndexFunc(load.Kinds, func(k load.Kind) bool { return k.Exponent == 2 })]
+	for _, kind := range []load.Kind{load.Kinds[0], fan} {
+		in := hobber(t, drive.OnePhase)
+		in.Load = kind
+		shape := map[string]any{"shape": "linear"}
+		if kind.Exponent == 2 {
+			shape = map[string]any{"shape": "square", "boost_percent": 0}
+		}
+		expected(t, in, shape)
+	}
+}
+
+func expected(t *testing.T, in drive.Input, shape map[string]any) {
+	t.Helper()
 	a, err := drive.Size(in)
 	require.NoError(t, err)
 	list := drive.Expected(in, a)
@@ -20,9 +35,13 @@ func TestExpectedIsWhatADriveInTimeShows(t *testing.T) {
 		share := []float64{0, 0, 0, 0, in.Share(), 1}[i]
 		d := lit(t, 0, in)
 		with(t, d, meant)
+		with(t, d, shape)
 		if want.Hertz > 0 {
 			d.Press("run", 1)
 			d.Press("up", int(10*want.Hertz+0.5))
+			if shape["shape"] == "square" && want.Hertz == drive.FirstHertz {
+				d.Advance(60) // at so few volts it comes up slowly
+			}
 			d.Advance(3)
 			d.Load(Braked(in, share))
 			d.Advance(2)

@@ -58,7 +58,6 @@ type Drive struct {
 	motor     *waveform.Stepper
 	in        Inputs
 	seconds   float64
-	bridged   bool // enable, at its terminals
 	powered   bool // its electronics live
 	precharge bool
 
@@ -97,7 +96,7 @@ const motorID = "motor"
 
 // Figures of drives of 200 to 240 V (shop practice).
 const (
-	startFrom   = 220.0 // V of the bus from which on it starts
+	startOver   = 1.1   // of the bus at which it trips, from which on it starts
 	awake       = 150.0 // V of the bus above which its electronics live
 	prechargeTo = 0.9   // of the line's peak
 	ownLosses   = 0.03  // of what goes through, without what the carrier takes
@@ -125,7 +124,7 @@ func New(c Case) *Drive {
 	c.Motor.ID, c.Motor.Load = motorID, c.Load
 	c.Motor.Circuit.R1Ohm *= off(0.04)
 	c.Motor.Circuit.XmOhm *= off(0.06)
-	d := &Drive{c: c, sink: roomCelsius, bridged: true}
+	d := &Drive{c: c, sink: roomCelsius, in: Inputs{Enable: true}}
 	d.front = rectifier.Run(rectifier.Case{
 		Supply: c.Supply,
 		Bridge: rectifier.Front{
@@ -144,10 +143,9 @@ func New(c Case) *Drive {
 	d.motor.Switch(waveform.SupplyID, waveform.Open)
 	for _, l := range c.Profile.Links {
 		if l.For == "enable" {
-			d.bridged = l.Fitted
+			d.in.Enable = l.Fitted // as it ships
 		}
 	}
-	d.in.Enable = d.bridged
 	d.Factory()
 	return d
 }
@@ -272,6 +270,9 @@ func (d *Drive) enabled() bool { return d.word("enable", "") == "bridged" || d.i
 // command looks at what tells it to run.
 func (d *Drive) command() {
 	closed := d.in.Run || d.in.Reverse
+	if d.Place() != "terminals" {
+		d.wasRun = closed // one that is closed already starts nothing when commands come from there again
+	}
 	if d.Place() == "terminals" && d.powered {
 		switch {
 		case !closed:
@@ -293,7 +294,9 @@ func (d *Drive) command() {
 }
 
 // filled says whether its bus is full enough to start, and no resistor stands before it any more.
-func (d *Drive) filled() bool { return d.powered && !d.precharge && d.front.Volts() > startFrom }
+func (d *Drive) filled() bool {
+	return d.powered && !d.precharge && d.front.Volts() > startOver*d.tripLow()
+}
 
 // start makes it run, where it may.
 func (d *Drive) start() bool {
@@ -368,6 +371,9 @@ func (d *Drive) ramp() {
 	}
 }
 
+// tripLow is the bus in volts below which it trips.
+func (d *Drive) tripLow() float64 { return drive.TripLow(d.c.Supply.Volts) }
+
 // off shuts the inverter: the motor coasts.
 func (d *Drive) off() {
 	if !d.output {
@@ -393,13 +399,9 @@ func (d *Drive) Volts() float64 {
 	curve := drive.VHz{
 		MotorVolts: motor, MotorHertz: d.figure("base_hertz", d.c.Motor.RatedHertz),
 		MostVolts: math.Min(motor, d.front.Volts()/math.Sqrt2), BoostPercent: d.figure("boost_percent", 0),
+		Square: d.word("shape", "linear") == "square",
 	}
-	hertz := math.Abs(d.hertz)
-	volts := curve.Volts(hertz)
-	if share := hertz / curve.BaseHertz(); d.word("shape", "linear") == "square" && share < 1 {
-		volts -= curve.MostVolts * (share - share*share)
-	}
-	return volts
+	return curve.Volts(math.Abs(d.hertz))
 }
 
 // turn steps the motor on.
@@ -445,7 +447,7 @@ func (d *Drive) trip(fault string) {
 // Reset clears a fault, once what tripped it is gone.
 func (d *Drive) Reset() bool {
 	bus := d.front.Volts()
-	if d.fault == "" || bus > drive.TripVolts || d.fault == "undervoltage" && bus < drive.TripLow ||
+	if d.fault == "" || bus > drive.TripVolts || d.fault == "undervoltage" && bus < d.tripLow() ||
 		d.fault == "overheat" && d.sink > drive.SinkMost-5 || d.fault == "overload" && d.heat > 1 {
 		return false
 	}
@@ -464,7 +466,7 @@ func (d *Drive) guard() {
 	rise := drive.SinkRise(share, d.figure("carrier_khz", carrierUsual))
 	d.sink += Tick / sinkSeconds * (roomCelsius + rise - d.sink)
 	seen := d.front.Seen
-	if d.c.Rating.ThreePhase && d.output && seen.MostVolts-seen.LeastVolts > drive.Swing*seen.MeanVolts {
+	if d.c.Rating.ThreePhase && d.output && seen.MostVolts-seen.LeastVolts > drive.Swing()*seen.MeanVolts {
 		d.phaseLost += Tick
 	} else {
 		d.phaseLost = 0
@@ -474,7 +476,7 @@ func (d *Drive) guard() {
 	case !d.powered:
 	case bus > drive.TripVolts:
 		d.trip("overvoltage")
-	case d.output && bus < drive.TripLow:
+	case d.output && bus < d.tripLow():
 		if d.word("restart", "off") == "on" { // it waits for its line, and goes on
 			d.off()
 			d.run, d.wasRun = false, false

@@ -45,45 +45,47 @@ const (
 type planted struct {
 	level int
 	field string
-	put   func(t plate.Typed, p *plate.Plate) (wrong string, ok bool)
+	put   func(p *plate.Plate) (wrong string, ok bool)
 	says  string
 }
 
 // errors that are planted, by level: what worn plates and tired eyes make of figures.
 var errors = []planted{
-	{Easy, "amps", func(_ plate.Typed, p *plate.Plate) (string, bool) {
+	{Easy, "amps", func(p *plate.Plate) (string, bool) {
 		return pair(p, 10), true
 	}, "A point was lost: √3 · volts · amps would be ten times what the shaft gives."},
-	{Easy, "rpm", func(_ plate.Typed, p *plate.Plate) (string, bool) {
+	{Easy, "rpm", func(p *plate.Plate) (string, bool) {
 		return fmt.Sprintf("%.0f", 120*p.Hertz/4+35), true
 	}, "No motor turns faster than its field: 120 · hertz / poles is the most."},
-	{Easy, "output", func(_ plate.Typed, p *plate.Plate) (string, bool) {
+	{Easy, "output", func(p *plate.Plate) (string, bool) {
 		return quantity.Figures(p.OutputWatts/100, 2) + " kW", true
 	}, "Ten times the output for the same amps: efficiency times power factor would be far above one."},
-	{Usual, "amps", func(_ plate.Typed, p *plate.Plate) (string, bool) {
+	{Usual, "amps", func(p *plate.Plate) (string, bool) {
 		low, high := p.Ratings[0].Amps, p.Ratings[len(p.Ratings)-1].Amps
 		return ampsOf(high) + "/" + ampsOf(low), len(p.Ratings) == 2
 	}, "The amps stand the wrong way round: the lower volts have the more amps."},
-	{Usual, "output", func(_ plate.Typed, p *plate.Plate) (string, bool) {
+	{Usual, "output", func(p *plate.Plate) (string, bool) {
 		return quantity.Figures(p.OutputWatts/quantity.WattsPerHorsepower, 2) + " kW", p.OutputUnit == "hp"
 	}, "Horses were written as kilowatts: a third more output than its amps can carry."},
-	{Usual, "hertz", func(_ plate.Typed, p *plate.Plate) (string, bool) {
+	{Usual, "hertz", func(p *plate.Plate) (string, bool) {
 		if p.Hertz > 55 {
 			return "50", true
 		}
 		return "60", p.RPM > 0 && p.RPM < 1500
 	}, "Its speed is just under that of the other country's field: slip would be none, or a fifth."},
-	{Hard, "amps", func(_ plate.Typed, p *plate.Plate) (string, bool) {
+	{Hard, "amps", func(p *plate.Plate) (string, bool) {
 		return pair(p, 0.6), true
 	}, "Efficiency times power factor comes out above what any motor of its size has: a digit was misread."},
-	{Hard, "efficiency", func(_ plate.Typed, p *plate.Plate) (string, bool) {
-		wrong := math.Round(1000*(p.OutputWatts/(math.Sqrt(3)*p.Ratings[0].Volts*p.Ratings[0].Amps*0.99))) / 10
-		return fmt.Sprintf("%.1f", math.Max(wrong-14, 30)), true
+	{Hard, "efficiency", func(p *plate.Plate) (string, bool) {
+		return fmt.Sprintf("%.1f", 100*lowEfficiency*p.Efficiency), true
 	}, "Output over √3 · volts · amps · power factor is the efficiency, and that is another."},
-	{Hard, "power_factor", func(_ plate.Typed, _ *plate.Plate) (string, bool) {
+	{Hard, "power_factor", func(*plate.Plate) (string, bool) {
 		return "0.38", true
 	}, "With that power factor its amps would carry half of its output."},
 }
+
+// lowEfficiency is what a misread efficiency has of the right one: a first digit that was worn.
+const lowEfficiency = 0.6
 
 // ampsOf prints amps as a plate has them.
 func ampsOf(v float64) string { return quantity.Figures(v, 2) }
@@ -128,12 +130,14 @@ func at(t *plate.Typed, name string) *string {
 
 // Invented is the plate of a machine that nobody has, by a seed, for a supply of so many hertz.
 func Invented(seed uint64, hertz float64) plate.Typed {
-	r := rand.New(rand.NewPCG(seed, 77))
-	for {
-		if i := r.IntN(len(sound)); sound[i].hertz == hertz {
-			return bareOf(i)
+	const between = 55.0 // Hz, of the two countries
+	var here []int
+	for i := range sound {
+		if sound[i].hertz > between == (hertz > between) {
+			here = append(here, i)
 		}
 	}
+	return bareOf(here[rand.New(rand.NewPCG(seed, 77)).IntN(len(here))])
 }
 
 // bareOf is a sound plate without its amps and what belongs to them.
@@ -145,47 +149,58 @@ func bareOf(i int) plate.Typed {
 	}
 }
 
-// made is an exercise with its answer.
+// made is an exercise with its answer: an error of the level, each as likely as the others, on the first plate that
+// comes on which it can be seen.
 func made(seed uint64, level int) (Exercise, planted, string) {
 	r := rand.New(rand.NewPCG(seed, uint64(level)))
-	for {
-		i := r.IntN(len(sound))
-		s, t := sound[i], bareOf(i)
-		bare, problems := plate.Read(t)
-		if problems != nil {
-			continue
+	var list []planted
+	for _, e := range errors {
+		if e.level == level {
+			list = append(list, e)
 		}
-		low := bare.Ratings[0].Volts
-		filled, problems := plate.Fill(bare, plate.Supply{Volts: low, Hertz: s.hertz})
-		if problems != nil {
-			continue
-		}
-		t.Amps = ampsOf(filled.Amps.Value) + "/" + ampsOf(filled.Amps.Value*low/bare.Ratings[1].Volts)
-		t.PowerFactor = quantity.Figures(filled.PowerFactor.Value, 2)
-		t.Efficiency = fmt.Sprintf("%.1f", 100*filled.Efficiency.Value)
-		p, problems := plate.Read(t)
-		if problems != nil {
-			continue
-		}
-		e := errors[r.IntN(len(errors))]
-		wrong, ok := e.put(t, &p)
-		is := at(&t, e.field)
-		if !ok || e.level != level || wrong == *is {
-			continue
-		}
-		should := *is
-		*is = wrong
-		// It has to contradict the rest of the plate, or nobody could see it.
-		bad, problems := plate.Read(t)
-		if problems == nil && plate.Misreadings(bad, plate.Supply{Volts: low, Hertz: s.hertz}) == nil {
-			continue
-		}
-		x := Exercise{Seed: seed, Level: level, Plate: t}
-		for _, f := range titles {
-			x.Fields = append(x.Fields, Field{f.name, f.title, *at(&t, f.name)})
-		}
-		return x, e, should
 	}
+	e := list[r.IntN(len(list))]
+	for _, i := range r.Perm(len(sound)) {
+		if x, should, ok := e.on(i); ok {
+			x.Seed, x.Level = seed, level
+			return x, e, should
+		}
+	}
+	panic("lesson: no plate shows that its " + e.field + " is wrong") // a test plants each
+}
+
+// on puts an error on a sound plate; ok is false where it cannot be put there, or seen: it has to contradict the rest.
+func (e planted) on(i int) (x Exercise, should string, ok bool) {
+	t := bareOf(i)
+	bare, problems := plate.Read(t)
+	if problems != nil {
+		return x, "", false
+	}
+	supply := plate.Supply{Volts: bare.Ratings[0].Volts, Hertz: bare.Hertz}
+	filled, problems := plate.Fill(bare, supply)
+	if problems != nil {
+		return x, "", false
+	}
+	t.Amps = ampsOf(filled.Amps.Value) + "/" + ampsOf(filled.Amps.Value*supply.Volts/bare.Ratings[1].Volts)
+	t.PowerFactor = quantity.Figures(filled.PowerFactor.Value, 2)
+	t.Efficiency = fmt.Sprintf("%.1f", 100*filled.Efficiency.Value)
+	p, problems := plate.Read(t)
+	if problems != nil {
+		return x, "", false
+	}
+	wrong, put := e.put(&p)
+	is := at(&t, e.field)
+	should = *is
+	*is = wrong
+	bad, problems := plate.Read(t)
+	if !put || wrong == should || problems == nil && plate.Misreadings(bad, supply) == nil {
+		return x, "", false
+	}
+	x.Plate = t
+	for _, f := range titles {
+		x.Fields = append(x.Fields, Field{f.name, f.title, *at(&t, f.name)})
+	}
+	return x, should, true
 }
 
 // ExerciseOf is the exercise of a seed at a level, 1 to 3: the same for everybody.

@@ -110,14 +110,27 @@ func lines(m *machine.Machine, volts float64, slip *float64, share float64) (r n
 	return r, err == nil && (slip != nil || r.Motors[0].State == network.Running)
 }
 
+// alone is the motor on two lines alone, without a capacitor: at a slip, or idling for none.
+func alone(m *machine.Machine, slip *float64) (r network.Result, ok bool) {
+	own := m.NetworkMotor("motor")
+	own.Slip = slip
+	if slip == nil {
+		own.Load = &network.Load{Kind: "power"}
+	}
+	r, err := network.Solve(network.Case{Supply: onePhase(m), Motors: []network.Motor{own}})
+	return r, err == nil && (slip != nil || r.Motors[0].State == network.Running)
+}
+
+// onePhase is a stiff supply of the motor's plate volts.
+func onePhase(m *machine.Machine) network.Supply {
+	return network.Supply{Phases: 1, Volts: m.Plate.Volts.Value, Hertz: m.Plate.Hertz.Value, ResistanceOhm: 0.05}
+}
+
 // lonely is the motor on one phase with a capacitor of so many microfarads, at a share of plate output.
 func lonely(m *machine.Machine, microfarad, share float64) (r network.Result, ok bool) {
 	own := m.NetworkMotor("motor")
 	own.Load = &network.Load{Kind: "power", Watts: share * m.Watts()}
-	c := network.Case{
-		Supply: network.Supply{Phases: 1, Volts: m.Plate.Volts.Value, Hertz: m.Plate.Hertz.Value, ResistanceOhm: 0.05},
-		Motors: []network.Motor{own},
-	}
+	c := network.Case{Supply: onePhase(m), Motors: []network.Motor{own}}
 	if microfarad > 0 {
 		c.Capacitors = []network.Capacitor{{ID: "run", Between: network.AC, Microfarad: microfarad}}
 	}

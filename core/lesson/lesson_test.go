@@ -77,7 +77,7 @@ func TestClaims(t *testing.T) {
 		"too-much-flux":   func(t *testing.T, v float64) { assert.Greater(t, v, 1.3) },
 		"too-few-volts":   func(t *testing.T, v float64) { assert.Greater(t, v, 1.02) },
 		"one-line-lost":   func(t *testing.T, v float64) { assert.Greater(t, v, 1.6) },
-		// Amps at a start fall little until near the breakdown (Fitzgerald, Electric Machinery, section 6.5).
+		// Amps at a start fall little until near the breakdown.
 		"pony-early": func(t *testing.T, v float64) { assert.Greater(t, v, 3.0) },
 		// Three times the shaft's energy to stop it by plugging, once to bring it up, of which a start is one.
 		"reversing":     func(t *testing.T, v float64) { assert.InDelta(t, 4, v, 0.01) },

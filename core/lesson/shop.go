@@ -5,7 +5,6 @@ import (
 	"math"
 
 	"brackmoor/core/machine"
-	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 	"brackmoor/core/winding"
 )
@@ -61,15 +60,10 @@ func rotorHeat(from float64) float64 {
 }
 
 func machineFirst(m *machine.Machine, l *Lesson) bool {
-	own := m.NetworkMotor("motor")
 	standing := 1.0
-	own.Slip = &standing
-	r, err := network.Solve(network.Case{
-		Supply: network.Supply{Phases: 1, Volts: m.Plate.Volts.Value, Hertz: m.Plate.Hertz.Value, ResistanceOhm: 0.05},
-		Motors: []network.Motor{own},
-	})
-	three, ok := lines(m, m.Plate.Volts.Value, &standing, 0)
-	if err != nil || !ok {
+	r, okOne := alone(m, &standing)
+	three, okThree := lines(m, m.Plate.Volts.Value, &standing, 0)
+	if !okOne || !okThree {
 		return false
 	}
 	right := math.Abs(r.Motors[0].TorqueNm / three.Motors[0].TorqueNm)

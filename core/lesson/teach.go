@@ -5,7 +5,6 @@ import (
 	"math"
 
 	"brackmoor/core/machine"
-	"brackmoor/core/network"
 	"brackmoor/core/quantity"
 )
 
@@ -74,13 +73,8 @@ func highVolts(m *machine.Machine, l *Lesson) bool {
 }
 
 func noMagnet(m *machine.Machine, l *Lesson) bool {
-	own := m.NetworkMotor("motor")
-	own.Load = &network.Load{Kind: "power"}
-	r, err := network.Solve(network.Case{
-		Supply: network.Supply{Phases: 1, Volts: m.Plate.Volts.Value, Hertz: m.Plate.Hertz.Value, ResistanceOhm: 0.05},
-		Motors: []network.Motor{own},
-	})
-	if err != nil || r.Motors[0].State != network.Running {
+	r, ok := alone(m, nil)
+	if !ok {
 		return false
 	}
 	right := min(r.Volts.BC, r.Volts.CA) / r.Volts.AB

@@ -27,6 +27,7 @@ var Plants = []Plant{
 	{"drag", "the machine's bearings drag", func(c *bench.Case) {
 		c.Machine.Network.FrictionWatts += 0.25 * c.Machine.RatedNm * c.Machine.RatedRPM * math.Pi / 30
 	}},
+	{"damp", "the machine's windings are damp", func(c *bench.Case) { c.Machine.Megohms = 0.6 }},
 	{"tired-iron", "the machine's iron is tired: it magnetises with half as many amps again", func(c *bench.Case) {
 		c.Machine.Network.Circuit.XmOhm /= 1.5
 	}},
@@ -58,7 +59,7 @@ func Fits(b *bench.Bench, state string) string {
 	wanted := map[string]bool{
 		Standing: !turns[bench.Idler] && !turns[bench.Machine], Alone: turns[bench.Idler] && !p.On[bench.Machine],
 		Idle: turns[bench.Machine] && brake == 0, Part: turns[bench.Machine] && brake > 0,
-		Full: turns[bench.Machine] && brake > 0,
+		Full: turns[bench.Machine] && math.Abs(brake-1) < nearFull,
 	}
 	switch {
 	case !p.On[bench.Supply]:
@@ -68,6 +69,9 @@ func Fits(b *bench.Bench, state string) string {
 	}
 	return ""
 }
+
+// nearFull is by how much of its rated torque a brake may be off for a state to be the plate's.
+const nearFull = 0.075
 
 // Loose are the cans that lie beside a rig, in µF: what a shop's shelf has.
 var Loose = []float64{10, 20, 20, 40, 40, 80}
@@ -95,13 +99,15 @@ func Rig(q *feed.Question, plant string, draw func() float64) (c bench.Case, cli
 	c.Machine.RatedAmps, c.Machine.RatedNm = q.Plate.Amps.Value, q.Fit.RatedNm
 	c.Machine.Thermal = q.Whole().Thermal
 	c.Machine.Thermal.AmbientC = benchCelsius
-	c.Machine.RatedRPM, c.Machine.Losses = q.RatedRPM(), q.RatedLosses()
+	c.Machine.RatedRPM, c.Machine.Losses, c.Machine.Megohms = q.RatedRPM(), q.RatedLosses(), megohms(draw)
 	if i := p.c.Idler; i != nil {
 		idler := hidden(i.Network, draw)
-		synchronous := motor.SynchronousRPM(q.Supply.Hertz, i.Network.Poles)
-		idler.RatedRPM = 0.97 * synchronous
-		idler.RatedAmps, idler.RatedNm = i.Amps, i.Watts/(idler.RatedRPM*math.Pi/30)
-		idler.Losses = 0.18 * i.Watts
+		rated, err := ratedOf(c.Supply, i.Network, i.Watts)
+		if err != nil {
+			return c, nil, err
+		}
+		idler.RatedRPM, idler.Losses = rated.RPM, rated.InputWatts-i.Watts
+		idler.RatedAmps, idler.RatedNm, idler.Megohms = i.Amps, i.Watts/(rated.RPM*math.Pi/30), megohms(draw)
 		idler.Thermal = motor.ThermalOf(motor.Body{Watts: i.Watts, AmbientC: benchCelsius})
 		c.Idler = &idler
 	}
@@ -127,6 +133,27 @@ func Rig(q *feed.Question, plant string, draw func() float64) (c bench.Case, cli
 		}
 	}
 	return c, clipped, nil
+}
+
+// megohms is what an insulation tester finds of sound windings.
+func megohms(draw func() float64) float64 {
+	const usual, spread = 200.0, 1.2
+	if draw == nil {
+		return usual
+	}
+	return usual * math.Exp(spread*(2*draw()-1))
+}
+
+// ratedOf is a motor at its plate output on three even lines of a supply's volts.
+func ratedOf(s network.Supply, m network.Motor, watts float64) (network.MotorResult, error) {
+	m.Load = &network.Load{Kind: "power", Watts: watts}
+	solved, err := network.Solve(network.Case{
+		Supply: network.Supply{Phases: 3, Volts: s.Volts, Hertz: s.Hertz}, Motors: []network.Motor{m},
+	})
+	if err != nil {
+		return network.MotorResult{}, err
+	}
+	return solved.Motors[0], nil
 }
 
 // hidden is a motor that is not as its plate says: by draw within what readings of real ones showed.
@@ -172,7 +199,7 @@ func ReadOff(b *bench.Bench, state string) (r Reading) {
 		}
 	}
 	r.AC, r.BC = Clipped(b)
-	if p.Percent < 100 {
+	if p.Percent != 100 {
 		r.Volts = p.Percent
 	}
 	return r

@@ -426,9 +426,10 @@ var Catalogue = []Rule{
 		Caution,
 		"Its bus falls far between pulses",
 		"On one phase a bus is filled twice a cycle in place of six times. It takes volts from the motor, and a " +
-			"drive stops where its bus is too low. How far it falls goes with microfarads that few makers print.",
+			"drive stops where its bus is too low; one that expects three lines takes a deep swing for a lost line. " +
+			"How far it falls goes with microfarads that few makers print.",
 		"front end stepped to its periodic state; trip and ripple borne: " + shop,
-		Numbers{"trip_percent": 65, "low_line_percent": 90, "borne_ripple_percent": 10},
+		Numbers{"trip_percent": 65, "low_line_percent": 90, "borne_ripple_percent": 10, "lost_line_percent": 12},
 	},
 
 	// Heat over a session.

@@ -1483,9 +1483,11 @@ export interface components {
             class_percent: number;
             /** Format: double */
             digit: number;
+            lies: boolean;
             /** Format: double */
             most: number;
             name: string;
+            on: string[];
             title: string;
             unit: string;
         };
@@ -1536,6 +1538,7 @@ export interface components {
             machine: string;
             means: components["schemas"]["DriveFault"];
             motor: string;
+            near: string[];
             /** Format: double */
             overload_percent: number;
             place: string;
@@ -1567,6 +1570,11 @@ export interface components {
             /** Format: double */
             wanted: number;
         };
+        BenchRigs: {
+            meters: components["schemas"]["BenchMeter"][];
+            plants: components["schemas"]["ProvePlant"][];
+            rigs: components["schemas"]["Rigged"][];
+        };
         BenchShown: {
             says: string;
             /** Format: double */
@@ -1582,11 +1590,6 @@ export interface components {
                 [key: string]: number;
             };
         };
-        "BodyStruct { Rigs ListRigged \"json:\\\"rigs\\\" nullable:\\\"false\\\"\"; Plants ListPlant \"json:\\\"plants\\\" nullable:\\\"false\\\"\"; Meters ListMeter \"json:\\\"meters\\\" nullable:\\\"false\\\"\" }Body": {
-            meters: components["schemas"]["BenchMeter"][];
-            plants: components["schemas"]["ProvePlant"][];
-            rigs: components["schemas"]["Rigged"][];
-        };
         "BodyStruct {}Body": Record<string, never>;
         BusChange: {
             is: string;
@@ -1601,8 +1604,6 @@ export interface components {
         BusNow: {
             fault: components["schemas"]["DriveFault"];
             held: boolean;
-            /** Format: double */
-            most: number;
             shown: components["schemas"]["BusShown"][];
             state: string;
         };
@@ -2074,6 +2075,7 @@ export interface components {
         };
         DriveFed: {
             result: components["schemas"]["RectifierResult"];
+            says: string;
             title: string;
             trips: string;
         };
@@ -2884,8 +2886,6 @@ export interface components {
         HoldDriveRequest: {
             hand: string;
             here: boolean;
-            /** Format: double */
-            hertz: number;
         };
         InstallCheck: {
             from: string;
@@ -3735,10 +3735,10 @@ export interface components {
             /** Format: double */
             pace: number;
             pairs: string[];
+            /** Format: int64 */
+            per_cycle: number;
             /** Format: double */
             percent: number;
-            /** Format: int64 */
-            readings: number;
             says: string;
             /** Format: double */
             seconds: number;
@@ -3891,6 +3891,8 @@ export interface components {
             found: {
                 [key: string]: components["schemas"]["Found"];
             };
+            /** Format: double */
+            hold_hertz: number;
             machine: string;
             materials: components["schemas"]["DriveMaterial"][];
             on_bus: boolean;
@@ -5025,7 +5027,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BodyStruct { Rigs ListRigged \"json:\\\"rigs\\\" nullable:\\\"false\\\"\"; Plants ListPlant \"json:\\\"plants\\\" nullable:\\\"false\\\"\"; Meters ListMeter \"json:\\\"meters\\\" nullable:\\\"false\\\"\" }Body"];
+                    "application/json": components["schemas"]["BenchRigs"];
                 };
             };
             /** @description Not Found */

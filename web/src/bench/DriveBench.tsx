@@ -164,11 +164,11 @@ function Meters({ drive, strip }: { drive: Drive; strip: Look[] }) {
         {meter('Output', number(Number(Math.abs(drive.hertz).toFixed(1))), 'Hz')}
         {meter('Motor', number(Number(drive.amps.toFixed(1))), 'A')}
         {meter('Motor', whole(drive.volts), 'V')}
-        {meter('Bus', whole(drive.bus), 'V', drive.bus > 390)}
+        {meter('Bus', whole(drive.bus), 'V', drive.near.includes('bus'))}
         {meter('Bus ripple', whole(drive.ripple), 'V')}
         {meter('Line', number(Number(drive.input_amps.toFixed(1))), 'A')}
-        {meter('Heat sink', whole(drive.sink_celsius), '°C', drive.sink_celsius > 75)}
-        {meter('Overload', whole(drive.overload_percent), '%', drive.overload_percent > 80)}
+        {meter('Heat sink', whole(drive.sink_celsius), '°C', drive.near.includes('sink'))}
+        {meter('Overload', whole(drive.overload_percent), '%', drive.near.includes('overload'))}
       </div>
       <Chart
         name="bench-strip"

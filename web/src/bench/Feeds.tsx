@@ -121,10 +121,7 @@ function One({ fed, most }: { fed: Fed; most: number }) {
       )}
       {fed.trips && (
         <p className="problem">
-          <Sign severity="stop" size={16} />{' '}
-          {fed.trips === 'phase-lost'
-            ? 'It takes the swing for a lost line and trips, where that check is on.'
-            : 'Its bus does not hold: it trips.'}
+          <Sign severity="stop" size={16} /> {fed.says}
         </p>
       )}
     </section>

@@ -84,6 +84,7 @@ export function RigBench({
         </p>
         <RigScope
           traces={rig.traces}
+          perCycle={rig.per_cycle}
           channels={channels}
           signals={rig.signals}
           named={named}
@@ -302,10 +303,10 @@ function MeterPanel({
   );
   const motors = rig.motors.map(m => m.id);
   const line = (l: string) => [...l].map(k => rig.lines['abc'.indexOf(k)]).join(' + ');
-  const places = put.meter === 'can' || put.meter === 'volts' ? rig.cans.map(c => c.id) : motors;
+  const once = meters.filter(m => !m.lies || m.on.includes('cans'));
+  const chosen = once.find(m => m.name === put.meter);
+  const places = chosen?.on.includes('cans') ? rig.cans.map(c => c.id) : motors;
   const there = places.includes(put.at) ? put.at : (places[0] ?? '');
-  const once = meters.filter(m => ['ohms', 'insulation', 'can', 'volts'].includes(m.name));
-  const unit = meters.find(m => m.name === put.meter)?.unit ?? '';
   return (
     <section className="panel rig-meters" aria-label="Meters">
       <div className="meters">
@@ -381,7 +382,7 @@ function MeterPanel({
           Read it
         </Button>
       </div>
-      {shown && meter('It shows', shown, unit)}
+      {shown && meter('It shows', shown, chosen?.unit ?? '')}
       <p className="soft small">
         {meters
           .filter(m => m.class_percent > 0)

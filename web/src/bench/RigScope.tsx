@@ -22,13 +22,22 @@ const strokes = [
   { colour: tokens.ink, dash: [1, 3] },
 ];
 
-/** How many samples a cycle has, and how many cycles are seen: as the server takes them. */
-const perCycle = 64;
+/** What is drawn. */
+interface Drawn {
+  traces: Schemas['BenchTrace'][];
+  perCycle: number;
+  channels: Channel[];
+  cursors: [number, number];
+  trigger: Trigger;
+}
+
+/** How many cycles are seen. */
 const cycles = 3;
 
 /** A scope of four channels: each with its probe, steady by the first one's rise through nothing, and two cursors. */
 export function RigScope({
   traces,
+  perCycle,
   channels,
   signals,
   named,
@@ -40,6 +49,8 @@ export function RigScope({
   set,
 }: {
   traces: Schemas['BenchTrace'][];
+  /** How many samples a cycle has. */
+  perCycle: number;
   channels: Channel[];
   signals: string[];
   named: (signal: string) => string;
@@ -52,9 +63,9 @@ export function RigScope({
   set: (trigger: Trigger) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const latest = useRef({ traces, channels, cursors, trigger });
+  const latest = useRef({ traces, perCycle, channels, cursors, trigger });
   useEffect(() => {
-    latest.current = { traces, channels, cursors, trigger };
+    latest.current = { traces, perCycle, channels, cursors, trigger };
   });
   useEffect(() => {
     let frame = 0;
@@ -65,7 +76,7 @@ export function RigScope({
     frame = requestAnimationFrame(draw);
     return () => cancelAnimationFrame(frame);
   }, []);
-  const from = begin(traces, channels, trigger);
+  const from = begin({ traces, perCycle, channels, trigger });
   const value = (c: Channel, cursor: number) => {
     const t = traces.find(x => x.signal === c.signal);
     return (t?.values?.[from + Math.round(cursor * cycles * perCycle)] ?? 0) / c.times;
@@ -162,7 +173,8 @@ export function RigScope({
 }
 
 /** Where a trace begins: where its channel last passed the level so, with room for what is seen behind it. */
-function begin(traces: Schemas['BenchTrace'][], channels: Channel[], { channel, rise, level }: Trigger) {
+function begin({ traces, perCycle, channels, trigger }: Omit<Drawn, 'cursors'>) {
+  const { channel, rise, level } = trigger;
   const signal = channels[channel]?.signal;
   const values = (traces.find(t => t.signal === signal) ?? traces[0])?.values ?? [];
   const last = values.length - cycles * perCycle - 1;
@@ -171,15 +183,7 @@ function begin(traces: Schemas['BenchTrace'][], channels: Channel[], { channel, 
   return Math.max(0, last);
 }
 
-function paint(
-  canvas: HTMLCanvasElement,
-  {
-    traces,
-    channels,
-    cursors,
-    trigger,
-  }: { traces: Schemas['BenchTrace'][]; channels: Channel[]; cursors: [number, number]; trigger: Trigger },
-) {
+function paint(canvas: HTMLCanvasElement, { traces, perCycle, channels, cursors, trigger }: Drawn) {
   const ratio = window.devicePixelRatio || 1;
   const wide = canvas.clientWidth;
   const tall = canvas.clientHeight;
@@ -196,7 +200,7 @@ function paint(
   pen.setLineDash([]);
   for (let k = 0; k <= 2 * cycles; k++) line(pen, (wide * k) / 2 / cycles, 0, (wide * k) / 2 / cycles, tall);
   for (let k = 0; k <= 4; k++) line(pen, 0, (tall * k) / 4, wide, (tall * k) / 4);
-  const from = begin(traces, channels, trigger);
+  const from = begin({ traces, perCycle, channels, trigger });
   channels.forEach((c, i) => {
     const values = traces.find(t => t.signal === c.signal)?.values;
     if (!values) return;

@@ -13,7 +13,19 @@ type Row = Schemas['BusRow'];
 type Now = Schemas['BusNow'];
 
 /** The drive at hand over its bus: what it holds beside what is meant, written after each change was shown. */
-export function BusPanel({ motor, draft, canRun, set }: { motor: string; draft: Draft; canRun: boolean; set: Set }) {
+export function BusPanel({
+  motor,
+  draft,
+  canRun,
+  hertz,
+  set,
+}: {
+  motor: string;
+  draft: Draft;
+  canRun: boolean;
+  hertz: number;
+  set: Set;
+}) {
   const queries = useQueryClient();
   const { way } = draft;
   const [list, setList] = useState<List | null>(null);
@@ -102,6 +114,7 @@ export function BusPanel({ motor, draft, canRun, set }: { motor: string; draft: 
       {canRun && way.bus && (
         <Turning
           motor={motor}
+          hertz={hertz}
           may={way.bus_starts ?? false}
           change={bus_starts => set('way.bus_starts', { way: { ...way, bus_starts } })}
         />
@@ -286,7 +299,17 @@ function Live({ motor, fail }: { motor: string; fail: (e: unknown) => void }) {
 const holdMs = 250;
 
 /** Turning the motor over its bus: switched on for this drive alone, with somebody at the machine, and held. */
-function Turning({ motor, may, change }: { motor: string; may: boolean; change: (may: boolean) => void }) {
+function Turning({
+  motor,
+  hertz,
+  may,
+  change,
+}: {
+  motor: string;
+  hertz: number;
+  may: boolean;
+  change: (may: boolean) => void;
+}) {
   const [hand, setHand] = useState(() => lastHand());
   const [here, setHere] = useState(false);
   const [now, setNow] = useState<Now | null>(null);
@@ -298,7 +321,7 @@ function Turning({ motor, may, change }: { motor: string; may: boolean; change: 
     held.current = true;
     setSays('');
     keepHand(hand);
-    const body = { hand: hand.trim(), here, hertz: 5 };
+    const body = { hand: hand.trim(), here };
     while (held.current) {
       try {
         setNow(await ask(client.POST('/motors/{id}/bus/hold', { ...at(motor), body })));
@@ -349,7 +372,7 @@ function Turning({ motor, may, change }: { motor: string; may: boolean; change: 
               onKeyUp={release}
               onBlur={release}
             >
-              Hold: 5 Hz
+              Hold: {number(hertz)} Hz
             </Button>
             {now && (
               <span role="status">

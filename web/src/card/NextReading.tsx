@@ -90,7 +90,7 @@ export function NextReading({ v, problems, edit }: { v: LeadsPage; problems: Rec
       <details>
         <summary>With low alternating volts instead</summary>
         <p className="soft">
-          At most a tenth of plate volts on {plus}–{minus}, its current limited. Read {plus}–{minus}, then {first}–
+          At most a tenth of plate volts, current limited, on {plus} and {minus}. Read {plus}–{minus}, then {first}–
           {second}, then join {minus} to {first} and read {plus}–{second}.
         </p>
         <div className="next-tools">

@@ -48,7 +48,15 @@ export function SettingsStep({
   const { title, entries, profiles, spindle, materials, found, machine, shows, carriers, reach } = settings.data;
   return (
     <div className="settings-all">
-      {settings.data.on_bus && <BusPanel motor={motor} draft={draft} canRun={settings.data.can_run} set={set} />}
+      {settings.data.on_bus && (
+        <BusPanel
+          motor={motor}
+          draft={draft}
+          canRun={settings.data.can_run}
+          hertz={settings.data.hold_hertz}
+          set={set}
+        />
+      )}
       <section className="panel settings-step">
         <header>
           <h2>{title}</h2>
@@ -78,6 +86,7 @@ export function SettingsStep({
             />
           </label>
           <a href={`/api/motors/${motor}/settings.csv`}>As CSV, with boxes for what it was and is</a>
+          <a href={`/api/motors/${motor}/settings.json`}>As JSON, to write it into the drive</a>
         </header>
         <p className="caution-line">
           Isolate and wait for the bus before any terminal is touched; prove it dead. Set these before the motor turns,

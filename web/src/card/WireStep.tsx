@@ -193,7 +193,7 @@ function CircuitTab({
       <Found check={made.check} temporary={chosen.temporary === true} stops={stops} />
       {made.on && (
         <p className="soft">
-          It hangs on {made.on}: its circuit is that converter’s with this machine behind it, whatever way its Size step
+          It hangs on {made.on}: its circuit is that converter’s with this machine behind it, whatever its Size step
           looks at.
         </p>
       )}
