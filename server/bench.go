@@ -56,7 +56,7 @@ type benches struct {
 	next int
 }
 
-// standing is one of them: it is taken down when nobody has looked at it for long.
+// standing is one of them: it is taken down by its timer when nobody has looked at it for long.
 type standing struct {
 	BenchDrive
 	in    drive.Input
@@ -77,7 +77,9 @@ func (b *benches) find(id string) (*standing, error) {
 	defer b.mu.Unlock()
 	for _, st := range b.sims {
 		if st.ID == id {
-			st.timer.Reset(forgotten)
+			if st.timer != nil {
+				st.timer.Reset(forgotten)
+			}
 			return st, nil
 		}
 	}
@@ -148,30 +150,35 @@ func (s *service) stand(ctx context.Context, motor, profile string, three bool, 
 		return nil, s.fault(ctx, err)
 	}
 	s.bench.next++
+	st := newStanding(fmt.Sprintf("drive-%d", s.bench.next), in, c, sim)
+	st.Shop, st.Machine, st.Motor = place.Shop.ID, place.Machine.ID, motor
+	st.Title, st.Seed = titleOf(place), seed
+	st.timer = time.AfterFunc(forgotten, func() { _ = s.bench.clear(st.ID) }) // it is gone either way
+	s.bench.sims = append(s.bench.sims, st)
+	return st, nil
+}
+
+// newStanding is a drive by its bus, and what is on its keypad and at its terminals.
+func newStanding(id string, in drive.Input, c inverter.Case, sim *drivebus.Sim) *standing {
+	p := c.Profile
 	st := &standing{in: in, sim: sim, BenchDrive: BenchDrive{
-		ID: fmt.Sprintf("drive-%d", s.bench.next), Shop: place.Shop.ID, Machine: place.Machine.ID, Motor: motor,
-		Title: titleOf(place), Profile: p.Name, Rating: c.Rating, Seed: seed, Address: sim.Address,
-		Keys: map[string]string{}, Terminals: map[string]string{}, Faults: map[string]string{},
+		ID: id, Profile: p.Name, Rating: c.Rating, Address: sim.Address, Keys: map[string]string{},
+		Terminals: map[string]string{}, Faults: map[string]string{}, Titles: map[string]string{},
 	}}
 	if p.Panel != nil {
 		st.Guided = len(p.Panel.Guide) > 0
 		for _, key := range drive.Keys {
-			if st.Keys[key] = p.Panel.Keys[key]; st.Keys[key] == "" {
-				st.Keys[key] = key
-			}
+			st.Keys[key] = cmp.Or(p.Panel.Keys[key], key)
 		}
 		st.Faults = p.Panel.Shows
 	}
-	st.Titles = map[string]string{}
 	for _, f := range drive.Faults {
 		st.Titles[f.Name] = f.Title
 	}
 	for _, t := range []string{"L1", "L2", "di1", "di2", "di3", "di4", "enable", "ai1", "com"} {
 		st.Terminals[t] = p.Mark(t)
 	}
-	st.timer = time.AfterFunc(forgotten, func() { _ = s.bench.clear(st.ID) }) // it is gone either way
-	s.bench.sims = append(s.bench.sims, st)
-	return st, nil
+	return st
 }
 
 // mostBenchVolts is up to where drives are those for 200 to 240 V.
@@ -242,6 +249,18 @@ func (s *service) benchAPI(api huma.API) {
 			return &body[BenchPicture]{st.picture(nil)}, nil
 		},
 	)
+	huma.Register(
+		api,
+		operation("clearDrive", "DELETE", "/bench/drives/{id}", "Take a simulated drive off the Bench"),
+		func(ctx context.Context, in *OnBench) (*body[struct{}], error) {
+			return &body[struct{}]{}, s.fault(ctx, s.bench.clear(in.ID))
+		},
+	)
+	s.keypadAPI(api)
+}
+
+// keypadAPI is what is looked at and done at one drive that stands.
+func (s *service) keypadAPI(api huma.API) {
 	look := func(id string, do func(st *standing, d *inverter.Drive) string) (*body[BenchPicture], error) {
 		st, err := s.bench.find(id)
 		if err != nil {
@@ -254,13 +273,6 @@ func (s *service) benchAPI(api huma.API) {
 		operation("benchDrive", "GET", "/bench/drives/{id}", "A simulated drive as it stands now"),
 		func(_ context.Context, in *OnBench) (*body[BenchPicture], error) {
 			return look(in.ID, func(*standing, *inverter.Drive) string { return "" })
-		},
-	)
-	huma.Register(
-		api,
-		operation("clearDrive", "DELETE", "/bench/drives/{id}", "Take a simulated drive off the Bench"),
-		func(ctx context.Context, in *OnBench) (*body[struct{}], error) {
-			return &body[struct{}]{}, s.fault(ctx, s.bench.clear(in.ID))
 		},
 	)
 	huma.Register(

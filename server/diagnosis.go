@@ -92,7 +92,7 @@ func (s *service) diagnosis(api huma.API) {
 			d := Diagnosis{
 				Shop:     at.place.Shop.ID,
 				Machine:  at.place.Machine.ID,
-				Symptoms: diagnose.Symptoms,
+				Symptoms: []diagnose.Symptom{},
 				Looks:    diagnose.Looks,
 				Answer:   diagnose.Answer{Causes: []diagnose.Cause{}},
 				Drive:    []DriveTrouble{},
@@ -104,13 +104,13 @@ func (s *service) diagnosis(api huma.API) {
 					return weighed{err: err}
 				}
 				c.Symptoms, c.Looked = in.Body.Symptoms, in.Body.Looked
-				return weighed{diagnose.Diagnose(&c), len(c.Readings), true, nil}
+				return weighed{diagnose.Diagnose(&c), c.Sayable(), len(c.Readings), true, nil}
 			})(ctx)
 			if err == nil {
 				err = made.err
 			}
 			if made.ok {
-				d.Answer, d.Known, d.Readings = made.answer, true, made.readings
+				d.Answer, d.Known, d.Readings, d.Symptoms = made.answer, true, made.readings, made.sayable
 			}
 			if _, driven := at.q.Choice.Taken().(feed.Driven); driven && err == nil {
 				if d.Drive, err = s.troubles(ctx, in.ID); err != nil {
@@ -125,6 +125,7 @@ func (s *service) diagnosis(api huma.API) {
 // weighed is a diagnosis, or why there is none.
 type weighed struct {
 	answer   diagnose.Answer
+	sayable  []diagnose.Symptom
 	readings int
 	ok       bool
 	err      error

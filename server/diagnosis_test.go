@@ -29,7 +29,7 @@ func TestDiagnosis(t *testing.T) {
 	require.True(t, d.Known)
 	require.NotNil(t, d.Next)
 	assert.Zero(t, d.Readings)
-	assert.Len(t, d.Symptoms, len(diagnose.Symptoms))
+	assert.Less(t, len(d.Symptoms), len(diagnose.Symptoms), "nothing is said of an idler where there is none")
 	before := chance(d, "run-capacitor-open")
 	d = server.Diagnosis{}
 	ask("tarn-grinder-m1", `{"symptoms": ["hums-does-not-start"],

@@ -87,15 +87,7 @@ func newService(o Options) *service {
 // New makes the handler.
 func New(o Options) http.Handler {
 	s := newService(o)
-	router := chi.NewRouter()
-	router.Use(
-		middleware.RequestID,
-		s.recoverer,
-		secure,
-		hostCheck(o.Hosts),
-		middleware.Compress(1, "application/json", "application/problem+json", "image/svg+xml"),
-	)
-	router.Use(http.NewCrossOriginProtection().Handler)
+	router := s.router()
 	auth := newAuth(o)
 	router.Use(auth.sessions)
 	router.Route("/api", func(r chi.Router) {
@@ -118,13 +110,27 @@ func New(o Options) http.Handler {
 	return router
 }
 
+// router is one with what guards every address.
+func (s *service) router() chi.Router {
+	router := chi.NewRouter()
+	router.Use(
+		middleware.RequestID,
+		s.recoverer,
+		secure,
+		hostCheck(s.Hosts),
+		middleware.Compress(1, "application/json", "application/problem+json", "image/svg+xml"),
+	)
+	router.Use(http.NewCrossOriginProtection().Handler)
+	return router
+}
+
 // Describe returns the API's OpenAPI document as JSON.
 func Describe() ([]byte, error) {
 	return newService(Options{}).api(chi.NewRouter()).OpenAPI().MarshalJSON()
 }
 
-// api registers every JSON operation.
-func (s *service) api(r chi.Router) huma.API {
+// humaAPI is an API without operations.
+func humaAPI(r chi.Router) huma.API {
 	config := huma.DefaultConfig("Brackmoor", "1")
 	config.OpenAPIPath, config.DocsPath, config.SchemasPath = "", "", ""
 	config.CreateHooks = nil // no $schema links in answers
@@ -132,7 +138,12 @@ func (s *service) api(r chi.Router) huma.API {
 	config.Formats = map[string]huma.Format{"application/json": wholeJSON, "json": wholeJSON}
 	config.Components.Schemas = huma.NewMapRegistry("#/components/schemas/", schemaName)
 	config.Servers = []*huma.Server{{URL: "/api"}}
-	api := humachi.New(r, config)
+	return humachi.New(r, config)
+}
+
+// api registers every JSON operation.
+func (s *service) api(r chi.Router) huma.API {
+	api := humaAPI(r)
 	s.shops(api)
 	s.machines(api)
 	s.motors(api)

@@ -1,33 +1,35 @@
 package main
 
 import (
+	"bufio"
 	"bytes"
 	"context"
 	"encoding/json"
 	"io"
+	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"brackmoor/web"
 )
 
-// running starts a simulated drive and gives its address.
-func running(t *testing.T, args ...string) (address string) {
+// running starts a simulated drive and gives its address, and that of its page, "" where none is served.
+func running(t *testing.T, args ...string) (address, page string) {
 	t.Helper()
 	ctx, stop := context.WithCancel(context.Background())
 	out, in := io.Pipe()
 	done := make(chan int, 1)
 	var errs bytes.Buffer
+	args = append([]string{"drive-sim", "--listen", "127.0.0.1:0"}, args...)
 	go func() {
-		code := run(
-			ctx,
-			&console{strings.NewReader(""), in, &errs},
-			append([]string{"drive-sim", "--listen", "127.0.0.1:0"}, args...),
-		)
+		code := run(ctx, &console{strings.NewReader(""), in, &errs}, args)
 		_ = in.Close()
 		done <- code
 	}()
@@ -35,13 +37,60 @@ func running(t *testing.T, args ...string) (address string) {
 		stop()
 		assert.Equal(t, 0, <-done, errs.String())
 	})
-	line := make([]byte, 200)
-	n, err := out.Read(line)
-	require.NoError(t, err, errs.String())
-	_, rest, found := strings.Cut(string(line[:n]), "answers at ")
-	require.True(t, found, string(line[:n]))
-	address, _, _ = strings.Cut(rest, " ")
-	return address
+	lines := bufio.NewReader(out)
+	after := func(words string) string {
+		line, err := lines.ReadString('\n')
+		require.NoError(t, err, errs.String())
+		_, rest, found := strings.Cut(line, words)
+		require.True(t, found, line)
+		return strings.Fields(rest)[0]
+	}
+	address = after("answers at ")
+	if _, built := web.App(); built && !slices.Contains(args, "--page=") {
+		page = after("Its keypad is at ")
+	}
+	return address, page
+}
+
+// A simulated drive has a page of its own: its keypad moves what its bus tells, and nobody else's page may press it.
+func TestTheKeypadOnItsPage(t *testing.T) {
+	at, page := running(t, "--profile", "fell-20")
+	if page == "" {
+		t.Skip("the web application is not built")
+	}
+	answer, err := http.Get(page)
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	assert.Equal(t, page+"/keypad/alone", answer.Request.URL.String())
+	assert.Contains(t, answer.Header.Get("Content-Type"), "text/html")
+	press := func(key, site string) int {
+		body := strings.NewReader(`{"key": "` + key + `", "times": 1}`)
+		request, err := http.NewRequest(http.MethodPost, page+"/api/bench/drives/alone/keys", body)
+		require.NoError(t, err)
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Set("Sec-Fetch-Site", site)
+		answer, err := http.DefaultClient.Do(request)
+		require.NoError(t, err)
+		return answer.StatusCode
+	}
+	assert.Equal(t, http.StatusForbidden, press("run", "cross-site"))
+	turns := func() bool {
+		watched := brackmoor("", "drive", "watch", "--at", at, "--profile", "fell-20", "--times", "1")
+		require.Equal(t, 0, watched.code, watched.err)
+		return strings.Contains(watched.out, `"state":"running"`)
+	}
+	assert.False(t, turns())
+	assert.Equal(t, http.StatusOK, press("run", "same-origin"))
+	require.Eventually(t, turns, 20*time.Second, 100*time.Millisecond)
+	for _, gone := range []string{"/api/shops", "/api/bench/drives/other", "/api/motors/m/bus"} {
+		answer, err := http.Get(page + gone)
+		require.NoError(t, err)
+		_ = answer.Body.Close()
+		assert.Equal(t, http.StatusNotFound, answer.StatusCode, gone)
+	}
+	other := brackmoor("", "drive-sim", "--listen", "127.0.0.1:0", "--page", "0.0.0.0:0")
+	assert.Equal(t, 2, other.code)
+	assert.Contains(t, other.err, "this machine alone")
 }
 
 // A drive is commissioned on the command line: read, compared, written, read back; and what was read serves as what is
@@ -51,7 +100,7 @@ func TestDriveOnItsBus(t *testing.T) {
 	printed := brackmoor("", "drive-sim", "--profile-out", "marram-3")
 	require.Equal(t, 0, printed.code, printed.err)
 	require.NoError(t, os.WriteFile(profile, []byte(printed.out), 0o600))
-	at := running(t, "--profile", profile, "--seed", "3", "--three-phase")
+	at, _ := running(t, "--profile", profile, "--seed", "3", "--three-phase")
 	over := func(what, meant string, more ...string) outcome {
 		args := append([]string{"drive", what, "--at", at, "--profile", profile}, more...)
 		return brackmoor(meant, args...)

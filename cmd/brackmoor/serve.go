@@ -112,7 +112,7 @@ func serve(
 	options := server.Options{
 		Store:      st,
 		Now:        time.Now,
-		Log:        slog.New(slog.NewTextHandler(c.err, nil)),
+		Log:        c.logger(),
 		Passphrase: hash,
 	}
 	if hosts != "" {
@@ -134,6 +134,9 @@ func serve(
 	fmt.Fprintf(c.out, "Brackmoor is at http://%s\n", listener.Addr())
 	return until(ctx, server.HTTP(server.New(options)), listener)
 }
+
+// logger writes what goes wrong where errors go.
+func (c *console) logger() *slog.Logger { return slog.New(slog.NewTextHandler(c.err, nil)) }
 
 // until serves until the context ends, then lets requests finish.
 func until(ctx context.Context, s *http.Server, listener net.Listener) error {

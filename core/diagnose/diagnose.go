@@ -132,7 +132,7 @@ func (c *Case) world() *world {
 			machines: []*turning{m},
 		},
 		machine: m, run: c.Run, start: c.Start, on: c.On, share: shares[0], breakaway: c.Breakaway, watts: c.Watts,
-		amps: c.Amps, rpm: c.RPM,
+		amps: c.Amps, rpm: c.RPM, cooling: 1, trips: tripsAt,
 	}
 	if c.Idler != nil {
 		w.idler = machineOf(c.Idler)
@@ -159,8 +159,11 @@ type shown struct {
 }
 
 // Diagnose weighs the causes by what is seen, and names the next look.
-func Diagnose(c *Case) Answer {
-	list := c.weigh()
+func Diagnose(c *Case) Answer { return c.answer(c.shown()) }
+
+// answer weighs causes whose pictures are solved.
+func (c *Case) answer(list []shown) Answer {
+	c.weigh(list)
 	a := Answer{Causes: []Cause{}}
 	for _, s := range list {
 		fits, against := s.why(c.Symptoms)
@@ -171,34 +174,51 @@ func Diagnose(c *Case) Answer {
 	return a
 }
 
-// weigh solves every cause that this way can have, and weighs it.
-func (c *Case) weigh() (list []shown) {
+// shown solves what every cause that this way can have shows, at each load that is thought of.
+func (c *Case) shown() (list []shown) {
 	base := c.world()
 	for i := range causes {
 		if w := base.copy(); causes[i].alter(w) {
 			list = append(list, shown{cause: &causes[i]})
 		}
 	}
-	said := map[string]bool{}
-	for _, id := range c.Symptoms {
-		said[id] = true
+	loads := shares
+	if at := c.known(); at != nil {
+		loads = []float64{*at}
 	}
 	var all sync.WaitGroup
 	turns := make(chan struct{}, runtime.GOMAXPROCS(0))
 	for i := range list {
+		s := &list[i]
 		all.Go(func() {
 			turns <- struct{}{}
 			defer func() { <-turns }()
-			list[i].look(c, base, said)
+			for _, share := range loads {
+				w := base.copy()
+				w.share = share
+				s.alter(w)
+				s.pictures = append(s.pictures, w.show())
+			}
 		})
 	}
 	all.Wait()
+	return list
+}
+
+// weigh weighs causes by all that is seen.
+func (c *Case) weigh(list []shown) {
+	said := map[string]bool{}
+	for _, id := range c.Symptoms {
+		said[id] = true
+	}
 	most, sum := math.Inf(-1), 0.0
-	for _, s := range list {
-		most = max(most, slices.Max(s.weight))
+	for i := range list {
+		list[i].likely(c, said)
+		most = max(most, slices.Max(list[i].weight))
 	}
 	for i := range list {
 		s := &list[i]
+		s.chance = 0
 		for k := range s.weight { // by the likeliest of all, so that none is too small to count
 			s.weight[k] = math.Exp(s.weight[k] - most)
 			s.chance += s.weight[k] / float64(len(s.weight))
@@ -208,34 +228,27 @@ func (c *Case) weigh() (list []shown) {
 	for i := range list {
 		list[i].chance /= sum
 	}
-	return list
 }
 
-// look solves what a cause shows, and how likely all that is seen is then.
-func (s *shown) look(c *Case, base *world, said map[string]bool) {
-	loads := shares
-	if at := c.known(); at != nil {
-		loads = []float64{*at}
-	}
-	for _, share := range loads {
-		w := base.copy()
-		w.share = share
-		s.alter(w)
-		p := w.show()
+// likely is how likely all that is seen is with a cause, at each of its loads.
+func (s *shown) likely(c *Case, said map[string]bool) {
+	s.weight = nil
+	for k := range s.pictures {
+		p := &s.pictures[k]
 		like := math.Log(s.often)
 		if len(said) > 0 {
-			like += math.Log(told(said, &p))
+			like += math.Log(told(said, p))
 		}
 		for i := range c.Readings {
-			like += math.Log(c.Readings[i].agrees(&p))
+			like += math.Log(c.Readings[i].agrees(p))
 		}
 		for _, l := range c.Looked {
 			if own := lookOf(l.Look); own != nil {
-				finds, _ := own.finds(l.Found, &p)
+				finds, _ := own.finds(l.Found, p)
 				like += math.Log(finds)
 			}
 		}
-		s.pictures, s.weight = append(s.pictures, p), append(s.weight, like)
+		s.weight = append(s.weight, like)
 	}
 }
 

@@ -1,7 +1,6 @@
 package diagnose_test
 
 import (
-	"math"
 	"math/rand/v2"
 	"slices"
 	"testing"
@@ -101,13 +100,15 @@ func TestWindingsAreThoseOfTheLeads(t *testing.T) {
 	}
 }
 
-// Of machines that are not as their plates say, with one thing wrong, the true cause is first in four of five, and
-// among three in 95 of 100, once the looks are taken; no live look is asked for where a dead one tells as much.
+// Of machines that are not as their plates say, with one thing wrong that is noticed, the true cause is first in four
+// of five, and among three in 95 of 100, once the looks are taken; no live look is asked for where a dead one tells as
+// much.
 func TestHiddenCausesAreFound(t *testing.T) {
-	const seeds = 5
+	const seeds = 4
 	var count, first, three, before, looks int
-	missed := map[string]int{}
+	missed, unseen, met := map[string]int{}, map[string]int{}, map[string]bool{}
 	for at, c := range cases(t) {
+		solved := diagnose.Solve(&c)
 		for _, id := range diagnose.CauseIDs() {
 			for seed := range uint64(seeds) {
 				rng := rand.New(rand.NewPCG(seed, uint64(at)))
@@ -116,38 +117,34 @@ func TestHiddenCausesAreFound(t *testing.T) {
 					continue
 				}
 				own := c
-				own.Symptoms = h.Says(rng)
-				if r, ok := h.Reads(
-					[]string{diagnose.Standing, diagnose.Idle, diagnose.Running}[rng.IntN(3)],
-					rng,
-				); ok &&
-					rng.IntN(2) == 0 {
+				if own.Symptoms, ok = h.Says(&c, rng); !ok {
+					unseen[id]++
+					continue
+				}
+				states := []string{diagnose.Standing, diagnose.Idle, diagnose.Running}
+				if r, ok := h.Reads(states[rng.IntN(3)], rng); ok && rng.IntN(2) == 0 {
 					own.Readings = append(own.Readings, r)
 				}
-				a := diagnose.Diagnose(&own)
+				a := solved.Answer(&own)
 				if a.Causes[0].ID == id {
 					before++
 				}
 				for taken := 0; a.Next != nil && taken < 6; taken++ {
-					dead, live := diagnose.Bits(&own)
-					if a.Next.Live {
-						for look, bits := range dead {
-							if !slices.ContainsFunc(
-								own.Looked,
-								func(l diagnose.Looked) bool { return l.Look == look },
-							) {
-								assert.Less(t, bits, live[a.Next.Look], "%s tells as much as %s", look, a.Next.Look)
-							}
+					dead, live := solved.Bits()
+					for look, bits := range dead {
+						if a.Next.Live && !slices.ContainsFunc(own.Looked, func(l diagnose.Looked) bool {
+							return l.Look == look
+						}) {
+							assert.Less(t, bits, live[a.Next.Look], "%s tells as much as %s", look, a.Next.Look)
 						}
 					}
-					own.Looked = append(
-						own.Looked,
-						diagnose.Looked{Look: a.Next.Look, Found: h.Finds(a.Next.Look, rng)},
-					)
+					found := h.Finds(a.Next.Look, rng)
+					own.Looked = append(own.Looked, diagnose.Looked{Look: a.Next.Look, Found: found})
 					looks++
-					a = diagnose.Diagnose(&own)
+					a = solved.Answer(&own)
 				}
 				count++
+				met[id] = true
 				place := slices.IndexFunc(a.Causes, func(x diagnose.Cause) bool { return x.ID == id })
 				if place == 0 {
 					first++
@@ -162,19 +159,12 @@ func TestHiddenCausesAreFound(t *testing.T) {
 					sum += x.Probability
 				}
 				assert.InDelta(t, 1, sum, 1e-9)
-				assert.False(t, math.IsNaN(sum))
 			}
 		}
 	}
-	t.Logf(
-		"%d cases: first %d before looks, %d after, among three %d, %.2f looks each; missed %v",
-		count,
-		before,
-		first,
-		three,
-		float64(looks)/float64(count),
-		missed,
-	)
+	t.Logf("%d cases of %d causes: first %d before looks, %d after, among three %d, %.2f looks each; missed %v; "+
+		"shows nothing %v", count, len(met), before, first, three, float64(looks)/float64(count), missed, unseen)
+	assert.GreaterOrEqual(t, len(met), 30)
 	assert.GreaterOrEqual(t, count, 300)
 	assert.GreaterOrEqual(t, first, count*80/100)
 	assert.GreaterOrEqual(t, three, count*95/100)

@@ -3,6 +3,7 @@ package diagnose
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
@@ -18,7 +19,8 @@ func CauseIDs() (list []string) {
 
 // Hidden is a machine that is not as its plate says, with one thing wrong, and what it shows.
 type Hidden struct {
-	p *picture
+	p     *picture
+	sound bool // nothing is wrong
 }
 
 // Hide makes one up of a case; ok is false where the cause cannot be on this way.
@@ -41,7 +43,7 @@ func Hide(c *Case, id string, rng *rand.Rand) (h Hidden, ok bool) {
 	for i := range causes {
 		if causes[i].ID == id && causes[i].alter(w) {
 			p := w.show()
-			return Hidden{&p}, true
+			return Hidden{&p, i == 0}, true
 		}
 	}
 	return h, false
@@ -73,18 +75,31 @@ func really(m network.Motor, off func(float64) float64) network.Motor {
 	return m
 }
 
-// Says is what somebody says of it who sees most of what is there, and now and then what is not.
-func (h Hidden) Says(rng *rand.Rand) (said []string) {
-	for i := range Symptoms {
-		often := 0.03
-		if Symptoms[i].shows(h.p) {
-			often = 0.65
-		}
-		if rng.Float64() < often {
-			said = append(said, Symptoms[i].ID)
+// Says is what somebody says of it who sees most of what is there, and now and then what is not. Nobody asks who sees
+// nothing: something is seen, and of a fault something that a sound machine would not show; ok is false where it shows
+// nothing of the kind.
+func (h Hidden) Says(c *Case, rng *rand.Rand) (said []string, ok bool) {
+	sound := c.world()
+	sound.share = h.p.world.share
+	usual := sound.show()
+	strange := func(s Symptom) bool { return s.shows(h.p) && (h.sound || !s.shows(&usual)) }
+	if !slices.ContainsFunc(Symptoms, strange) {
+		return nil, false
+	}
+	for !ok {
+		said = nil
+		for _, s := range Symptoms {
+			often := 0.03
+			if s.shows(h.p) {
+				often = 0.65
+			}
+			if rng.Float64() < often {
+				said = append(said, s.ID)
+				ok = ok || strange(s)
+			}
 		}
 	}
-	return said
+	return said, true
 }
 
 // Reads is what a meter of 1.5 percent reads on it in a state; ok is false where it does not come to that.
@@ -112,12 +127,20 @@ func (h Hidden) Finds(look string, rng *rand.Rand) string {
 	return found
 }
 
-// Bits are what every look would tell of a case, by its id, those that are live apart.
-func Bits(c *Case) (dead, live map[string]float64) {
-	list := c.weigh()
+// Solved is what all causes of a case show, solved once for many that are asked of it.
+type Solved struct{ list []shown }
+
+// Solve solves it.
+func Solve(c *Case) Solved { return Solved{c.shown()} }
+
+// Answer is as Diagnose of a case with the same machine, and without a load of its own.
+func (s Solved) Answer(c *Case) Answer { return c.answer(s.list) }
+
+// Bits are what every look would tell of the case that was answered last, by its id, those that are live apart.
+func (s Solved) Bits() (dead, live map[string]float64) {
 	dead, live = map[string]float64{}, map[string]float64{}
 	for i := range Looks {
-		gain, ok := Looks[i].gain(list)
+		gain, ok := Looks[i].gain(s.list)
 		if !ok {
 			continue
 		}
@@ -151,7 +174,7 @@ func Windings(m network.Motor, volts, slip float64, reversed bool) (lines [3]flo
 		y := own.at(m.RatedHertz, xm, leakage)
 		phase := complex(volts/math.Sqrt(3), 0)
 		v := [3]complex128{phase, phase * turn * turn, phase * turn}
-		w := y.across(own.delta, v)
+		w, _ := y.across(own.delta, v)
 		squares := 0.0
 		for k := range 3 {
 			var line complex128
@@ -170,4 +193,36 @@ func Windings(m network.Motor, volts, slip float64, reversed bool) (lines [3]flo
 		leakage = (leakage + own.circuit.LeakageFactor(math.Sqrt(squares/3))) / 2
 	}
 	return lines, torque
+}
+
+// Excites says whether a sound case's capacitors keep its volts up with the supply gone.
+func Excites(c *Case) bool { return c.world().excites() }
+
+// Broken is how a case's machine stands switched on, broken in one way and in another that is the same seen from
+// outside: a lead parted by a joint that is open, and in star also a winding.
+func Broken(c *Case) (cut, joint, winding map[string]float64) {
+	seen := func(alter func(m *turning)) map[string]float64 {
+		w := c.world()
+		alter(w.machine)
+		s := w.show().locked
+		at := map[string]float64{"ab": s.ab, "bc": s.bc, "ca": s.ca, "torque": s.machines[0].torque}
+		at["a"], at["b"], at["c"] = s.machines[0].lines[0], s.machines[0].lines[1], s.machines[0].lines[2]
+		return at
+	}
+	cut = seen(func(m *turning) { m.open = 2 })
+	joint = seen(func(m *turning) { m.lug[2] = nowhere })
+	if c.Motor.Connection != network.Delta {
+		winding = seen(func(m *turning) { m.opened = true })
+	}
+	return cut, joint, winding
+}
+
+// Pairs are the ohms between the leads of a case's machine: sound, with half a winding, and with one open.
+func Pairs(c *Case) (sound, halved, opened [3]float64) {
+	m := machineOf(&c.Motor)
+	sound = m.pairs()
+	m.halved = true
+	halved = m.pairs()
+	m.opened = true
+	return sound, halved, m.pairs()
 }

@@ -29,6 +29,14 @@ var (
 	good       = Found{"good", "as it should"}
 )
 
+// either is what is wrong where it is, and good else.
+func either(wrong bool, id string) string {
+	if wrong {
+		return id
+	}
+	return good.ID
+}
+
 // measured is a capacitor's microfarads against what is meant.
 func measured(is, meant float64) string {
 	switch {
@@ -50,10 +58,15 @@ var Looks = []Look{
 		"ohms-through-lines",
 		"Isolated: from the supply’s terminals to the machine’s leads, contacts held in, all three.",
 		false,
-		[]Found{closedPath, {"line-open", "a line is open"}, {"made-open", "the made leg is open"}},
+		[]Found{
+			closedPath, {"line-open", "the first line is open"}, {"second-open", "the second line is open"},
+			{"made-open", "the made leg is open"},
+		},
 		8,
 		func(w *world, _ *picture) string {
 			switch {
+			case w.dead && w.second || w.machine.open == 1:
+				return "second-open"
 			case w.dead || w.machine.open == 0:
 				return "line-open"
 			case w.machine.open == 2:
@@ -81,18 +94,15 @@ var Looks = []Look{
 			if w.idler != nil || w.meant.start == 0 {
 				return ""
 			}
-			if w.stuck {
-				return "welded"
-			}
-			return good.ID
+			return either(w.stuck, "welded")
 		}},
-	{"measure-balance-capacitors", "Isolated and discharged: measure the balance capacitors off their leads.", false,
-		[]Found{asMarked, none}, 8, func(w *world, _ *picture) string {
-			if w.idler == nil || w.meant.ac == 0 {
-				return ""
-			}
-			return measured(w.ac, w.meant.ac)
-		}},
+	{"measure-balance-capacitors", "Isolated and discharged: measure the balance capacitors off their leads, and add " +
+		"up those at the first line.", false, []Found{asMarked, less, more, none}, 8, func(w *world, _ *picture) string {
+		if w.idler == nil || w.meant.ac == 0 {
+			return ""
+		}
+		return measured(w.ac, w.meant.ac)
+	}},
 	{
 		"look-at-links",
 		"Isolated: open the terminal box and read how leads or links are joined, against the plate.",
@@ -111,51 +121,115 @@ var Looks = []Look{
 	},
 	{"kick-test", "Isolated: the kick test of the Leads step on all three windings.", false,
 		[]Found{good, {"reversed", "one kicks the other way"}}, 20, func(w *world, _ *picture) string {
-			if w.machine.reversed {
-				return "reversed"
-			}
-			return good.ID
+			return either(w.machine.reversed, "reversed")
 		}},
 	{"trace-capacitor-lead", "Isolated and discharged: to which line does the capacitors’ lead go?", false,
 		[]Found{good, {"other-line", "to the other line"}}, 4, func(w *world, _ *picture) string {
 			if w.idler != nil {
 				return ""
 			}
-			if w.on != w.meant.on {
-				return "other-line"
-			}
-			return good.ID
+			return either(w.on != w.meant.on, "other-line")
 		}},
 	{"turn-by-hand", "Isolated: turn the shaft by hand, belt on, then off.", false,
 		[]Found{good, {"binds", "heavy, or it binds"}}, 4, func(w *world, _ *picture) string {
-			if w.drag > 0.1 {
-				return "binds"
-			}
-			return good.ID
+			return either(w.drag > 0.1, "binds")
 		}},
 	{"look-at-work", "At a standstill: tool, gearbox, cut: is it more than it was bought for?", false,
 		[]Found{good, {"heavy", "dull, tight, or far too deep"}}, 3, func(w *world, _ *picture) string {
-			if w.overloaded {
-				return "heavy"
-			}
-			return good.ID
+			return either(w.overloaded, "heavy")
 		}},
 	{"follow-leads", "Isolated: follow the leads from the box to the motor by their marks.", false,
 		[]Found{good, {"exchanged", "two are exchanged"}}, 6, func(w *world, _ *picture) string {
-			if w.machine.backward {
-				return "exchanged"
+			return either(w.machine.backward, "exchanged")
+		}},
+	{"ohms-of-pairs", "Isolated, at the motor's own leads: ohms of all three pairs, against those meant.", false,
+		[]Found{good, {"uneven", "one pair is clearly more"}, {"high", "all are far more"}, {"open", "a pair is open"}},
+		6, func(w *world, _ *picture) string {
+			pairs := w.machine.atMotor()
+			low, high := min(pairs[0], pairs[1], pairs[2]), highest(pairs)
+			switch {
+			case high >= openOhms:
+				return "open"
+			case high > 1.15*low:
+				return "uneven"
+			case low > 1.5*w.meant.pairs[0]:
+				return "high"
 			}
 			return good.ID
+		}},
+	{"look-at-joints", "Isolated, proved dead: each lug, contact and plug on the way: bright, tight, not brown?", false,
+		[]Found{good, {"burnt", "one is loose, brown or pitted"}}, 6, func(w *world, _ *picture) string {
+			return either(highest(w.machine.lug) > 0, "burnt")
+		}},
+	{"read-relay", "Isolated: the start relay's marks against the volts that the Size step gives; then its contacts.",
+		false, []Found{good, {"low", "for lower volts"}, {"worn", "pitted, sluggish, or its spring is weak"}}, 6,
+		func(w *world, _ *picture) string {
+			switch {
+			case w.meant.relay.pulls == 0:
+				return ""
+			case w.relay.pulls < 0.8*w.meant.relay.pulls:
+				return "low"
+			case w.relay.falls > 0.8*w.relay.pulls:
+				return "worn"
+			}
+			return good.ID
+		}},
+	{
+		"discharge-resistors",
+		"Isolated, discharged, proved dead: ohms across each capacitor’s discharge resistor.",
+		false,
+		[]Found{closedPath, none},
+		5,
+		func(w *world, _ *picture) string {
+			if w.meant.run+w.meant.start+w.meant.ac+w.meant.bc == 0 {
+				return ""
+			}
+			if w.bare {
+				return none.ID
+			}
+			return closedPath.ID
+		},
+	},
+	{"contactor-at-rest", "Isolated ahead of it: ohms across each contact of the contactor, let go.", false,
+		[]Found{good, {"welded", "one or more stay closed"}}, 4, func(w *world, _ *picture) string {
+			return either(w.welded, "welded")
+		}},
+	{"follow-coil", "Isolated: between which wires does the contactor’s coil lie?", false,
+		[]Found{good, {"made", "one goes to the made leg"}}, 5, func(w *world, _ *picture) string {
+			return either(w.coilOnMade, "made")
+		}},
+	{"read-overload", "Isolated: the overload relay’s setting, against the plate’s amps.", false,
+		[]Found{good, {"under", "clearly under"}}, 2, func(w *world, _ *picture) string {
+			return either(w.trips < tripsAt, "under")
+		}},
+	{"look-at-fan", "Isolated: fan, cowl and vents: whole, clear, and free air?", false,
+		[]Found{good, {"blocked", "broken, clogged or shut in"}}, 3, func(w *world, _ *picture) string {
+			return either(w.cooling < 1, "blocked")
+		}},
+	{"test-insulation", "Isolated, leads off: insulation of the windings to the frame by an insulation tester.", false,
+		[]Found{good, {"leaks", "under a megohm"}}, 10, func(w *world, _ *picture) string {
+			return either(w.leaks, "leaks")
+		}},
+	{"trace-balance-leads", "Isolated and discharged: do the larger balance capacitors go to the line that is meant?",
+		false, []Found{good, {"exchanged", "to the other line"}}, 5, func(w *world, _ *picture) string {
+			if w.idler == nil || w.meant.ac == w.meant.bc || w.ac == 0 {
+				return ""
+			}
+			return either((w.ac > w.bc) != (w.meant.ac > w.meant.bc), "exchanged")
+		}},
+	{"idler-switch", "Look, do not touch: is the idler’s own switch or contactor in?", false,
+		[]Found{good, {"out", "it is out, or its breaker is"}}, 1, func(w *world, _ *picture) string {
+			if w.idler == nil {
+				return ""
+			}
+			return either(w.away, "out")
 		}},
 	{"watch-idler", "Look, do not touch: does the idler turn, and is it up?", true,
 		[]Found{good, {"stands", "it stands or creeps"}}, 2, func(w *world, _ *picture) string {
 			if w.idler == nil {
 				return ""
 			}
-			if w.standing {
-				return "stands"
-			}
-			return good.ID
+			return either(w.standing, "stands")
 		}},
 	{"volts-at-supply", "Live, one hand, covers on: volts between the lines standing, and while it starts.", true,
 		[]Found{good, {"low", "low, or they fall by more than a tenth"}, {"dead", "nothing"}}, 5,
@@ -165,6 +239,16 @@ var Looks = []Look{
 				return "dead"
 			case w.volts < 0.95*w.meant.volts || p.drop > 0.1:
 				return "low"
+			}
+			return good.ID
+		}},
+	{"watch-clamp", "Live, by a clamp, loaded: does one line’s reading sway a few times in ten seconds?", true,
+		[]Found{good, {"sways", "it sways"}, {"none", "it does not run"}}, 6, func(w *world, p *picture) string {
+			switch {
+			case p.loaded == nil:
+				return none.ID
+			case w.broken:
+				return "sways"
 			}
 			return good.ID
 		}},

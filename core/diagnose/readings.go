@@ -19,8 +19,6 @@ const (
 	tails                  = 4.0
 	// strange is how likely a reading is of a state that a cause does not come to.
 	strange = 1e-4
-	// openOhms is what an ohmmeter says at least where nothing is joined.
-	openOhms = 1e4
 )
 
 // near is how likely a figure is where another is foretold, of one that is foretold to the point (Student's t).
@@ -72,16 +70,16 @@ func (r *Reading) agrees(p *picture) float64 {
 // ohms is how likely it is that a meter reads these between a machine's leads.
 func (r *Reading) ohms(m *turning) float64 {
 	like := 1.0
-	for pair, at := range map[string][2]int{"ab": {0, 1}, "bc": {1, 2}, "ca": {2, 0}} {
+	pairs := m.pairs()
+	for i, pair := range []string{"ab", "bc", "ca"} {
 		read, ok := r.Ohms[pair]
 		if !ok {
 			continue
 		}
-		is := 2 * m.circuit.R1Ohm
-		switch open := m.open == at[0] || m.open == at[1]; {
-		case open != (read >= openOhms):
+		switch is := pairs[i]; {
+		case (is >= openOhms) != (read >= openOhms):
 			like *= strange
-		case !open:
+		case is < openOhms:
 			like *= near(read, is, ohmsShare, ohmsLeast)
 		}
 	}

@@ -15,9 +15,12 @@ type turning struct {
 	hertz    float64 // of the plate
 	friction float64 // watts at synchronous speed
 	delta    bool
-	reversed bool // the third winding
-	open     int  // the lead that is open, 0 to 2; −1 for none
-	backward bool // two leads are exchanged
+	reversed bool       // the third winding
+	halved   bool       // of it one of two parallel halves is not joined
+	opened   bool       // it is open
+	lug      [3]float64 // ohms of a bad joint in each lead
+	open     int        // the lead that is open, 0 to 2; −1 for none
+	backward bool       // two leads are exchanged
 	slip     float64
 }
 
@@ -27,6 +30,7 @@ type admittance struct {
 	terminal          [3][3]complex128
 	winding           [3][3]complex128
 	ends              [3]complex128
+	beside            complex128 // what the third winding has in series
 	forward, backward motor.Branch
 	times             float64
 }
@@ -60,7 +64,18 @@ func (m *turning) at(hertz, xm, leakage float64) (y admittance) {
 				y.ends[i] * y.ends[k]
 		}
 	}
-	if m.delta {
+	y.beside = m.partial(m.circuit.X1Ohm*leakage*ratio, y.times)
+	inSeries(&y.winding, 2, y.beside)
+	y.joined(m.delta)
+	for i, ohms := range m.lug {
+		inSeries(&y.terminal, i, complex(ohms, 0))
+	}
+	return y
+}
+
+// joined puts windings in delta or star between the terminals.
+func (y *admittance) joined(delta bool) {
+	if delta {
 		for i := range 3 { // winding i lies from terminal i to the next
 			for k := range 3 {
 				y.terminal[i][k] += y.winding[i][k]
@@ -69,7 +84,7 @@ func (m *turning) at(hertz, xm, leakage float64) (y admittance) {
 				y.terminal[(i+1)%3][(k+1)%3] += y.winding[i][k]
 			}
 		}
-		return y
+		return
 	}
 	var row, column [3]complex128
 	all := complex128(0)
@@ -85,29 +100,41 @@ func (m *turning) at(hertz, xm, leakage float64) (y admittance) {
 			y.terminal[i][k] = y.winding[i][k] - row[i]*column[k]/all
 		}
 	}
-	return y
 }
 
-// across is the volts of the windings by those of the terminals, each from its start.
-func (y *admittance) across(delta bool, v [3]complex128) (w [3]complex128) {
-	if delta {
-		for i := range 3 {
-			w[i] = (v[i] - v[(i+1)%3]) * y.ends[i]
-		}
-		return w
-	}
-	var into, all complex128
+// ampsOf is a matrix of admittances times volts.
+func ampsOf(y *[3][3]complex128, v [3]complex128) (amps [3]complex128) {
 	for i := range 3 {
 		for k := range 3 {
-			into += y.winding[i][k] * v[k]
-			all += y.winding[i][k]
+			amps[i] += y[i][k] * v[k]
 		}
 	}
-	star := into / all
-	for i := range 3 {
-		w[i] = (v[i] - star) * y.ends[i]
+	return amps
+}
+
+// across is the volts and amps of the windings by the volts of their terminals, each from its start.
+func (y *admittance) across(delta bool, v [3]complex128) (w, amps [3]complex128) {
+	if delta {
+		for i := range 3 {
+			w[i] = v[i] - v[(i+1)%3]
+		}
+	} else {
+		var into, all complex128
+		for i := range 3 {
+			for k := range 3 {
+				into += y.winding[i][k] * v[k]
+				all += y.winding[i][k]
+			}
+		}
+		for i := range 3 {
+			w[i] = v[i] - into/all
+		}
 	}
-	return w
+	amps = ampsOf(&y.winding, w)
+	for i, end := range y.ends {
+		w[i], amps[i] = w[i]*end, amps[i]*end
+	}
+	return w, amps
 }
 
 // fields are the forward and backward sequence of three windings.
@@ -126,8 +153,9 @@ type seen struct {
 type rig struct {
 	volts, hertz float64
 	ohms         complex128 // of the supply
-	dead         bool       // a line of the supply is open
-	ac, bc       float64    // microfarads
+	dead         bool       // a line of the supply is open, the first or the second
+	second       bool
+	ac, bc       float64 // microfarads
 	machines     []*turning
 }
 
@@ -228,17 +256,18 @@ func (r *rig) once(s *state, xm, leakage []float64) (off float64) {
 			t[k] = volt(at[i][k])
 		}
 		a := &own[i]
-		w := a.across(m.delta, t)
+		lines := ampsOf(&a.terminal, t)
 		squares := 0.0
-		for k := range 3 {
-			var line, winding complex128
-			for l := range 3 {
-				line += a.terminal[k][l] * t[l]
-				winding += a.winding[k][l] * a.ends[k] * a.ends[l] * w[l]
-			}
-			s.machines[i].lines[k], s.machines[i].windings[k] = cmplx.Abs(line), cmplx.Abs(winding)
-			squares += real(line)*real(line) + imag(line)*imag(line)
+		for k, amps := range lines {
+			s.machines[i].lines[k] = cmplx.Abs(amps)
+			squares += real(amps)*real(amps) + imag(amps)*imag(amps)
+			t[k] -= complex(m.lug[k], 0) * amps
 		}
+		w, windings := a.across(m.delta, t)
+		for k, amps := range windings {
+			s.machines[i].windings[k] = cmplx.Abs(amps)
+		}
+		w[2] -= a.beside * windings[2]
 		f, b := fields(w)
 		ef, eb := cmplx.Abs(f*a.forward.EMFPerVolt), cmplx.Abs(b*a.backward.EMFPerVolt)
 		synchronous := 4 * math.Pi * r.hertz / float64(m.poles)

@@ -2,47 +2,139 @@ package diagnose
 
 import "math"
 
-// Symptom is something that is seen, heard or smelt, and may be said.
+// Symptom is something that is seen, heard or smelt, and may be said; When is when it is.
 type Symptom struct {
-	ID    string                `json:"id"`
-	Title string                `json:"title"`
-	shows func(p *picture) bool // whether a picture has it
+	ID    string `json:"id"`
+	Title string `json:"title"`
+	When  string `json:"when"`
+	idler bool   // there is none without an idler
+	shows func(p *picture) bool
 }
+
+// When something is seen.
+const (
+	atStart = "As it starts"
+	atWork  = "As it runs"
+	atRest  = "Switched off, or after"
+)
 
 // Symptoms are those that can be said; each is there in a picture or is not.
 var Symptoms = []Symptom{
-	{"nothing-happens", "Nothing happens, no sound", func(p *picture) bool { return p.start == silent }},
-	{"hums-does-not-start", "Hums and does not start", func(p *picture) bool { return p.start == hums }},
-	{"starts-backwards", "Starts the wrong way round", func(p *picture) bool { return p.start == backwards }},
-	{"starts-slowly", "Starts slowly, or only with a push", func(p *picture) bool {
+	{
+		"nothing-happens",
+		"Nothing happens, no sound",
+		atStart,
+		false,
+		func(p *picture) bool { return p.start == silent },
+	},
+	{
+		"hums-does-not-start",
+		"Hums and does not start",
+		atStart,
+		false,
+		func(p *picture) bool { return p.start == hums },
+	},
+	{"starts-backwards", "Starts the wrong way round", atStart, false, func(p *picture) bool {
+		return p.start == backwards
+	}},
+	{"starts-slowly", "Starts slowly, or only with a push", atStart, false, func(p *picture) bool {
 		torque := math.Abs(p.locked.machines[0].torque) / p.world.rated()
 		return p.start == starts && torque < 2*(p.world.breakaway+p.world.drag)
 	}},
-	{"labours", "Labours: slow and growling under load", func(p *picture) bool {
-		return p.idle != nil && (p.loaded == nil || p.slip > 1.6*p.usual*max(p.world.share, 0.3))
-	}},
-	{"falls-out", "Stalls as soon as it cuts", func(p *picture) bool { return p.idle != nil && p.loaded == nil }},
-	{"leg-low", "The made leg is low", func(p *picture) bool { return p.leg() < 0.93 && p.leg() > 0.6 }},
-	{"leg-high", "The made leg is high", func(p *picture) bool { return p.legHigh() > 1.07 }},
-	{"leg-dead", "The made leg is dead, or about half", func(p *picture) bool { return p.leg() <= 0.6 }},
-	{"trips-at-start", "Trips its overload or breaker while it starts", func(p *picture) bool {
+	{"trips-at-start", "Trips its overload or breaker while it starts", atStart, false, func(p *picture) bool {
 		return p.start == hums && p.drawn() > 2
 	}},
-	{"trips-after-a-while", "Trips after minutes or an hour", func(p *picture) bool { return p.lineAmps() > 1.15 }},
-	{"hot-frame", "Its frame is hot", func(p *picture) bool { return p.heat > 1.25 }},
-	{"hot-winding", "Frame hardly warm, but a winding smells or is hot", func(p *picture) bool {
-		return p.hottest > 1.2 && p.heat <= 1.25
+	{"start-part-chatters", "The start box chatters: in, out, in", atStart, false, (*picture).chatters},
+	{"contactor-chatters", "The contactor chatters or drops out", atStart, false, (*picture).contactorFalls},
+	{"lights-dim", "Lights dim long", atStart, false, func(p *picture) bool { return p.drop > 0.06 }},
+	{"idler-stands", "The idler does not turn", atStart, true, func(p *picture) bool { return p.world.standing }},
+	{"idler-hums", "The idler hums and does not come up", atStart, true, func(p *picture) bool {
+		return p.world.standing && !p.world.away
 	}},
-	{"growls-idle", "Growls or shakes with nothing to do", func(p *picture) bool {
+	{"labours", "Labours: slow and growling under load", atWork, false, func(p *picture) bool {
+		return p.idle != nil && (p.loaded == nil || p.slip > 1.6*p.usual*max(p.world.share, 0.3))
+	}},
+	{"falls-out", "Stalls as soon as it cuts", atWork, false, func(p *picture) bool {
+		return p.idle != nil && p.loaded == nil
+	}},
+	{"growls-idle", "Growls or shakes with nothing to do", atWork, false, func(p *picture) bool {
 		return p.idle != nil && p.apart() > 0.6
 	}},
-	{"lights-dim", "Lights dim long when it starts", func(p *picture) bool { return p.drop > 0.06 }},
-	{"smells", "It smells of hot varnish", func(p *picture) bool { return p.hottest > 1.4 }},
-	{"fuse-gone", "A fuse is gone", func(p *picture) bool {
-		return p.world.dead || p.start == hums && p.drawn() > 4 || p.world.machine.open == 0
+	{"sways", "Its hum and amps swell and fade slowly under load", atWork, false, func(p *picture) bool {
+		return p.world.broken && p.loaded != nil
 	}},
-	{"coasts-short", "Runs down at once when switched off", func(p *picture) bool { return p.world.drag > 0.1 }},
-	{"idler-stands", "The idler does not turn", func(p *picture) bool { return p.world.standing }},
+	{"leg-low", "The made leg is low", atWork, false, func(p *picture) bool { return p.leg() < 0.93 && p.leg() > 0.6 }},
+	{"leg-high", "The made leg is high", atWork, false, func(p *picture) bool { return p.legHigh() > 1.07 }},
+	{"leg-dead", "The made leg is dead, or about half", atWork, false, func(p *picture) bool { return p.leg() <= 0.6 }},
+	{"start-part-comes-back", "The start box comes back in", atWork, false, (*picture).comesBack},
+	{"trips-after-a-while", "Trips after minutes or an hour", atWork, false, func(p *picture) bool {
+		return p.lineAmps() > p.world.trips
+	}},
+	{"hot-frame", "Its frame is hot", atWork, false, func(p *picture) bool { return p.heat > 1.25 }},
+	{"hot-winding", "Frame hardly warm, but a winding smells or is hot", atWork, false, func(p *picture) bool {
+		return p.hottest > 1.2 && p.heat <= 1.25
+	}},
+	{"smells", "It smells of hot varnish", atWork, false, func(p *picture) bool { return p.hottest > 1.4 }},
+	{"lug-hot", "A lug, a contact or a plug is hot or brown", atWork, false, func(p *picture) bool {
+		return p.lugWatts() > 15
+	}},
+	{"earth-trips", "A residual-current device trips, or its frame tingles", atWork, false, func(p *picture) bool {
+		return p.world.leaks && !p.world.dead
+	}},
+	{"fuse-first", "A fuse is gone: the first line's", atRest, false, func(p *picture) bool { return p.fuse(0) }},
+	{"fuse-second", "A fuse is gone: the second line's", atRest, false, func(p *picture) bool { return p.fuse(1) }},
+	{"fuse-made", "A fuse is gone: the made leg's", atRest, false, func(p *picture) bool { return p.fuse(2) }},
+	{"does-not-stop", "It runs on, or hums, when switched off", atRest, false, func(p *picture) bool {
+		return p.world.welded && !p.world.dead
+	}},
+	{"coasts-short", "Runs down at once when switched off", atRest, false, func(p *picture) bool {
+		return p.world.drag > 0.1
+	}},
+	{"volts-unplugged", "Its plug or leads show volts, or bite, when unplugged", atRest, false, func(p *picture) bool {
+		return p.world.bare || p.excites
+	}},
+}
+
+// Sayable are those of a case: what is said of an idler only where there is one.
+func (c *Case) Sayable() (list []Symptom) {
+	for _, s := range Symptoms {
+		if !s.idler || c.Idler != nil {
+			list = append(list, s)
+		}
+	}
+	return list
+}
+
+// blows is from how many times of plate amps on a fuse goes where a machine hums and stands.
+const blows = 4
+
+// fuse says whether the fuse of a line is gone, 2 for the made leg's: the line is open, or it is the one that carries
+// most of what a stalled machine draws.
+func (p *picture) fuse(line int) bool {
+	w := p.world
+	if w.dead {
+		return line == 0 && !w.second || line == 1 && w.second
+	}
+	if w.machine.open >= 0 {
+		return line == w.machine.open
+	}
+	l := p.locked.machines[0].lines
+	return p.start == hums && p.drawn() > blows && l[line] == highest(l)
+}
+
+// lugWatts is the heat of its worst joint as it runs, or hums.
+func (p *picture) lugWatts() (watts float64) {
+	s := p.steady()
+	if s == nil {
+		s = &p.locked
+	}
+	if len(s.machines) == 0 {
+		return 0
+	}
+	for i, amps := range s.machines[0].lines {
+		watts = max(watts, amps*amps*p.world.machine.lug[i])
+	}
+	return watts
 }
 
 // steady is the state that a machine runs in, loaded or else idle; nil for neither.

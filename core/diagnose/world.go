@@ -10,33 +10,53 @@ type world struct {
 	start          float64 // that leave once it is up
 	stuck          bool    // the start capacitor stays
 	on             string  // the pair that capacitors hang on: ac or bc
+	relay          relay   // that takes the start capacitor out
 	standing       bool    // the idler does not turn
+	away           bool    // it is not on at all, and neither are its capacitors
 	share          float64 // of plate output that the machine has to do
 	overloaded     bool    // which is more than is said
 	drag           float64 // beside it, as a share
 	breakaway      float64 // that it takes to turn, as a share of rated torque
+	cooling        float64 // of what it should be
+	broken         bool    // bars of its cage
+	leaks          bool    // to its frame
+	bare           bool    // its capacitors have no discharge resistors
+	welded         bool    // its contactor's contacts
+	coilOnMade     bool    // the contactor's coil lies at the made leg
+	trips          float64 // of plate amps, at which its overload relay trips
 	watts, amps    float64 // of the plate
 	rpm            float64
 	meant          meant
 }
 
+// tripsAt is at which times of its setting, which is the plate's amps, an overload relay trips (IEC 60947-4-1: between
+// 1.05 and 1.2).
+const tripsAt = 1.15
+
 // meant is what is to be there, to tell what is there from it.
 type meant struct {
-	run, start, ac float64 // microfarads
-	on             string
-	r1             float64 // ohms of the stator
-	volts          float64
-	idle, apart    float64 // amps with nothing to do, their mean, and how far they are from one another
+	run, start, ac, bc float64 // microfarads
+	on                 string
+	r1                 float64    // ohms of the stator
+	pairs              [3]float64 // of its leads
+	volts              float64
+	relay              relay
+	idle, apart        float64 // amps with nothing to do, their mean, and how far they are from one another
 }
 
 // sound keeps what is meant of a world in which nothing is wrong yet.
 func (w *world) sound() {
-	w.meant = meant{run: w.run, start: w.start, ac: w.ac, on: w.on, r1: w.machine.circuit.R1Ohm, volts: w.volts}
+	w.meant = meant{
+		run: w.run, start: w.start, ac: w.ac, bc: w.bc, on: w.on, r1: w.machine.circuit.R1Ohm,
+		pairs: w.machine.pairs(), volts: w.volts,
+	}
 	p := w.copy().show()
 	if p.idle != nil {
 		l := p.idle.machines[0].lines
 		w.meant.idle, w.meant.apart = (l[0]+l[1]+l[2])/3, p.apart()
 	}
+	w.setRelay(p.idle)
+	w.meant.relay = w.relay
 }
 
 // copy is the world apart from this one, to be altered.
@@ -46,7 +66,10 @@ func (w *world) copy() *world {
 	other.machine, other.machines = &m, []*turning{&m}
 	if w.idler != nil {
 		i := *w.idler
-		other.idler, other.machines = &i, append(other.machines, &i)
+		other.idler = &i
+		if !w.away {
+			other.machines = append(other.machines, &i)
+		}
 	}
 	return &other
 }
@@ -63,6 +86,8 @@ const (
 // loaded. A machine that does not run has none of the latter.
 type picture struct {
 	world   *world
+	early   bool // its start capacitor leaves at standstill
+	excites bool // its volts stand on with the supply gone
 	start   string
 	sense   float64 // in which it turns, 1 or −1
 	locked  state   // switched on, at standstill
@@ -77,12 +102,12 @@ type picture struct {
 
 // fit puts the world's capacitors in, with the start capacitor or without.
 func (w *world) fit(starting bool) {
+	if w.idler != nil {
+		return // its own stay as they are
+	}
 	c := w.run
 	if starting || w.stuck {
 		c += w.start
-	}
-	if w.idler != nil {
-		return // its own stay as they are
 	}
 	w.ac, w.bc = c, 0
 	if w.on == "bc" {
@@ -128,6 +153,9 @@ func (w *world) show() picture {
 		off.turnIdler()
 	}
 	p.locked = w.solve()
+	if p.early = w.early(&p.locked); p.early {
+		p.locked = w.held(1, false)
+	}
 	if w.volts > 0 {
 		p.drop = 1 - p.locked.ab/w.volts
 	}
@@ -147,6 +175,7 @@ func (w *world) show() picture {
 		p.start = starts
 	}
 	w.fit(false)
+	p.excites = w.excites()
 	p.sense = math.Copysign(1, torque)
 	if s, _, ok := w.settle(0, p.sense); ok {
 		p.idle = &s
@@ -183,10 +212,17 @@ func (p *picture) feel(s *state) {
 		rated /= math.Sqrt(3)
 	}
 	p.hottest, p.heat = 0, 0
-	for _, amps := range s.machines[0].windings {
-		p.hottest = max(p.hottest, amps/rated)
-		p.heat += amps * amps / (3 * rated * rated)
+	for i, amps := range s.machines[0].windings {
+		times := amps / rated
+		if i == 2 && p.world.machine.halved {
+			times *= 2 // one half carries what is for two, and heats half as much copper
+			p.heat -= times * times / 6
+		}
+		p.hottest = max(p.hottest, times)
+		p.heat += times * times / 3
 	}
+	p.hottest /= math.Sqrt(p.world.cooling)
+	p.heat /= p.world.cooling
 }
 
 // settle finds where the machine turns with a share of plate output to do, its highest speed that is stable; ok is

@@ -8,6 +8,7 @@ import (
 	"brackmoor/core/capacitor"
 	"brackmoor/core/circuit"
 	"brackmoor/core/quantity"
+	"brackmoor/core/rule"
 	"brackmoor/core/stock"
 )
 
@@ -73,13 +74,13 @@ func (q *Question) StartBank(microfarad float64, b capacitor.Bank) circuit.Bank 
 	return own
 }
 
+// relayFalls is at which share of its pick-up volts a potential relay falls.
+var relayFalls = rule.Limit("start.relay-chatters", "falls_share")
+
 // Leaving says when a start bank leaves: by a timer no sooner than its motor is up, and by volts at which a potential
 // relay tells that speed; nil for what is not known.
 func Leaving(b *circuit.Bank, up, timer, pickUp *float64) {
-	const (
-		past    = 1.1 // of the seconds until it is up
-		dropsAt = 0.4 // of the volts at which it picks up (makers of such relays: a third to a half)
-	)
+	const past = 1.1 // of the seconds until it is up
 	if up != nil {
 		b.Seconds = past * *up
 	}
@@ -88,7 +89,7 @@ func Leaving(b *circuit.Bank, up, timer, pickUp *float64) {
 	}
 	b.Seconds = circuit.Settable(b.Seconds)
 	if pickUp != nil {
-		b.PickUp, b.DropOut = math.Floor(*pickUp), math.Floor(dropsAt**pickUp)
+		b.PickUp, b.DropOut = math.Floor(*pickUp), math.Floor(relayFalls**pickUp)
 	}
 }
 

@@ -171,7 +171,9 @@ var Catalogue = []Rule{
 		"While a machine starts on an idler the made leg falls for all that hang on it.",
 		shop, Numbers{"least_percent": 80}},
 	{"start.relay-chatters", Stop, "The start relay chatters",
-		"A relay that drops the capacitor and takes it back burns its contacts and the capacitor.", shop, nil},
+		"A relay that drops the capacitor and takes it back burns its contacts and the capacitor.",
+		"makers of such relays let them fall at a third to a half of the volts at which they pull; " + shop,
+		Numbers{"falls_share": 0.4}},
 	{
 		"start.follows-spin",
 		Caution,
@@ -289,7 +291,8 @@ var Catalogue = []Rule{
 		"An idler's shaft and any belt need a guard, its frame a bond and a firm foot.", "IEC 60204-1; " + shop, nil},
 	{"rotary.made-leg", Caution, "Mark the made leg",
 		"The made leg feeds no control, no coil and no single-phase load, and is marked at every terminal.",
-		"NEC 455.6(B) and 455.9 (US, 2023)", nil},
+		"NEC 455.6(B) and 455.9 (US, 2023); contactors fall between 0.2 and 0.75 of their volts, IEC 60947-4-1",
+		Numbers{"coil_falls_share": 0.6}},
 	{
 		"rotary.load-last",
 		Caution,

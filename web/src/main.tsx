@@ -19,6 +19,7 @@ const Daybook = lazy(() => import('./daybook/Daybook').then(m => ({ default: m.D
 const LogPage = lazy(() => import('./daybook/LogPage').then(m => ({ default: m.LogPage })));
 const SourcesPage = lazy(() => import('./card/SourcesPage').then(m => ({ default: m.SourcesPage })));
 const Bench = lazy(() => import('./bench/Bench').then(m => ({ default: m.Bench })));
+const KeypadPage = lazy(() => import('./bench/KeypadPage').then(m => ({ default: m.KeypadPage })));
 const Stores = lazy(() => import('./stores/Stores').then(m => ({ default: m.Stores })));
 const SheetPage = lazy(() => import('./sheet/SheetPage').then(m => ({ default: m.SheetPage })));
 
@@ -43,108 +44,123 @@ document.createElement = ((tag: string, options?: ElementCreationOptions) => {
   return element;
 }) as typeof document.createElement;
 
+/** Everything of a shop, for those who may see it. */
+const Shop = () => (
+  <Passphrase>
+    <Routes>
+      <Route element={<Frame />}>
+        <Route
+          index
+          element={
+            <Suspense>
+              <Home />
+            </Suspense>
+          }
+        />
+        <Route
+          path="converters/:converter"
+          element={
+            <Suspense>
+              <ConverterPage />
+            </Suspense>
+          }
+        />
+        <Route
+          path="day"
+          element={
+            <Suspense>
+              <DayCard />
+            </Suspense>
+          }
+        />
+        <Route
+          path="stores"
+          element={
+            <Suspense>
+              <Stores />
+            </Suspense>
+          }
+        />
+        <Route
+          path="bench"
+          element={
+            <Suspense>
+              <Bench />
+            </Suspense>
+          }
+        />
+        <Route
+          path="daybook"
+          element={
+            <Suspense>
+              <Daybook />
+            </Suspense>
+          }
+        />
+        <Route
+          path="daybook/print"
+          element={
+            <Suspense>
+              <LogPage />
+            </Suspense>
+          }
+        />
+        <Route path="machines" element={<Machines />} />
+        <Route
+          path="machines/:machine/:step?"
+          element={
+            <Suspense>
+              <Card />
+            </Suspense>
+          }
+        />
+        <Route
+          path="motors/:motor/sources"
+          element={
+            <Suspense>
+              <SourcesPage />
+            </Suspense>
+          }
+        />
+        <Route
+          path="motors/:motor/sheet"
+          element={
+            <Suspense>
+              <SheetPage />
+            </Suspense>
+          }
+        />
+        <Route
+          path="rulebook"
+          element={
+            <Suspense>
+              <Rulebook />
+            </Suspense>
+          }
+        />
+        <Route path="*" element={<Machines />} />
+      </Route>
+    </Routes>
+  </Passphrase>
+);
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <ConfigProvider theme={theme} csp={{ nonce }}>
       <Antd>
         <QueryClientProvider client={queries}>
           <BrowserRouter>
-            <Passphrase>
-              <Routes>
-                <Route element={<Frame />}>
-                  <Route
-                    index
-                    element={
-                      <Suspense>
-                        <Home />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="converters/:converter"
-                    element={
-                      <Suspense>
-                        <ConverterPage />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="day"
-                    element={
-                      <Suspense>
-                        <DayCard />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="stores"
-                    element={
-                      <Suspense>
-                        <Stores />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="bench"
-                    element={
-                      <Suspense>
-                        <Bench />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="daybook"
-                    element={
-                      <Suspense>
-                        <Daybook />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="daybook/print"
-                    element={
-                      <Suspense>
-                        <LogPage />
-                      </Suspense>
-                    }
-                  />
-                  <Route path="machines" element={<Machines />} />
-                  <Route
-                    path="machines/:machine/:step?"
-                    element={
-                      <Suspense>
-                        <Card />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="motors/:motor/sources"
-                    element={
-                      <Suspense>
-                        <SourcesPage />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="motors/:motor/sheet"
-                    element={
-                      <Suspense>
-                        <SheetPage />
-                      </Suspense>
-                    }
-                  />
-                  <Route
-                    path="rulebook"
-                    element={
-                      <Suspense>
-                        <Rulebook />
-                      </Suspense>
-                    }
-                  />
-                  <Route path="*" element={<Machines />} />
-                </Route>
-              </Routes>
-            </Passphrase>
+            <Routes>
+              <Route
+                path="keypad/:drive"
+                element={
+                  <Suspense>
+                    <KeypadPage />
+                  </Suspense>
+                }
+              />
+              <Route path="*" element={<Shop />} />
+            </Routes>
           </BrowserRouter>
         </QueryClientProvider>
       </Antd>

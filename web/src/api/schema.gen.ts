@@ -2010,6 +2010,7 @@ export interface components {
         DiagnoseSymptom: {
             id: string;
             title: string;
+            when: string;
         };
         Diagnosis: {
             causes: components["schemas"]["DiagnoseCause"][];

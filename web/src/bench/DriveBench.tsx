@@ -10,7 +10,7 @@ import '../parts/facts.css';
 import { useDrive, type Drive, type Inputs, type Look } from './useDrive';
 
 /** A simulated drive on the Bench: its keypad, what is wired to it, what meters tell, and how it went. */
-export function DriveBench({ id, clear }: { id: string; clear: () => void }) {
+export function DriveBench({ id, clear }: { id: string; clear?: () => void }) {
   const { drive, strip, fault, says, press, wire } = useDrive(id);
   if (fault)
     return (
@@ -18,7 +18,7 @@ export function DriveBench({ id, clear }: { id: string; clear: () => void }) {
         <p className="problem" role="alert">
           {fault.message}
         </p>
-        <Button onClick={clear}>Clear it from the list</Button>
+        {clear && <Button onClick={clear}>Clear it from the list</Button>}
       </section>
     );
   if (!drive) return <p className="soft">Walking to the Bench…</p>;
@@ -33,9 +33,15 @@ export function DriveBench({ id, clear }: { id: string; clear: () => void }) {
           {drive.rating.watts / 1000} kW, {number(drive.rating.amps)} A, built for{' '}
           {drive.rating.three_phase ? 'three lines' : 'one phase'}
           {drive.seed > 0 && `, seed ${drive.seed}`}. Its bus (Modbus TCP, number 1) answers at{' '}
-          <b className="figures">{drive.address}</b>:{' '}
-          <Link to={`/machines/${drive.machine}/settings?motor=${drive.motor}`}>Settings</Link> reads and writes it
-          there.
+          <b className="figures">{drive.address}</b>
+          {drive.machine ? (
+            <>
+              : <Link to={`/machines/${drive.machine}/settings?motor=${drive.motor}`}>Settings</Link> reads and writes
+              it there.
+            </>
+          ) : (
+            '.'
+          )}
         </p>
       </div>
       <Wiring drive={drive} wire={body => void wire(body)} />

@@ -35,9 +35,12 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
     );
   if (found.isError)
     return (
-      <p className="problem" role="alert">
-        {words(found.error)}
-      </p>
+      <div className="fault-refused">
+        <p className="problem" role="alert">
+          {words(found.error)}
+        </p>
+        <Button onClick={() => see({ symptoms: [], looked: [] })}>Begin anew</Button>
+      </div>
     );
   if (!found.data) return <p className="soft">Doing every fault to the model…</p>;
   const d = found.data;
@@ -55,19 +58,26 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
     <div className="fault-step">
       <section className="panel symptoms" aria-label="What is seen and heard">
         <h2>What is seen and heard</h2>
-        {d.symptoms.map(s => (
-          <Checkbox
-            key={s.id}
-            checked={seen.symptoms.includes(s.id)}
-            onChange={e =>
-              see({
-                ...seen,
-                symptoms: e.target.checked ? [...seen.symptoms, s.id] : seen.symptoms.filter(x => x !== s.id),
-              })
-            }
-          >
-            {s.title}
-          </Checkbox>
+        {[...new Set(d.symptoms.map(s => s.when))].map(when => (
+          <fieldset key={when}>
+            <legend>{when}</legend>
+            {d.symptoms
+              .filter(s => s.when === when)
+              .map(s => (
+                <Checkbox
+                  key={s.id}
+                  checked={seen.symptoms.includes(s.id)}
+                  onChange={e =>
+                    see({
+                      ...seen,
+                      symptoms: e.target.checked ? [...seen.symptoms, s.id] : seen.symptoms.filter(x => x !== s.id),
+                    })
+                  }
+                >
+                  {s.title}
+                </Checkbox>
+              ))}
+          </fieldset>
         ))}
         {d.readings > 0 && (
           <p className="soft">

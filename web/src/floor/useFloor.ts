@@ -45,6 +45,19 @@ function useLater() {
   return later;
 }
 
+/** How many times another field was come to. */
+function useVisits() {
+  const visits = useRef(0);
+  useEffect(() => {
+    const count = () => {
+      visits.current++;
+    };
+    document.addEventListener('focusin', count);
+    return () => document.removeEventListener('focusin', count);
+  }, []);
+  return visits;
+}
+
 /** The whole shop: what it is fed by, what is on, and what comes of it, following the hand. */
 export function useFloor(shop: string) {
   const queries = useQueryClient();
@@ -58,7 +71,9 @@ export function useFloor(shop: string) {
   const sooner = useLater();
   const now = useRef<State>({});
   const touched = useRef(false);
-  const held = useRef<{ site: Site; base: Site; version: number } | null>(null);
+  const held = useRef<{ site: Site; base: Site; version: number; before: Site } | null>(null);
+  const visits = useVisits();
+  const entered = useRef<{ visit: number; before: Site; left?: Site }>(undefined);
 
   /** What waits for the picture to be shown: a start takes longer, and is not to hold it up. */
   const shownNow = useRef<() => void>(() => {});
@@ -165,17 +180,19 @@ export function useFloor(shop: string) {
       try {
         const answer = await changeSite(shop, { version: going.version, site: going.site });
         queries.setQueryData(keys.floor(shop), answer);
+        if (entered.current) entered.current.left = queries.getQueryData<Page>(keys.floor(shop))?.site;
         const since = held.current; // what was typed on meanwhile goes on what stands now
         const { site, shop: head } = answer;
         if (since === going) hold(null);
-        else if (since) hold({ site: merged(going.site, since.site, site).site, base: site, version: head.version });
+        else if (since)
+          hold({ ...since, site: merged(going.site, since.site, site).site, base: site, version: head.version });
         setFault(null);
         void queries.invalidateQueries({ queryKey: keys.cards(shop) });
         void queries.invalidateQueries({ queryKey: keys.together(shop) });
         void queries.invalidateQueries({ queryKey: keys.shops });
         const undo = () => {
           const present = held.current?.site ?? queries.getQueryData<Page>(keys.floor(shop))?.site;
-          if (present) again.current(merged(going.site, going.base, present).site, 0);
+          if (present) again.current(merged(going.site, going.before, present).site, 0);
         };
         say({ text: `Saved ${clock()}`, bad: false, undo });
       } catch (e) {
@@ -186,7 +203,8 @@ export function useFloor(shop: string) {
           queries.setQueryData(keys.floor(shop), fresh);
           const ours = held.current ?? going;
           const { site, both } = merged(ours.base, ours.site, fresh.site);
-          hold({ site, base: fresh.site, version: fresh.shop.version });
+          const before = merged(ours.base, ours.before, fresh.site).site;
+          hold({ site, base: fresh.site, version: fresh.shop.version, before });
           await send(tries - 1);
           if (both.length > 0)
             say({ text: `Saved. Another window changed ${both.join(', ')} too: yours stands.`, bad: true });
@@ -202,12 +220,17 @@ export function useFloor(shop: string) {
     (site: Site, wait = restMs) => {
       const from = held.current ?? (page.data && { base: page.data.site, version: page.data.shop.version });
       if (!from) return;
-      hold({ site, base: from.base, version: from.version });
+      // Undo goes back to what stood when a field was come to, however often it was saved while it was typed.
+      const e = entered.current;
+      const typed = wait > 0 && e && (e.visit === visits.current || held.current);
+      const before = typed && (held.current?.before ?? (e.left === from.base && e.before));
+      entered.current = { visit: visits.current, before: before || from.base };
+      hold({ site, base: from.base, version: from.version, before: entered.current.before });
       say({ text: 'Saving…', bad: false });
       // One after the other, each on what the one before it left.
       sooner.want(() => (sent.current = sent.current.then(() => send())), wait);
     },
-    [hold, page.data, send, sooner],
+    [hold, page.data, send, sooner, visits],
   );
   const again = useRef(edit);
   again.current = edit;
