@@ -79,6 +79,7 @@ func (s *service) diagnosis(api huma.API) {
 			Body struct {
 				Symptoms []string          `json:"symptoms" maxItems:"40" nullable:"false"`
 				Looked   []diagnose.Looked `json:"looked" maxItems:"40" nullable:"false"`
+				Since    bool              `json:"since,omitempty"` // what was read was read since it went wrong
 			}
 		}) (*body[Diagnosis], error) {
 			at, err := s.readAs(ctx, in.ID, false)
@@ -103,7 +104,7 @@ func (s *service) diagnosis(api huma.API) {
 				if err != nil || !ok {
 					return weighed{err: err}
 				}
-				c.Symptoms, c.Looked = in.Body.Symptoms, in.Body.Looked
+				c.Symptoms, c.Looked, c.Before = in.Body.Symptoms, in.Body.Looked, !in.Body.Since
 				return weighed{diagnose.Diagnose(&c), c.Sayable(), len(c.Readings), true, nil}
 			})(ctx)
 			if err == nil {

@@ -40,6 +40,9 @@ func TestDiagnosis(t *testing.T) {
 	d = server.Diagnosis{}
 	ask("tarn-hobber-m1", `{"symptoms": [], "looked": []}`).json(&d)
 	assert.Equal(t, 3, d.Readings)
+	assert.Greater(t, chance(d, "made-leg-open"), 1e-3, "it may have gone wrong since")
+	d = server.Diagnosis{}
+	ask("tarn-hobber-m1", `{"symptoms": [], "looked": [], "since": true}`).json(&d)
 	assert.Less(t, chance(d, "made-leg-open"), 1e-6)
 	assert.Less(t, chance(d, "winding-reversed"), 1e-6)
 	d = server.Diagnosis{}

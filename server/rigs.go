@@ -31,6 +31,7 @@ type Rigged struct {
 	Seed    uint64    `json:"seed"`
 	Lines   [3]string `json:"lines" nullable:"false"` // what a, b and c are called
 	Pairs   [3]string `json:"pairs" nullable:"false"`
+	Earths  []string  `json:"earths" nullable:"false"` // its lines to earth, none where it is not earthed
 }
 
 // RigPicture is a rig as it stands. Meters are what those show that are asked for with it, traces the signals.
@@ -204,8 +205,13 @@ func (s *service) rig(ctx context.Context, in rigging) (*rigged, error) {
 		Rigged: Rigged{
 			ID: fmt.Sprintf("rig-%d", s.bench.next), Shop: at.place.Shop.ID, Machine: at.place.Machine.ID, Motor: motor,
 			Title: titleOf(at.place), Way: at.q.Choice.Taken().Info().Title, Seed: seed,
-			Lines: lines.Marks, Pairs: lines.Pairs(),
+			Lines: lines.Marks, Pairs: lines.Pairs(), Earths: []string{},
 		},
+	}
+	if r.b.Earthed() {
+		for _, line := range []string{lines.A, lines.B, lines.Made} {
+			r.Earths = append(r.Earths, line+"–earth")
+		}
 	}
 	for _, d := range clipped {
 		r.b.Do(d)

@@ -28,6 +28,7 @@ func TestARigOnTheBench(t *testing.T) {
 	rig("tarn-hobber-m1", "weak-can", 5).json(&r)
 	at := "/api/bench/rigs/" + r.ID
 	assert.Len(t, r.Motors, 2)
+	assert.Len(t, r.Earths, 3)
 	do := func(what, of, to string, by float64) {
 		s.ask("POST", at+"/doings", fmt.Sprintf(`{"what": %q, "of": %q, "to": %q, "by": %v}`, what, of, to, by)).
 			json(&r)

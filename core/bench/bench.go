@@ -11,6 +11,7 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"brackmoor/core/motor"
 	"brackmoor/core/network"
@@ -103,8 +104,12 @@ type Done struct {
 	Doing
 }
 
-// Signals of the scope: volts of pairs, amps of lines, and the volts of each can behind them.
-var pairs = []string{"volts.ab", "volts.bc", "volts.ca"}
+// Signals of the scope: volts of pairs, of lines to earth where the supply is earthed, amps of lines, and the volts of
+// each can behind them.
+var (
+	pairs  = []string{"volts.ab", "volts.bc", "volts.ca"}
+	earths = []string{"volts.ae", "volts.be", "volts.ce"}
+)
 
 // New is a rig with everything off, cold and discharged.
 func New(c Case) *Bench {
@@ -158,7 +163,11 @@ const (
 
 // Signals are the names of what the scope can show.
 func (b *Bench) Signals() []string {
-	list := append(append([]string{}, pairs...), "amps.supply.a")
+	list := slices.Clone(pairs)
+	if b.Earthed() {
+		list = append(list, earths...)
+	}
+	list = append(list, supplyAmps)
 	for _, m := range b.motors {
 		for _, line := range []string{"a", "b", "c"} {
 			list = append(list, "amps."+m.id+"."+line)
@@ -168,6 +177,26 @@ func (b *Bench) Signals() []string {
 		list = append(list, "can."+can.ID)
 	}
 	return list
+}
+
+// supplyAmps is the signal of the supply's line.
+const supplyAmps = "amps.supply.a"
+
+// Earthed says whether the supply has a place that is earthed, so that its lines have volts to earth.
+func (b *Bench) Earthed() bool {
+	at := b.c.Supply.Earthing
+	return at == network.EarthA || at == network.EarthB || at == network.EarthMid
+}
+
+// toEarth is by how much line b stands above earth for the volts from a to b.
+func (b *Bench) toEarth(ab float64) float64 {
+	switch b.c.Supply.Earthing {
+	case network.EarthA:
+		return -ab
+	case network.EarthMid:
+		return -ab / 2
+	}
+	return 0
 }
 
 // Seconds is how long it has run.
@@ -200,6 +229,15 @@ func (b *Bench) sample() {
 	note(r.Volts.AB)
 	note(r.Volts.BC)
 	note(r.Volts.CA)
+	if b.Earthed() {
+		low := b.toEarth(r.Volts.AB)
+		for _, above := range []float64{r.Volts.AB, 0, -r.Volts.BC} { // line b
+			if !b.on[Supply] {
+				above, low = 0, 0
+			}
+			note(low + above)
+		}
+	}
 	note(r.Supply)
 	for k, m := range r.Motors {
 		note(m.Amps.A)
@@ -256,7 +294,7 @@ func (b *Bench) heat(r waveform.Reading) {
 // what it takes from its lines and does not give through its gap, with its friction, over its losses at plate load.
 func (b *Bench) heatingOf(i int, rpm float64) motor.Heating {
 	m := b.motors[i]
-	first := len(pairs) + 1 + 3*i
+	first := slices.Index(b.Signals(), supplyAmps) + 1 + 3*i
 	amps := func(line, at int) float64 { return b.ring[first+line][at] }
 	h := motor.Heating{Turning: math.Abs(rpm) > turning}
 	rated := m.RatedAmps

@@ -56,7 +56,9 @@ func do(t *testing.T, b *Bench, list ...Doing) {
 // to what the network of phasors has.
 func TestTheBenchIsTheNetworkInTime(t *testing.T) {
 	c := rig(false, nil)
+	c.Supply.Earthing = network.EarthMid
 	b := New(c)
+	assert.Equal(t, "floats", b.Read("volts", "ce").Word)
 	do(t, b, Doing{What: Clip, Of: "c3", To: "ac"}, Doing{What: Clip, Of: "s1", To: "ac"})
 	require.NoError(t, b.Advance(0.1))
 	do(t, b, Doing{What: Close, Of: Supply}, Doing{What: Close, Of: Machine})
@@ -92,6 +94,7 @@ func TestTheBenchIsTheNetworkInTime(t *testing.T) {
 	require.NoError(t, err)
 	for place, volts := range map[string]float64{
 		"ab": settled.Volts.AB, "bc": settled.Volts.BC, "ca": settled.Volts.CA,
+		"ae": settled.EarthVolts.A, "be": settled.EarthVolts.B, "ce": settled.EarthVolts.C,
 	} {
 		assert.InEpsilon(t, volts, *b.Read("volts", place).Value, 2e-3, place)
 	}

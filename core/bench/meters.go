@@ -78,7 +78,8 @@ type Shown struct {
 	Says  string   `json:"says"`
 }
 
-// Read puts an instrument somewhere and reads it. Places are ab, bc and ca for volts; a motor and a line, or two, such
+// Read puts an instrument somewhere and reads it. Places are ab, bc and ca for volts, ae, be and ce for those to
+// earth; a motor and a line, or two, such
 // as machine.a or machine.ab, for the clamp; a motor and a pair for ohms; a motor for insulation, tachometer,
 // thermometer and rotation; supply.a for the clamp; a can by its id for volts and microfarads.
 func (b *Bench) Read(name, at string) Shown {
@@ -89,7 +90,7 @@ func (b *Bench) Read(name, at string) Shown {
 	figure := m.figure
 	of, lines, _ := strings.Cut(at, ".")
 	if at == "supply.a" && name == "amps" {
-		return figure(b.shown[len(pairs)])
+		return figure(b.shown[slices.Index(b.Signals(), supplyAmps)])
 	}
 	standing := b.motor(of)
 	can := b.loose(at)
@@ -99,8 +100,13 @@ func (b *Bench) Read(name, at string) Shown {
 			return figure(b.can(can.ID, b.w.Read()))
 		}
 		return figure(b.shown[slices.Index(b.Signals(), "can."+can.ID)])
-	case name == "volts" && slices.Contains(pairs, "volts."+at):
-		return figure(b.shown[slices.Index(pairs, "volts."+at)])
+	case name == "volts" && slices.Contains(earths, "volts."+at) && !b.on[Supply]:
+		return Shown{
+			Word: "floats",
+			Says: "With the supply open nothing ties the lines to earth: it proves nothing dead.",
+		}
+	case name == "volts" && slices.Contains(b.Signals(), "volts."+at):
+		return figure(b.shown[slices.Index(b.Signals(), "volts."+at)])
 	case name == "can" && can != nil:
 		return b.microfarads(m, can)
 	case standing == nil:

@@ -117,7 +117,7 @@ var causes = []cause{
 		}},
 	{"overloaded", "It has more to do than its plate says: a dull tool, a tight gearbox, a cut too deep.",
 		"Lighten it; sharpen; and see what it takes with the belt off.", 1.5, func(w *world) bool {
-			w.share, w.overloaded = 1.35, true
+			w.share, w.overloaded = 1+w.share, true
 			w.breakaway *= 1.5
 			return true
 		}},
@@ -137,6 +137,12 @@ var causes = []cause{
 			return w.idler != nil && had > 0
 		},
 	},
+	{"balance-capacitor-weak", "The balance capacitors from the first line have lost much of what is printed on them.",
+		"Isolate, discharge, measure each can; new ones.", 1.2, func(w *world) bool {
+			had := w.ac
+			w.ac *= 0.55
+			return w.idler != nil && had > 0
+		}},
 	{"balance-capacitor-too-large", "The balance capacitors from the first line are too large: the made leg is high.",
 		"Isolate, discharge, take cans off until idle legs are within limits.", 0.8, func(w *world) bool {
 			had := w.ac
@@ -193,7 +199,7 @@ var causes = []cause{
 			w.machine.lug[0] = lost * w.meant.volts / w.amps
 			return true
 		}},
-	{"relay-worn", "The start relay is worn: it falls near to where it pulls.",
+	{"relay-worn", "The start relay is worn, or its wire is loose: it falls near to where it pulls, or by itself.",
 		"Isolate, discharge; a new relay of the same volts. Its contacts and the start capacitor have suffered.", 1,
 		func(w *world) bool {
 			w.relay.falls = wornFalls * w.relay.pulls
@@ -219,6 +225,17 @@ var causes = []cause{
 	{"coil-on-made-leg", "The contactor's coil lies at the made leg, which sags as the machine starts.",
 		"Isolate; the coil between the two lines of the supply, never at the made leg.", 1, func(w *world) bool {
 			w.coilOnMade = true
+			return true
+		}},
+	{"control-loose", "The contactor itself lets go: a loose control wire, dirt on its magnet, a weak coil.",
+		"Isolate; tighten its control wires, clean its magnet's faces, or a new one.", 1, func(w *world) bool {
+			w.loose = true
+			return true
+		}},
+	{"control-open", "Its contactor does not pull in: a control fuse, a stop, an overload relay that has tripped.",
+		"Isolate; the control fuse, the overload relay's reset, the stop and the coil, by an ohmmeter one by one.", 1.2,
+		func(w *world) bool {
+			w.machine.off = true
 			return true
 		}},
 	{"overload-set-low", "The overload relay is set under the plate's amps.",

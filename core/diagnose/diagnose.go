@@ -36,6 +36,8 @@ type Case struct {
 	Symptoms []string
 	Readings []Reading
 	Looked   []Looked
+	// Before says that nobody knows whether it was read before it went wrong: it was sound then.
+	Before bool
 }
 
 // Reading is what was read in a state: off, standing, idle or running; standing is switched on and not turning. Share
@@ -213,7 +215,7 @@ func (c *Case) weigh(list []shown) {
 	}
 	most, sum := math.Inf(-1), 0.0
 	for i := range list {
-		list[i].likely(c, said)
+		list[i].likely(c, said, list[0].pictures) // the first of all causes is that nothing is wrong
 		most = max(most, slices.Max(list[i].weight))
 	}
 	for i := range list {
@@ -230,18 +232,16 @@ func (c *Case) weigh(list []shown) {
 	}
 }
 
-// likely is how likely all that is seen is with a cause, at each of its loads.
-func (s *shown) likely(c *Case, said map[string]bool) {
+// likely is how likely all that is seen is with a cause, at each of its loads; sound is what is seen with none.
+func (s *shown) likely(c *Case, said map[string]bool, sound []picture) {
 	s.weight = nil
 	for k := range s.pictures {
 		p := &s.pictures[k]
 		like := math.Log(s.often)
 		if len(said) > 0 {
-			like += math.Log(told(said, p))
+			like += math.Log(told(said, p, &sound[k]))
 		}
-		for i := range c.Readings {
-			like += math.Log(c.Readings[i].agrees(p))
-		}
+		like += math.Log(c.agrees(p, &sound[k]))
 		for _, l := range c.Looked {
 			if own := lookOf(l.Look); own != nil {
 				finds, _ := own.finds(l.Found, p)
@@ -250,6 +250,19 @@ func (s *shown) likely(c *Case, said map[string]bool) {
 		}
 		s.weight = append(s.weight, like)
 	}
+}
+
+// agrees is how likely all that was read is of a picture, or, read before it went wrong, of a sound one.
+func (c *Case) agrees(p, sound *picture) float64 {
+	now, before := 1.0, 1.0
+	for i := range c.Readings {
+		now *= c.Readings[i].agrees(p)
+		before *= c.Readings[i].agrees(sound)
+	}
+	if c.Before {
+		return (now + before) / 2
+	}
+	return now
 }
 
 // why is what is said that a cause shows at its likeliest load, and what is said that it does not, by their titles.

@@ -117,7 +117,8 @@ func TestHiddenCausesAreFound(t *testing.T) {
 					continue
 				}
 				own := c
-				if own.Symptoms, ok = h.Says(&c, rng); !ok {
+				tells := []float64{0.65, 0.25}[seed%2] // much, and little more than one thing
+				if own.Symptoms, ok = h.Says(&c, tells, rng); !ok {
 					unseen[id]++
 					continue
 				}

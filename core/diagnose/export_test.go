@@ -75,10 +75,10 @@ func really(m network.Motor, off func(float64) float64) network.Motor {
 	return m
 }
 
-// Says is what somebody says of it who sees most of what is there, and now and then what is not. Nobody asks who sees
-// nothing: something is seen, and of a fault something that a sound machine would not show; ok is false where it shows
-// nothing of the kind.
-func (h Hidden) Says(c *Case, rng *rand.Rand) (said []string, ok bool) {
+// Says is what somebody says of it who tells so much of what is there, and now and then what is not. Nobody asks who
+// sees nothing: something is seen, and of a fault something that a sound machine would not show; ok is false where it
+// shows nothing of the kind.
+func (h Hidden) Says(c *Case, share float64, rng *rand.Rand) (said []string, ok bool) {
 	sound := c.world()
 	sound.share = h.p.world.share
 	usual := sound.show()
@@ -91,7 +91,7 @@ func (h Hidden) Says(c *Case, rng *rand.Rand) (said []string, ok bool) {
 		for _, s := range Symptoms {
 			often := 0.03
 			if s.shows(h.p) {
-				often = 0.65
+				often = share
 			}
 			if rng.Float64() < often {
 				said = append(said, s.ID)
@@ -225,4 +225,16 @@ func Pairs(c *Case) (sound, halved, opened [3]float64) {
 	halved = m.pairs()
 	m.opened = true
 	return sound, halved, m.pairs()
+}
+
+// Unexplained are the signs of a case that none of its causes shows.
+func (s Solved) Unexplained(c *Case) (list []string) {
+	for _, sign := range c.Sayable() {
+		if !slices.ContainsFunc(s.list, func(x shown) bool {
+			return slices.ContainsFunc(x.pictures, func(p picture) bool { return sign.shows(&p) })
+		}) {
+			list = append(list, sign.ID)
+		}
+	}
+	return list
 }

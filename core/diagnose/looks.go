@@ -96,8 +96,8 @@ var Looks = []Look{
 			}
 			return either(w.stuck, "welded")
 		}},
-	{"measure-balance-capacitors", "Isolated and discharged: measure the balance capacitors off their leads, and add " +
-		"up those at the first line.", false, []Found{asMarked, less, more, none}, 8, func(w *world, _ *picture) string {
+	{"measure-balance-capacitors", "Isolated and discharged: the balance capacitors at the first line, measured off " +
+		"their leads and added up.", false, []Found{asMarked, less, more, none}, 8, func(w *world, _ *picture) string {
 		if w.idler == nil || w.meant.ac == 0 {
 			return ""
 		}
@@ -194,10 +194,27 @@ var Looks = []Look{
 		[]Found{good, {"welded", "one or more stay closed"}}, 4, func(w *world, _ *picture) string {
 			return either(w.welded, "welded")
 		}},
-	{"follow-coil", "Isolated: between which wires does the contactor’s coil lie?", false,
-		[]Found{good, {"made", "one goes to the made leg"}}, 5, func(w *world, _ *picture) string {
+	{"follow-coil", "Isolated: between which wires does the contactor’s coil lie, and are they and its magnet sound?",
+		false, []Found{good, {"made", "one goes to the made leg"}, {"loose", "loose, dirty or weak"}}, 5,
+		func(w *world, _ *picture) string {
+			if w.loose {
+				return "loose"
+			}
 			return either(w.coilOnMade, "made")
 		}},
+	{
+		"control-circuit",
+		"Isolated: ohms through the control circuit, start held: fuse, stops, overload’s contact, coil.",
+		false,
+		[]Found{closedPath, {"open", "open somewhere"}},
+		6,
+		func(w *world, _ *picture) string {
+			if w.machine.off {
+				return "open"
+			}
+			return closedPath.ID
+		},
+	},
 	{"read-overload", "Isolated: the overload relay’s setting, against the plate’s amps.", false,
 		[]Found{good, {"under", "clearly under"}}, 2, func(w *world, _ *picture) string {
 			return either(w.trips < tripsAt, "under")

@@ -17,15 +17,17 @@ const (
 	ampsShare, ampsLeast   = 0.12, 0.25
 	ohmsShare, ohmsLeast   = 0.15, 0.1
 	tails                  = 4.0
-	// strange is how likely a reading is of a state that a cause does not come to.
-	strange = 1e-4
+	// together is how much a figure tells beside the others: what a plate leaves open puts many of them off at once.
+	together = 0.5
+	// strange is how likely a figure is of a state that a cause does not come to.
+	strange = 1e-3
 )
 
 // near is how likely a figure is where another is foretold, of one that is foretold to the point (Student's t).
 func near(is, foretold, share, least float64) float64 {
 	sigma := math.Hypot(share*foretold, least)
 	z := (is - foretold) / sigma
-	return math.Pow(1+z*z/tails, -(tails+1)/2) * math.Hypot(share*is, least) / sigma
+	return math.Pow(math.Pow(1+z*z/tails, -(tails+1)/2)*math.Hypot(share*is, least)/sigma, together)
 }
 
 // agrees is how likely a reading is of a picture.
@@ -46,7 +48,7 @@ func (r *Reading) agrees(p *picture) float64 {
 		s = p.at(r.Share)
 	}
 	if s == nil {
-		return like * strange
+		return like * math.Pow(strange, float64(max(len(r.Volts)+len(r.Machine)+len(r.Idler), 1)))
 	}
 	for pair, is := range map[string]float64{"ab": s.ab, "bc": s.bc, "ca": s.ca} {
 		if read, ok := r.Volts[pair]; ok {

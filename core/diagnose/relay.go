@@ -15,6 +15,7 @@ var (
 const (
 	upSlip    = 0.25 // at which a start capacitor leaves
 	idlerUp   = 0.9  // of the volts of an idler with nothing on it, at which its own leaves
+	sags      = 0.9  // of the volts are left as a start capacitor leaves, or a load comes on
 	wornFalls = 0.95 // of the volts at which a worn relay pulls
 )
 
@@ -62,7 +63,10 @@ func (w *world) early(locked *state) bool {
 // at standstill where it pulls early, else where it is to leave.
 func (p *picture) chatters() bool {
 	w := p.world
-	if w.idler != nil || w.start == 0 || w.relay.pulls == 0 || w.stuck {
+	if w.idler != nil {
+		return w.relay.falls > sags*w.relay.pulls
+	}
+	if w.start == 0 || w.relay.pulls == 0 || w.stuck {
 		return false
 	}
 	if p.early {
@@ -86,15 +90,26 @@ func (p *picture) comesBack() bool {
 	if w.idler != nil {
 		return w.relaySees(&p.locked) < w.relay.falls
 	}
-	s := p.steady()
-	return w.start > 0 && !p.early && s != nil && w.relaySees(s) < w.relay.falls
+	if w.start == 0 || p.early || p.idle == nil {
+		return false
+	}
+	if w.relay.falls > sags*w.relay.pulls {
+		return true
+	}
+	s := p.loaded
+	if s == nil { // it stalls
+		stalled := w.copy().held(1, false)
+		s = &stalled
+	}
+	return w.relaySees(s) < w.relay.falls
 }
 
-// contactorFalls says whether the volts of a contactor's coil let it drop as the machine starts.
+// contactorFalls says whether a contactor lets go as the machine starts: its coil's volts may let it, or it does so by
+// itself.
 func (p *picture) contactorFalls() bool {
 	at := p.locked.ab
 	if p.world.coilOnMade {
 		at = p.locked.bc
 	}
-	return !p.world.dead && at < contactFalls*p.world.meant.volts
+	return !p.world.dead && (p.world.loose || at < contactFalls*p.world.meant.volts)
 }

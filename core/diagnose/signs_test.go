@@ -75,3 +75,23 @@ func TestOhmsBetweenLeads(t *testing.T) {
 		assert.Greater(t, min(opened[1], opened[2]), 1e5)
 	}
 }
+
+// Whatever may be said of a way, some cause would show it on one machine or another.
+func TestEverySignHasACause(t *testing.T) {
+	for _, idled := range []bool{false, true} {
+		left := map[string]int{}
+		count := 0
+		for _, c := range cases(t) {
+			if (c.Idler != nil) != idled {
+				continue
+			}
+			count++
+			for _, id := range diagnose.Solve(&c).Unexplained(&c) {
+				left[id]++
+			}
+		}
+		for id, machines := range left {
+			assert.Less(t, machines, count, "%s, idler %v", id, idled)
+		}
+	}
+}

@@ -21,6 +21,7 @@ type turning struct {
 	lug      [3]float64 // ohms of a bad joint in each lead
 	open     int        // the lead that is open, 0 to 2; −1 for none
 	backward bool       // two leads are exchanged
+	off      bool       // its contactor is open
 	slip     float64
 }
 
@@ -193,9 +194,11 @@ func (m *turning) nodes(next *int) (at [3]int) {
 	if m.backward {
 		at[0], at[1] = at[1], at[0]
 	}
-	if m.open >= 0 {
-		at[m.open] = *next
-		*next++
+	for i := range at {
+		if m.off || m.open == i {
+			at[i] = *next
+			*next++
+		}
 	}
 	return at
 }

@@ -23,6 +23,7 @@ type world struct {
 	bare           bool    // its capacitors have no discharge resistors
 	welded         bool    // its contactor's contacts
 	coilOnMade     bool    // the contactor's coil lies at the made leg
+	loose          bool    // it lets go by itself
 	trips          float64 // of plate amps, at which its overload relay trips
 	watts, amps    float64 // of the plate
 	rpm            float64

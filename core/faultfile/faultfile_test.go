@@ -46,6 +46,7 @@ func TestPlainStories(t *testing.T) {
 		{plain, `["volts-unplugged"]`, `[]`, `[]`, "no-discharge-resistors"},
 		{plain, `["contactor-chatters"]`, `[]`, `[{"look": "follow-coil", "found": "made"}]`, "coil-on-made-leg"},
 		{plain, `["nothing-happens", "fuse-second"]`, `[]`, `[]`, "second-line-open"},
+		{rotary, `["contactor-chatters"]`, `[]`, `[]`, "coil-on-made-leg"},
 		{rotary, `["fuse-made"]`, `[]`, `[]`, "made-leg-open"},
 		{rotary, `["leg-low"]`, `[]`, `[{"look": "measure-balance-capacitors", "found": "none"}]`,
 			"balance-capacitor-open"},

@@ -291,8 +291,8 @@ var Catalogue = []Rule{
 		"An idler's shaft and any belt need a guard, its frame a bond and a firm foot.", "IEC 60204-1; " + shop, nil},
 	{"rotary.made-leg", Caution, "Mark the made leg",
 		"The made leg feeds no control, no coil and no single-phase load, and is marked at every terminal.",
-		"NEC 455.6(B) and 455.9 (US, 2023); contactors fall between 0.2 and 0.75 of their volts, IEC 60947-4-1",
-		Numbers{"coil_falls_share": 0.6}},
+		"NEC 455.6(B) and 455.9 (US, 2023); a contactor may fall from 0.75 of its volts on, IEC 60947-4-1",
+		Numbers{"coil_falls_share": 0.75}},
 	{
 		"rotary.load-last",
 		Caution,

@@ -206,7 +206,7 @@ export const readMeterLog = (motor: string, body: Schemas['ReadMeterLogRequest']
 export const useDiagnosis = (
   motor: string,
   stamp: number,
-  seen: { symptoms: string[]; looked: Schemas['DiagnoseLooked'][] },
+  seen: { symptoms: string[]; looked: Schemas['DiagnoseLooked'][]; since?: boolean },
   enabled: boolean,
 ) =>
   useQuery({

@@ -1998,6 +1998,7 @@ export interface components {
         };
         DiagnoseMotorRequest: {
             looked: components["schemas"]["DiagnoseLooked"][];
+            since?: boolean;
             symptoms: string[];
         };
         DiagnoseNext: {
@@ -3720,6 +3721,7 @@ export interface components {
         };
         RigPicture: {
             cans: components["schemas"]["BenchCanPicture"][];
+            earths: string[];
             hidden: string;
             id: string;
             lines: string[];
@@ -3752,6 +3754,7 @@ export interface components {
             way: string;
         };
         Rigged: {
+            earths: string[];
             id: string;
             lines: string[];
             machine: string;

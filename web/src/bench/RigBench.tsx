@@ -17,6 +17,9 @@ type Meter = Schemas['BenchMeter'];
 /** The clamp goes round one line, or two. */
 const rounds = ['a', 'b', 'c', 'ab', 'bc', 'ac'];
 
+/** Lines to earth, in their order. */
+const earths = ['ae', 'be', 'ce'];
+
 /** A rig on the Bench: board, meters and scope, what was done wrongly, and what was read beside what was foretold. */
 export function RigBench({
   id,
@@ -42,6 +45,9 @@ export function RigBench({
     'volts:ab',
     'volts:bc',
     'volts:ca',
+    'volts:ae',
+    'volts:be',
+    'volts:ce',
     `amps:${clamp}`,
     'rpm:machine',
     'rpm:idler',
@@ -69,7 +75,7 @@ export function RigBench({
   if (!rig) return <p className="soft">Walking to the Bench…</p>;
   const named = (signal: string) => {
     const [kind, of = '', line = ''] = signal.split('.');
-    if (kind === 'volts') return rig.pairs[['ab', 'bc', 'ca'].indexOf(of)] ?? of;
+    if (kind === 'volts') return rig.pairs[['ab', 'bc', 'ca'].indexOf(of)] ?? rig.earths[earths.indexOf(of)] ?? of;
     if (signal === 'amps.supply.a') return 'supply amps';
     if (kind === 'amps') return `${of} ${rig.lines['abc'.indexOf(line)]}`;
     return `can ${of}`;
@@ -313,6 +319,9 @@ function MeterPanel({
         {meter(rig.pairs[0]!, rig.meters['volts:ab'], 'V')}
         {meter(rig.pairs[1]!, rig.meters['volts:bc'], 'V')}
         {meter(rig.pairs[2]!, rig.meters['volts:ca'], 'V')}
+        {rig.earths.map((title, i) => (
+          <div key={title}>{meter(title, rig.meters[`volts:${earths[i]}`], 'V')}</div>
+        ))}
       </div>
       <div className="rig-clamp">
         <Select
@@ -335,7 +344,7 @@ function MeterPanel({
           </div>
         ))}
         {meter('Sequence', rig.meters['sequence:machine'], '')}
-        <div className="meter">
+        <div className="meter broken">
           <span className="soft">Two leads</span>
           <b className="figures">
             {rig.meters['two-lead:machine']?.word || '–'}{' '}

@@ -15,16 +15,17 @@ import './fault.css';
 type Entry = Schemas['DaybookEntry'];
 type Looked = Schemas['DiagnoseLooked'];
 
+/** What was said and looked at; since is that what was read was read since it went wrong. */
+type Seen = { symptoms: string[]; looked: Looked[]; since?: boolean };
+const nothing: Seen = { symptoms: [], looked: [] };
+
 /** How many causes are shown at most, and from which probability. */
 const most = 6;
 const least = 0.01;
 
 /** From what is seen and heard to the cure: the model weighs every cause, and names the next look. */
 export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
-  const [seen, see, settle] = useKept<{ symptoms: string[]; looked: Looked[] }>(`${motor}.fault`, {
-    symptoms: [],
-    looked: [],
-  });
+  const [seen, see, settle] = useKept<Seen>(`${motor}.fault`, nothing);
   const found = useDiagnosis(motor, stamp, seen, sound);
   if (!sound)
     return (
@@ -39,7 +40,7 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
         <p className="problem" role="alert">
           {words(found.error)}
         </p>
-        <Button onClick={() => see({ symptoms: [], looked: [] })}>Begin anew</Button>
+        <Button onClick={() => see(nothing)}>Begin anew</Button>
       </div>
     );
   if (!found.data) return <p className="soft">Doing every fault to the model…</p>;
@@ -59,8 +60,8 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
       <section className="panel symptoms" aria-label="What is seen and heard">
         <h2>What is seen and heard</h2>
         {[...new Set(d.symptoms.map(s => s.when))].map(when => (
-          <fieldset key={when}>
-            <legend>{when}</legend>
+          <div role="group" aria-label={when} key={when}>
+            <h3>{when}</h3>
             {d.symptoms
               .filter(s => s.when === when)
               .map(s => (
@@ -77,12 +78,17 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
                   {s.title}
                 </Checkbox>
               ))}
-          </fieldset>
+          </div>
         ))}
         {d.readings > 0 && (
-          <p className="soft">
-            {d.readings} {d.readings === 1 ? 'state' : 'states'} read on Prove are weighed with it.
-          </p>
+          <div role="group" aria-label="Read on Prove">
+            <h3>
+              Read on Prove: {d.readings} {d.readings === 1 ? 'state' : 'states'}
+            </h3>
+            <Checkbox checked={seen.since ?? false} onChange={e => see({ ...seen, since: e.target.checked })}>
+              Read since it went wrong: it counts in full
+            </Checkbox>
+          </div>
         )}
       </section>
       <div className="fault-side">
@@ -162,7 +168,7 @@ export function FaultStep({ motor, sound, stamp }: { motor: string; sound: boole
           cure={`${d.causes[0]?.says ?? ''} ${d.causes[0]?.cure ?? ''}`}
           said={seen.symptoms.length + seen.looked.length > 0}
           done={() => {
-            see({ symptoms: [], looked: [] });
+            see(nothing);
             settle();
           }}
         />
