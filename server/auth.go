@@ -37,7 +37,7 @@ func newAuth(o Options) *auth {
 	a.manager.Store = sqlite3store.NewWithCleanupInterval(o.Store.DB, 0)
 	a.manager.Lifetime = 30 * 24 * time.Hour
 	a.manager.Cookie.Name = "brackmoor"
-	a.manager.Cookie.HttpOnly = true
+	a.manager.Cookie.HttpOnly, a.manager.Cookie.Secure = true, o.Secure
 	a.manager.Cookie.SameSite = http.SameSiteStrictMode
 	return a
 }

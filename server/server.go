@@ -41,6 +41,8 @@ type Options struct {
 	// Passphrase reads the encoded hash that a caller must know, which may change; nil on
 	// loopback, where no one is asked.
 	Passphrase func(context.Context) (string, error)
+	// Secure says that it is asked by HTTPS, and its cookie sent by nothing else.
+	Secure bool
 }
 
 const (

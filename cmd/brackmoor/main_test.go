@@ -3,7 +3,10 @@ package main
 import (
 	"bytes"
 	"context"
+	"crypto/tls"
+	"crypto/x509"
 	"encoding/json"
+	"io"
 	"net/http"
 	"os"
 	"path/filepath"
@@ -308,7 +311,7 @@ func (s *safe) String() string {
 	return s.b.String()
 }
 
-var said = regexp.MustCompile(`Brackmoor is at (http://[0-9.:]+)`)
+var said = regexp.MustCompile(`Brackmoor is at (https?://[0-9.:]+)`)
 
 // served runs a command that serves until the test ends, and returns its address.
 func served(t testing.TB, args ...string) (address string, stop func() int) {
@@ -341,6 +344,37 @@ func TestDemoServesAndKeepsWhatWasEntered(t *testing.T) {
 	_, stop = served(t, "demo", "--db", db, "--listen", "127.0.0.1:0")
 	assert.Contains(t, brackmoor("", "export", "--db", db).out, "Lathe")
 	assert.Equal(t, 0, stop())
+}
+
+// By HTTPS the shop is served to whoever trusts its authority, which is told without TLS; it is the same the next day.
+func TestServeByHTTPS(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "one.db")
+	get := func(client *http.Client, address string) (status int, body []byte) {
+		answer, err := client.Get(address)
+		require.NoError(t, err)
+		defer answer.Body.Close()
+		body, err = io.ReadAll(answer.Body)
+		require.NoError(t, err)
+		return answer.StatusCode, body
+	}
+	pool := x509.NewCertPool()
+	trusting := &http.Client{Transport: &http.Transport{
+		TLSClientConfig: &tls.Config{RootCAs: pool}, DisableKeepAlives: true,
+	}}
+	for day := range 2 {
+		address, stop := served(t, "demo", "--db", db, "--listen", "127.0.0.1:0", "--tls")
+		require.True(t, strings.HasPrefix(address, "https://"), address)
+		if day == 0 {
+			_, der := get(http.DefaultClient, strings.Replace(address, "https", "http", 1)+"/authority.crt")
+			cert, err := x509.ParseCertificate(der)
+			require.NoError(t, err)
+			pool.AddCert(cert)
+		}
+		status, body := get(trusting, address+"/api/shops")
+		assert.Equal(t, http.StatusOK, status)
+		assert.True(t, json.Valid(body))
+		assert.Equal(t, 0, stop())
+	}
 }
 
 func TestATakenPortIsSaid(t *testing.T) {

@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"crypto/tls"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -17,6 +18,7 @@ import (
 	"brackmoor/core/shop"
 	"brackmoor/demo"
 	"brackmoor/server"
+	"brackmoor/server/authority"
 	"brackmoor/server/passphrase"
 	"brackmoor/store"
 	"brackmoor/web"
@@ -44,7 +46,12 @@ func serving(
 	listen := cmd.Flags().String("listen", "127.0.0.1:8420", "address to listen on")
 	hosts := cmd.Flags().String("host", "",
 		"names under which it may be asked, beside localhost and plain addresses; parted by commas")
-	cmd.RunE = work(func(ctx context.Context, _ []string) error { return serve(ctx, c, *db, *listen, *hosts, prepare) })
+	secure := cmd.Flags().Bool("tls", false,
+		"serve by HTTPS, with an authority of its own that is kept beside the database; cameras and work without signal "+
+			"want it")
+	cmd.RunE = work(func(ctx context.Context, _ []string) error {
+		return serve(ctx, c, serveHow{*db, *listen, *hosts, *secure}, prepare)
+	})
 	return cmd
 }
 
@@ -74,12 +81,16 @@ func loadDemo(ctx context.Context, st *store.Store) error {
 	return demo.Write(ctx, st)
 }
 
+// serveHow is how a server is called for.
+type serveHow struct {
+	db, listen, hosts string
+	secure            bool
+}
+
 func serve(
-	ctx context.Context,
-	c *console,
-	db, listen, hosts string,
-	prepare func(context.Context, *store.Store) error,
+	ctx context.Context, c *console, how serveHow, prepare func(context.Context, *store.Store) error,
 ) (err error) {
+	db, listen := how.db, how.listen
 	if _, err := os.Stat(db); errors.Is(err, os.ErrNotExist) {
 		fmt.Fprintf(c.err, "%s is not there yet: it is made\n", db)
 	} else if err := store.There(db); err != nil {
@@ -115,9 +126,10 @@ func serve(
 		Log:        c.logger(),
 		Passphrase: hash,
 	}
-	if hosts != "" {
-		options.Hosts = strings.Split(strings.ToLower(hosts), ",")
+	if how.hosts != "" {
+		options.Hosts = strings.Split(strings.ToLower(how.hosts), ",")
 	}
+	options.Secure = how.secure
 	if app, ok := web.App(); ok {
 		options.App = app
 	} else {
@@ -127,12 +139,66 @@ func serve(
 				"make build",
 		)
 	}
+	var own *authority.Authority
+	if how.secure {
+		names := authority.Names(listen, options.Hosts)
+		if own, err = authority.Open(db+".tls", names, time.Now); err != nil {
+			return err
+		}
+		options.Hosts = names()
+	}
 	listener, err := net.Listen("tcp", listen)
 	if err != nil {
 		return err
 	}
+	if own != nil {
+		return c.serveSecurely(ctx, own, server.New(options), listener)
+	}
 	fmt.Fprintf(c.out, "Brackmoor is at http://%s\n", listener.Addr())
 	return until(ctx, server.HTTP(server.New(options)), listener)
+}
+
+// serveSecurely serves by HTTPS, and tells whoever comes without it how this server is trusted.
+func (c *console) serveSecurely(
+	ctx context.Context, own *authority.Authority, handler http.Handler, listener net.Listener,
+) error {
+	at := reachable(listener.Addr().String())
+	fmt.Fprintf(c.out, "Brackmoor is at https://%s\n", at)
+	trust := "http://" + at + "/trust"
+	code, err := authority.InTerminal(trust)
+	if err != nil {
+		return err
+	}
+	fmt.Fprintf(c.out, "Each phone trusts it once, by %s:\n%s", trust, code)
+	fmt.Fprintf(c.out, "Compare the fingerprint there: %s\n", own.Fingerprint())
+	if left := time.Until(own.Ends()); left < authority.Soon {
+		fmt.Fprintf(c.err, "The authority ends on %s: have a new one made before, by moving its folder away.\n",
+			own.Ends().Format(time.DateOnly))
+	}
+	secure, plain := authority.Split(listener)
+	guarded := server.HTTP(own.Trust(handler))
+	guarded.ErrorLog = slog.NewLogLogger(c.logger().Handler(), slog.LevelDebug) // every phone that does not trust it yet
+	ctx, stop := context.WithCancel(ctx)
+	defer stop()
+	done := make(chan error, 1)
+	go func() { done <- until(ctx, server.HTTP(own.Plain()), plain) }()
+	err = until(ctx, guarded, tls.NewListener(secure, own.Config()))
+	stop()
+	return first(err, <-done)
+}
+
+// reachable is an address as another machine asks for it: one of this machine's, where it listens on all.
+func reachable(listening string) string {
+	host, port, err := net.SplitHostPort(listening)
+	if err != nil {
+		return listening
+	}
+	if ip := net.ParseIP(host); ip != nil && ip.IsUnspecified() {
+		if own := authority.Addresses(); len(own) > 0 {
+			host = own[0]
+		}
+	}
+	return net.JoinHostPort(host, port)
 }
 
 // logger writes what goes wrong where errors go.

@@ -155,7 +155,7 @@ function Bench({ page, motor }: { page: Machine; motor: Machine['motors'][number
     [page, id, step, steps, sound, navigate],
   );
   return (
-    <Workings list={whole?.workings ?? none}>
+    <Workings list={whole?.workings ?? none} motor={motor.id}>
       {head}
       {d.fault?.status === 409 && (
         <Alert

@@ -1,6 +1,7 @@
 import { Drawer } from 'antd';
 import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { Working } from '../api/client';
+import { Link } from 'react-router';
 import { number } from './number';
 import './workings.css';
 
@@ -10,8 +11,8 @@ const Open = createContext<{ has: (figure: string) => boolean; open: (figure: st
   open: () => {},
 });
 
-/** Holds the workings of a view and the drawer that shows one of them. */
-export function Workings({ list, children }: { list: Working[]; children: ReactNode }) {
+/** Holds the workings of a view and the drawer that shows one of them; with a motor it is reckoned on from there. */
+export function Workings({ list, motor, children }: { list: Working[]; motor?: string; children: ReactNode }) {
   const [figure, setFigure] = useState('');
   const working = list.find(w => w.figure === figure);
   const shown = useMemo(() => ({ has: (name: string) => list.some(w => w.figure === name), open: setFigure }), [list]);
@@ -26,6 +27,7 @@ export function Workings({ list, children }: { list: Working[]; children: ReactN
       >
         {working && <Steps working={working} />}
         {working && working.rules.length > 0 && <p className="soft">Judged by {working.rules.join(', ')}.</p>}
+        {working && motor && <Link to={`/rulebook?tab=sums&motor=${motor}`}>Reckon on, any way round</Link>}
       </Drawer>
     </Open.Provider>
   );
