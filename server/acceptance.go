@@ -49,7 +49,7 @@ func (s *service) acceptance(api huma.API) {
 				return nil, err
 			}
 			var problems rule.Problems
-			if strings.TrimSpace(in.Body.Hand) == "" {
+			if byHand(ctx, in.Body.Hand) == "" {
 				problems.Say("hand", "who signs is not said")
 			}
 			if a.Verdict == prove.NotYet {
@@ -70,7 +70,7 @@ func (s *service) acceptance(api huma.API) {
 				says += " " + note
 			}
 			if err := s.Store.AddEntry(ctx, place.Shop.ID, daybook.Entry{
-				ID: in.Body.ID, At: s.Now().UTC().Format(time.RFC3339), Hand: strings.TrimSpace(in.Body.Hand),
+				ID: in.Body.ID, At: s.Now().UTC().Format(time.RFC3339), Hand: byHand(ctx, in.Body.Hand),
 				Kind: daybook.Accepted, Machine: place.Machine.ID, Motor: in.ID, Says: daybook.Cut(says),
 				More: daybook.More{Signed: signed},
 			}); err != nil {

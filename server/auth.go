@@ -7,35 +7,46 @@ import (
 	"encoding/json"
 	"net"
 	"net/http"
+	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/scs/sqlite3store"
 	"github.com/alexedwards/scs/v2"
+	"github.com/danielgtaylor/huma/v2"
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/httprate"
 
 	"brackmoor/server/passphrase"
+	"brackmoor/store"
 )
 
-// auth asks for the shop's passphrase where one is needed.
+// auth asks who comes: by the shop's passphrase, or, once there are people, by name and their own.
 type auth struct {
 	hash    func(context.Context) (string, error)
+	people  *store.Store
 	manager *scs.SessionManager
 }
 
-// session names what a session keeps: of which passphrase it was told, so that a change of it
-// ends every one.
-const session = "known"
+// What a session keeps: of which passphrase it was told, so that a change of it ends every one, and of somebody who is
+// known by name the sign-in.
+const (
+	session = "known"
+	signIn  = "sign-in"
+)
+
+// lifetime is how long a session holds.
+const lifetime = 30 * 24 * time.Hour
 
 func newAuth(o Options) *auth {
-	a := &auth{hash: o.Passphrase}
+	a := &auth{hash: o.Passphrase, people: o.Store}
 	if a.hash == nil {
 		return a
 	}
 	a.manager = scs.New()
 	a.manager.HashTokenInStore = true
 	a.manager.Store = sqlite3store.NewWithCleanupInterval(o.Store.DB, 0)
-	a.manager.Lifetime = 30 * 24 * time.Hour
+	a.manager.Lifetime = lifetime
 	a.manager.Cookie.Name = "brackmoor"
 	a.manager.Cookie.HttpOnly, a.manager.Cookie.Secure = true, o.Secure
 	a.manager.Cookie.SameSite = http.SameSiteStrictMode
@@ -49,13 +60,39 @@ func (a *auth) sessions(next http.Handler) http.Handler {
 	return a.manager.LoadAndSave(next)
 }
 
-func (a *auth) known(r *http.Request) bool {
+// caller is who asks: a person, or somebody without a name who knows the shop's passphrase or sits at the machine
+// itself and may do everything.
+type caller struct {
+	person *store.Person
+	signIn string
+}
+
+// who is the caller of a request; ok is false for a stranger.
+func (a *auth) who(r *http.Request) (c caller, ok bool) {
 	if a.manager == nil {
-		return true
+		return c, true
 	}
-	told := a.manager.GetString(r.Context(), session)
-	hash, err := a.hash(r.Context())
-	return err == nil && told != "" && told == fingerprint(hash)
+	ctx := r.Context()
+	told := a.manager.GetString(ctx, session)
+	if told == "" {
+		return c, false
+	}
+	if c.signIn = a.manager.GetString(ctx, signIn); c.signIn != "" {
+		person, err := a.people.SignedIn(ctx, c.signIn)
+		c.person = person
+		return c, err == nil && person != nil && told == fingerprint(person.Hash)
+	}
+	hash, err := a.hash(ctx)
+	if err != nil || told != fingerprint(hash) {
+		return c, false
+	}
+	peopled, err := a.people.Peopled(ctx)
+	return c, err == nil && !peopled
+}
+
+func (a *auth) known(r *http.Request) bool {
+	_, ok := a.who(r)
+	return ok
 }
 
 // fingerprint tells one hash from another and gives neither away.
@@ -64,14 +101,68 @@ func fingerprint(hash string) string {
 	return hex.EncodeToString(sum[:])
 }
 
+type callerKey struct{}
+
+func callerOf(ctx context.Context) caller {
+	c, _ := ctx.Value(callerKey{}).(caller)
+	return c
+}
+
+// roleOf is what the caller may do, "" for nobody who was asked.
+func roleOf(ctx context.Context) string {
+	switch c, ok := ctx.Value(callerKey{}).(caller); {
+	case !ok:
+		return ""
+	case c.person != nil:
+		return c.person.Role
+	}
+	return store.Roles[len(store.Roles)-1].Name
+}
+
 func (a *auth) required(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if !a.known(r) {
-			writeProblem(w, http.StatusUnauthorized, "Give the shop's passphrase first.")
+		c, ok := a.who(r)
+		if !ok {
+			a.refuse(w, r, "Give the shop's passphrase first.", "Give your name and passphrase first.")
 			return
 		}
-		next.ServeHTTP(w, r)
+		ctx := context.WithValue(r.Context(), callerKey{}, c)
+		if c.person != nil {
+			ctx = store.WithWho(ctx, c.person.Name)
+		}
+		next.ServeHTTP(w, r.WithContext(ctx))
 	})
+}
+
+// refuse says to a stranger what is wanted: where people are known by name, at their name.
+func (a *auth) refuse(w http.ResponseWriter, r *http.Request, alone, named string) {
+	if peopled, err := a.people.Peopled(r.Context()); err == nil && peopled {
+		writeProblem(w, http.StatusUnauthorized, named, &huma.ErrorDetail{Location: "name", Message: named})
+		return
+	}
+	writeProblem(w, http.StatusUnauthorized, alone)
+}
+
+// nobody is compared with where there is no such name, so that it takes as long.
+var nobody = sync.OnceValue(func() string { return passphrase.Hash("nobody at all", passphrase.Production) })
+
+// told is the hash that a name's passphrase is held to, and whose it is; nobody's where people sign in by name and this
+// is none of them.
+func (a *auth) told(ctx context.Context, name string) (hash string, person *store.Person, err error) {
+	people, err := a.people.People(ctx)
+	if err != nil {
+		return "", nil, err
+	}
+	if len(people) == 0 {
+		hash, err = a.hash(ctx)
+		return hash, nil, err
+	}
+	for i := range people {
+		if strings.EqualFold(people[i].Name, strings.TrimSpace(name)) {
+			return people[i].Hash, &people[i], nil
+		}
+	}
+	return nobody(), nil, nil
 }
 
 // routes are those that are open to a stranger.
@@ -89,26 +180,48 @@ func (a *auth) routes(r chi.Router) {
 	)
 	r.With(limited).Post("/login", func(w http.ResponseWriter, r *http.Request) {
 		var in struct {
+			Name       string `json:"name"`
 			Passphrase string `json:"passphrase"`
 		}
-		hash, err := a.hash(r.Context())
+		ctx := r.Context()
+		if err := json.NewDecoder(r.Body).Decode(&in); err != nil {
+			writeProblem(w, http.StatusUnprocessableEntity, "It is no JSON.")
+			return
+		}
+		hash, person, err := a.told(ctx, in.Name)
 		if err != nil {
 			writeProblem(w, http.StatusInternalServerError, "The passphrase could not be read.")
 			return
 		}
-		if err := json.NewDecoder(r.Body).Decode(&in); err != nil ||
-			!passphrase.Matches(r.Context(), hash, in.Passphrase) {
-			writeProblem(w, http.StatusUnauthorized, "That is not the passphrase.")
+		peopled, err := a.people.Peopled(ctx)
+		if err != nil || !passphrase.Matches(ctx, hash, in.Passphrase) || peopled && person == nil {
+			a.refuse(w, r, "That is not the passphrase.", "Name and passphrase do not go together.")
 			return
 		}
-		if err := a.manager.RenewToken(r.Context()); err != nil {
+		if err := a.manager.RenewToken(ctx); err != nil {
 			writeProblem(w, http.StatusInternalServerError, "The session could not be kept.")
 			return
 		}
-		a.manager.Put(r.Context(), session, fingerprint(hash))
+		a.manager.Remove(ctx, signIn)
+		if person != nil {
+			address, _ := byPeer(r)
+			id, err := a.people.SignIn(ctx, person.ID, address, r.UserAgent())
+			if err != nil {
+				writeProblem(w, http.StatusInternalServerError, "The session could not be kept.")
+				return
+			}
+			a.manager.Put(ctx, signIn, id)
+		}
+		a.manager.Put(ctx, session, fingerprint(hash))
 		w.WriteHeader(http.StatusNoContent)
 	})
 	r.Post("/logout", func(w http.ResponseWriter, r *http.Request) {
+		if c, ok := a.who(r); ok && c.person != nil {
+			if err := a.people.EndSignIn(r.Context(), c.person.ID, c.signIn); err != nil {
+				writeProblem(w, http.StatusInternalServerError, "The session could not be ended.")
+				return
+			}
+		}
 		if err := a.manager.Destroy(r.Context()); err != nil {
 			writeProblem(w, http.StatusInternalServerError, "The session could not be ended.")
 			return

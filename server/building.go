@@ -1,11 +1,14 @@
 package server
 
 import (
+	"net"
 	"net/http"
+	"net/url"
 
 	"github.com/go-chi/chi/v5"
 
 	"brackmoor/sheet"
+	"brackmoor/store"
 )
 
 const csvType = "text/csv; charset=utf-8"
@@ -44,7 +47,26 @@ func (s *service) circuitPDF(r *http.Request, made *Wiring) ([]byte, error) {
 }
 
 func (s *service) labelsPDF(r *http.Request, made *Wiring) ([]byte, error) {
-	return sheet.LabelsPDF(made.Wired, r.URL.Query().Get("paper"), s.Now())
+	place, err := s.Store.Motor(r.Context(), chi.URLParam(r, "id"))
+	if err != nil {
+		return nil, err
+	}
+	return sheet.LabelsPDF(made.Wired, cardAt(r, place), r.URL.Query().Get("paper"), s.Now())
+}
+
+// cardAt is where a machine's card is opened by others, nil where this machine is asked by a name that is its own
+// alone.
+func cardAt(r *http.Request, p store.Place) *sheet.Card {
+	host := hostOf(r)
+	if ip := net.ParseIP(host); host == "localhost" || ip != nil && ip.IsLoopback() {
+		return nil
+	}
+	scheme := "http"
+	if r.TLS != nil {
+		scheme = "https"
+	}
+	to := url.URL{Scheme: scheme, Host: r.Host, Path: "/machines/" + p.Machine.ID}
+	return &sheet.Card{Title: p.Machine.Name, Address: to.String()}
 }
 
 func (*service) wiresCSV(_ *http.Request, made *Wiring) ([]byte, error) {

@@ -201,7 +201,7 @@ func (s *service) busOf(api huma.API) {
 			}
 		}) (*body[BusList], error) {
 			var problems rule.Problems
-			if strings.TrimSpace(in.Body.Hand) == "" {
+			if byHand(ctx, in.Body.Hand) == "" {
 				problems.Say("hand", "who writes it is not said")
 			}
 			if !in.Body.Stands {
@@ -216,7 +216,7 @@ func (s *service) busOf(api huma.API) {
 			}
 			var list BusList
 			err = s.speak(ctx, in.ID, func(p store.Place, l *drivebus.Link) (err error) {
-				list, err = s.writeDrive(ctx, p, l, meant, in.Body.ID, strings.TrimSpace(in.Body.Hand), in.Body.Changes)
+				list, err = s.writeDrive(ctx, p, l, meant, in.Body.ID, byHand(ctx, in.Body.Hand), in.Body.Changes)
 				return err
 			})
 			return &body[BusList]{list}, err
@@ -326,7 +326,7 @@ func (s *service) busRuns(api huma.API) {
 			}
 		}) (*body[BusNow], error) {
 			var problems rule.Problems
-			if strings.TrimSpace(in.Body.Hand) == "" {
+			if byHand(ctx, in.Body.Hand) == "" {
 				problems.Say("hand", "who is at the machine is not said")
 			}
 			if !in.Body.Here {
@@ -337,7 +337,7 @@ func (s *service) busRuns(api huma.API) {
 			}
 			var now BusNow
 			err := s.speak(ctx, in.ID, func(p store.Place, l *drivebus.Link) (err error) {
-				if err = s.hold(ctx, p, l, strings.TrimSpace(in.Body.Hand)); err != nil {
+				if err = s.hold(ctx, p, l, byHand(ctx, in.Body.Hand)); err != nil {
 					return err
 				}
 				now, err = s.busNow(p, l)

@@ -78,6 +78,7 @@ func (s *service) daybook(api huma.API) {
 			WithID
 			Body daybook.Entry
 		}) (*body[struct{}], error) {
+			in.Body.Hand = byHand(ctx, in.Body.Hand)
 			if problems := in.Body.Check(s.Now()); problems != nil {
 				return nil, refusal("It could not be written down.", "body.", problems)
 			}

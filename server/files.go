@@ -25,9 +25,9 @@ import (
 // the sheet's PDF and the drawing.
 func (s *service) files(r chi.Router) {
 	r.Get("/export", s.export)
-	r.Post("/import", s.importShops)
-	r.Post("/motors/{id}/photos", s.addPhoto(s.Store.AddPhoto))
-	r.Post("/shops/{id}/photos", s.addPhoto(s.Store.AddPartPhoto))
+	r.Post("/import", may(plans, s.importShops))
+	r.Post("/motors/{id}/photos", may(measures, s.addPhoto(s.Store.AddPhoto)))
+	r.Post("/shops/{id}/photos", may(measures, s.addPhoto(s.Store.AddPartPhoto)))
 	r.Get("/photos/{id}/image", s.photoImage)
 	r.Get("/motors/{id}/sheet.pdf", s.sheetPDF)
 	r.Get("/motors/{id}/circuit.svg", s.circuitSVG)
@@ -43,7 +43,7 @@ func (s *service) files(r chi.Router) {
 	r.Get("/shops/{id}/floor.svg", s.floorSVG)
 	r.Get("/shops/{id}/daybook.csv", s.daybookCSV)
 	r.Get("/shops/{id}/tables/{table}", s.table)
-	r.Post("/shops/{id}/tables", s.readTable)
+	r.Post("/shops/{id}/tables", may(plans, s.readTable))
 }
 
 // refuse writes an error as the problem it is.

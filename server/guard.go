@@ -129,16 +129,21 @@ func (s *service) recoverer(next http.Handler) http.Handler {
 	})
 }
 
+// hostOf is the name that a request asks, without a port.
+func hostOf(r *http.Request) string {
+	host := r.Host
+	if name, _, err := net.SplitHostPort(host); err == nil {
+		host = name
+	}
+	return strings.ToLower(strings.Trim(host, "[]"))
+}
+
 // hostCheck refuses requests under a foreign name, so that a page elsewhere
 // cannot reach a server on loopback through a name of its own.
 func hostCheck(allowed []string) func(http.Handler) http.Handler {
 	return func(next http.Handler) http.Handler {
 		return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-			host := r.Host
-			if name, _, err := net.SplitHostPort(host); err == nil {
-				host = name
-			}
-			host = strings.ToLower(strings.Trim(host, "[]"))
+			host := hostOf(r)
 			if host == "localhost" || net.ParseIP(host) != nil || slices.Contains(allowed, host) {
 				next.ServeHTTP(w, r)
 				return

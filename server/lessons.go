@@ -3,7 +3,6 @@ package server
 import (
 	"context"
 	"fmt"
-	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -53,6 +52,7 @@ type Practised struct {
 // practice is who has answered what: for whoever practises, and for whoever teaches.
 func (s *service) practice(api huma.API) {
 	keep := func(ctx context.Context, shop string, a lesson.Practised) error {
+		a.Person = byHand(ctx, a.Person)
 		if problems := a.Check(); problems != nil {
 			return refusal("It was not kept.", "body.", problems)
 		}
@@ -78,7 +78,7 @@ func (s *service) practice(api huma.API) {
 		}) (*body[lesson.Answered], error) {
 			b := in.Body
 			a := lesson.Answer(b.Seed, b.Level, b.Field)
-			if strings.TrimSpace(b.Person) != "" {
+			if byHand(ctx, b.Person) != "" {
 				if err := keep(ctx, in.ID, lesson.Practised{
 					ID:     b.ID,
 					Person: b.Person,

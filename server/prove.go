@@ -47,6 +47,7 @@ func (s *service) prove(api huma.API) {
 			WithID
 			Body prove.Reading
 		}) (*body[Proof], error) {
+			in.Body.Hand = byHand(ctx, in.Body.Hand)
 			if problems := in.Body.Check(); problems != nil {
 				return nil, refusal("It could not be written down.", "body.", problems)
 			}
@@ -79,7 +80,7 @@ func (s *service) prove(api huma.API) {
 				return nil, err
 			}
 			var problems rule.Problems
-			if strings.TrimSpace(in.Body.Hand) == "" {
+			if byHand(ctx, in.Body.Hand) == "" {
 				problems.Say("hand", "who changed them is not said")
 			}
 			if len(page.Banks) == 0 {
@@ -95,7 +96,7 @@ func (s *service) prove(api huma.API) {
 					quantity.Figures(now, 4)))
 			}
 			if err := s.Store.FitBank(ctx, in.ID, in.Body.AC, in.Body.BC, daybook.Entry{
-				ID: in.Body.ID, At: s.Now().UTC().Format(time.RFC3339), Hand: strings.TrimSpace(in.Body.Hand),
+				ID: in.Body.ID, At: s.Now().UTC().Format(time.RFC3339), Hand: byHand(ctx, in.Body.Hand),
 				Says: "Capacitors changed: " + strings.Join(words, "; ") + ".",
 			}); err != nil {
 				return nil, s.fault(ctx, err)
@@ -147,14 +148,14 @@ func (s *service) prove(api huma.API) {
 				if page.Fitted == nil {
 					problems.Say("take", "nothing is read that a machine could be learned from")
 				}
-				if strings.TrimSpace(in.Body.Hand) == "" {
+				if byHand(ctx, in.Body.Hand) == "" {
 					problems.Say("hand", "who takes it is not said")
 				}
 				if problems != nil {
 					return nil, refusal("It could not be taken.", "body.", problems)
 				}
 				taken = page.Fitted
-				taken.At, taken.Hand = s.Now().UTC().Format(time.RFC3339), strings.TrimSpace(in.Body.Hand)
+				taken.At, taken.Hand = s.Now().UTC().Format(time.RFC3339), byHand(ctx, in.Body.Hand)
 			}
 			if err := s.Store.Learn(ctx, in.ID, taken); err != nil {
 				return nil, s.fault(ctx, err)

@@ -146,6 +146,8 @@ func humaAPI(r chi.Router) huma.API {
 // api registers every JSON operation.
 func (s *service) api(r chi.Router) huma.API {
 	api := humaAPI(r)
+	api.UseMiddleware(rights(api))
+	s.people(api)
 	s.shops(api)
 	s.machines(api)
 	s.motors(api)

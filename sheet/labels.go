@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"github.com/go-pdf/fpdf"
+	"rsc.io/qr"
 
 	"brackmoor/core/install"
 )
@@ -17,8 +18,12 @@ var signs = map[string][2]string{
 	"part": {"#E4E1D8", "#1D2522"},
 }
 
-// LabelsPDF writes the labels of a circuit to be cut out and stuck on, and its wire numbers, each twice.
-func LabelsPDF(w Wired, paper string, at time.Time) ([]byte, error) {
+// Card is where a phone finds a machine: what it is called, and the address of its card.
+type Card struct{ Title, Address string }
+
+// LabelsPDF writes the labels of a circuit to be cut out and stuck on, one with a code that opens the machine's card
+// where it has an address, and its wire numbers, each twice.
+func LabelsPDF(w Wired, card *Card, paper string, at time.Time) ([]byte, error) {
 	paper = paperOf(paper)
 	p := &page{Fpdf: fpdf.New("P", "mm", paper, ""), paper: paper}
 	fonts(p)
@@ -27,24 +32,69 @@ func LabelsPDF(w Wired, paper string, at time.Time) ([]byte, error) {
 	p.SetModificationDate(at)
 	p.SetMargins(0, 0, 0)
 	p.SetAutoPageBreak(false, 0)
-	p.labels(w.Work.Labels)
+	p.labels(w.Work.Labels, card)
 	p.markers(w.Work.Wires)
 	return p.bytes()
 }
 
-// labels are laid out in a grid, page after page.
-func (p *page) labels(list []install.Label) {
+// labels are laid out in a grid, page after page, the card last.
+func (p *page) labels(list []install.Label, card *Card) {
 	grid := labelled[p.paper]
 	const edge = 8.0
 	pw, ph := p.GetPageSizeStr(p.paper).Wd, p.GetPageSizeStr(p.paper).Ht
 	wide, high := (pw-2*edge)/float64(grid.across), (ph-2*edge)/float64(grid.down)
-	for i, l := range list {
+	put := func(i int) (x, y float64) {
 		place := i % (grid.across * grid.down)
 		if place == 0 {
 			p.AddPage()
 		}
-		p.sticker(l, edge+wide*float64(place%grid.across), edge+high*float64(place/grid.across), wide, high)
+		return edge + wide*float64(place%grid.across), edge + high*float64(place/grid.across)
 	}
+	for i, l := range list {
+		x, y := put(i)
+		p.sticker(l, x, y, wide, high)
+	}
+	if card != nil {
+		x, y := put(len(list))
+		p.coded(card, x, y, wide, high)
+	}
+}
+
+// coded is a label with a code, black on white with its quiet zone (ISO/IEC 18004), and what it opens.
+func (p *page) coded(card *Card, x, y, wide, high float64) {
+	const inset, quiet, beside = 1.5, 4, 1.0
+	code, err := qr.Encode(card.Address, qr.M)
+	if err != nil {
+		p.SetError(err)
+		return
+	}
+	p.SetDrawColor(rgb("#8A8677"))
+	p.SetLineWidth(0.2)
+	p.Rect(x+inset, y+inset, wide-2*inset, high-2*inset, "D")
+	side := high - 2*inset
+	module := side / float64(code.Size+2*quiet)
+	p.SetFillColor(0, 0, 0)
+	for row := range code.Size {
+		for from := 0; from < code.Size; from++ { // what is black in a row is one bar, so that no gap shows
+			to := from
+			for code.Black(to, row) {
+				to++
+			}
+			if to > from {
+				p.Rect(x+inset+module*float64(from+quiet), y+inset+module*float64(row+quiet), module*float64(to-from),
+					module, "F")
+				from = to
+			}
+		}
+	}
+	left, room := x+inset+side+beside, wide-2*inset-side-2*beside
+	p.colour("#1D2522")
+	p.font("B", 12)
+	p.SetXY(left, y+inset+3)
+	p.MultiCell(room, 5, card.Title, "", "L", false)
+	p.font("", 8)
+	p.SetX(left)
+	p.MultiCell(room, 3.6, "Its card: plate, wiring, first run, readings.", "", "L", false)
 }
 
 // sticker is one: its signal word on its ground, and below what it says.

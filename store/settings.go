@@ -35,15 +35,16 @@ type Entry struct {
 	ID   int64     `json:"id"`
 	At   time.Time `json:"at"`
 	What string    `json:"what"`
+	Who  string    `json:"who"` // "" where nobody was known by name
 }
 
 // History lists the latest daybook lines of a machine, newest first.
 func (s *Store) History(ctx context.Context, machineID string, most int) ([]Entry, error) {
 	return collect(ctx, s.DB, func(rows *sql.Rows) (e Entry, err error) {
 		var at string
-		if err = rows.Scan(&e.ID, &at, &e.What); err == nil {
+		if err = rows.Scan(&e.ID, &at, &e.What, &e.Who); err == nil {
 			e.At, err = time.Parse(time.RFC3339, at)
 		}
 		return e, err
-	}, "SELECT id, at, what FROM daybook WHERE machine_id = ? ORDER BY id DESC LIMIT ?", machineID, most)
+	}, "SELECT id, at, what, who FROM daybook WHERE machine_id = ? ORDER BY id DESC LIMIT ?", machineID, most)
 }

@@ -168,10 +168,10 @@ func (s *Store) log(ctx context.Context, tx *transaction, w where, kind Kind, wh
 	}
 	result, err := tx.ExecContext(
 		ctx,
-		"INSERT INTO daybook (at, shop_id, machine_id, motor_id, what, before, after, kind, actor) "+
-			"VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)",
+		"INSERT INTO daybook (at, shop_id, machine_id, motor_id, what, before, after, kind, actor, who) "+
+			"VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
 		e.At.Format(time.RFC3339), w.shop, null(w.machine), null(w.motor), what, jsonOrNull(before), jsonOrNull(after),
-		kind, e.Actor,
+		kind, e.Actor, Who(ctx),
 	)
 	if err != nil {
 		return err

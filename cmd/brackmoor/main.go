@@ -72,6 +72,7 @@ func commands(c *console) *cobra.Command {
 		restoreCommand(c),
 		checkCommand(c),
 		passphraseCommand(c),
+		peopleCommand(c),
 		openapiCommand(c),
 	)
 	return root

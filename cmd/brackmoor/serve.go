@@ -19,7 +19,6 @@ import (
 	"brackmoor/demo"
 	"brackmoor/server"
 	"brackmoor/server/authority"
-	"brackmoor/server/passphrase"
 	"brackmoor/store"
 	"brackmoor/web"
 )
@@ -47,8 +46,7 @@ func serving(
 	hosts := cmd.Flags().String("host", "",
 		"names under which it may be asked, beside localhost and plain addresses; parted by commas")
 	secure := cmd.Flags().Bool("tls", false,
-		"serve by HTTPS, with an authority of its own that is kept beside the database; cameras and work without signal "+
-			"want it")
+		"serve by HTTPS, with an authority of its own that is kept beside the database")
 	cmd.RunE = work(func(ctx context.Context, _ []string) error {
 		return serve(ctx, c, serveHow{*db, *listen, *hosts, *secure}, prepare)
 	})
@@ -109,15 +107,17 @@ func serve(
 	var hash func(context.Context) (string, error)
 	if !loopback(listen) {
 		hash = func(ctx context.Context) (string, error) { return st.Setting(ctx, passphraseKey) }
-		switch is, err := hash(ctx); {
-		case err != nil:
+		is, err := hash(ctx)
+		if err != nil {
 			return err
-		case is == "":
-			return fmt.Errorf(
-				"%s can be reached from other machines: set a passphrase first with brackmoor passphrase --db %s",
-				listen,
-				db,
-			)
+		}
+		peopled, err := st.Peopled(ctx)
+		if err != nil {
+			return err
+		}
+		if is == "" && !peopled {
+			return fmt.Errorf("%s can be reached from other machines: set a passphrase first with brackmoor "+
+				"passphrase --db %s, or take somebody in with brackmoor people add", listen, db)
 		}
 	}
 	options := server.Options{
@@ -177,7 +177,10 @@ func (c *console) serveSecurely(
 	}
 	secure, plain := authority.Split(listener)
 	guarded := server.HTTP(own.Trust(handler))
-	guarded.ErrorLog = slog.NewLogLogger(c.logger().Handler(), slog.LevelDebug) // every phone that does not trust it yet
+	guarded.ErrorLog = slog.NewLogLogger(
+		c.logger().Handler(),
+		slog.LevelDebug,
+	) // every phone that does not trust it yet
 	ctx, stop := context.WithCancel(ctx)
 	defer stop()
 	done := make(chan error, 1)
@@ -264,19 +267,16 @@ func passphraseCommand(c *console) *cobra.Command {
 }
 
 func setPassphrase(ctx context.Context, c *console, db string) (err error) {
-	text, err := askPassphrase(c)
+	hash, err := newHash(c)
 	if err != nil {
 		return err
-	}
-	if !passphrase.Long(text) {
-		return &inputError{[]string{fmt.Sprintf("The passphrase must have at least %d characters.", passphrase.Least)}}
 	}
 	st, err := open(ctx, db)
 	if err != nil {
 		return err
 	}
 	defer func() { err = first(err, st.Close()) }()
-	if err := st.SetSetting(ctx, passphraseKey, passphrase.Hash(text, passphrase.Production)); err != nil {
+	if err := st.SetSetting(ctx, passphraseKey, hash); err != nil {
 		return err
 	}
 	fmt.Fprintln(c.out, "The passphrase is set.")

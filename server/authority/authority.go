@@ -195,7 +195,11 @@ func (a *Authority) certificate(*tls.ClientHelloInfo) (*tls.Certificate, error) 
 
 // Config is how a server speaks with it.
 func (a *Authority) Config() *tls.Config {
-	return &tls.Config{MinVersion: tls.VersionTLS12, GetCertificate: a.certificate, NextProtos: []string{"h2", "http/1.1"}}
+	return &tls.Config{
+		MinVersion:     tls.VersionTLS12,
+		GetCertificate: a.certificate,
+		NextProtos:     []string{"h2", "http/1.1"},
+	}
 }
 
 // DER is the authority's certificate, which a phone takes in.
@@ -235,7 +239,8 @@ func parted(names []string) (ips []net.IP, domains []string) {
 // private are the ranges of addresses that are nobody's outside (RFC 1918, 3927, 4193, 4291).
 func private() (list []*net.IPNet) {
 	for _, text := range []string{
-		"10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8", "fc00::/7", "fe80::/10", "::1/128",
+		"10.0.0.0/8", "172.16.0.0/12", "192.168.0.0/16", "169.254.0.0/16", "127.0.0.0/8",
+		"fc00::/7", "fe80::/10", "::1/128",
 	} {
 		_, n, _ := net.ParseCIDR(text) // they are all sound
 		list = append(list, n)

@@ -120,7 +120,9 @@ func TestOnePortForBoth(t *testing.T) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	secure, plain := authority.Split(l)
-	inside := http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) { _, _ = io.WriteString(w, "inside "+r.Proto) })
+	inside := http.HandlerFunc(
+		func(w http.ResponseWriter, r *http.Request) { _, _ = io.WriteString(w, "inside "+r.Proto) },
+	)
 	tlsServer := &http.Server{Handler: a.Trust(inside)}
 	plainServer := &http.Server{Handler: a.Plain()}
 	done := make(chan error, 2)

@@ -36,6 +36,12 @@ export class Problem extends Error {
 
 const lost = 'The server cannot be reached. What you typed is kept here and will be sent again.';
 
+/** Asks who is there: by name, where the problem says that a name is wanted. */
+export const strange = (problem: Problem) =>
+  window.dispatchEvent(
+    new CustomEvent('brackmoor:passphrase', { detail: problem.fields.some(f => f.location === 'name') }),
+  );
+
 /** Unwraps an answer of the client: its data, or a Problem. */
 export async function ask<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let answer;
@@ -46,8 +52,9 @@ export async function ask<T>(request: Promise<{ data?: T; error?: unknown; respo
     throw new Problem(0, lost);
   }
   if (answer.response.ok) return answer.data as T;
-  if (answer.response.status === 401) window.dispatchEvent(new Event('brackmoor:passphrase'));
-  throw problemOf(answer.response.status, answer.error);
+  const problem = problemOf(answer.response.status, answer.error);
+  if (problem.status === 401) strange(problem);
+  throw problem;
 }
 
 export function problemOf(status: number, body: unknown): Problem {

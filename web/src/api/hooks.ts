@@ -33,6 +33,9 @@ export const useSpoken = (shop: string | undefined) =>
 
 export const useShops = () => useQuery({ queryKey: keys.shops, queryFn: () => ask(client.GET('/shops')) });
 
+/** Who is signed in here; without a name where nobody is known by one. */
+export const useMe = () => useQuery({ queryKey: keys.me, queryFn: () => ask(client.GET('/me')), staleTime: 60_000 });
+
 /** How long a list rests that fills in, before it is asked for again. */
 const fillMs = 100;
 

@@ -12,6 +12,7 @@ export const keys = {
   rigProof: (id: string) => ['rig-proof', id] as const,
   feeds: (motor: string, share: number) => ['feeds', motor, share] as const,
   shops: ['shops'] as const,
+  me: ['me'] as const,
   shop: (id: string) => ['shop', id] as const,
   floor: (shop: string) => ['floor', shop] as const,
   doubted: (shop: string) => ['doubted', shop] as const,

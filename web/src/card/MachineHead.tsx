@@ -66,6 +66,7 @@ export function MachineHead({ page, motor, children }: { page: Machine; motor: s
           {page.history.map(e => (
             <li key={e.id}>
               <time className="figures">{new Date(e.at).toLocaleString()}</time> {e.what}
+              {e.who && <span className="soft"> · {e.who}</span>}
             </li>
           ))}
         </ol>

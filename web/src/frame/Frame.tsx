@@ -12,6 +12,7 @@ import { useEvents } from '../api/events';
 import { useSaving } from './saving';
 import { Find } from './Find';
 import { ShopMenu } from './ShopMenu';
+import { Who } from './Who';
 
 /** The spine, the top bar and the work area. */
 export function Frame() {
@@ -66,6 +67,7 @@ export function Frame() {
             Undo
           </Button>
         )}
+        <Who />
       </header>
       <main className="work">
         {trouble && <Alert type="error" showIcon banner role="alert" title={trouble} />}

@@ -2,15 +2,21 @@ import { Button, Input } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { problemOf, words } from '../api/client';
+import { keepHand, lastHand } from '../parts/written';
 
-/** Asks for the shop's passphrase whenever the server wants it. */
+/** Asks for the shop's passphrase, or for a name and one's own, whenever the server wants it. */
 export function Passphrase({ children }: { children: ReactNode }) {
   const [wanted, setWanted] = useState(false);
+  const [named, setNamed] = useState(false);
+  const [name, setName] = useState(() => lastHand());
   const [text, setText] = useState('');
   const [says, setSays] = useState('');
   const queries = useQueryClient();
   useEffect(() => {
-    const ask = () => setWanted(true);
+    const ask = (e: Event) => {
+      setNamed((e as CustomEvent<boolean>).detail);
+      setWanted(true);
+    };
     window.addEventListener('brackmoor:passphrase', ask);
     return () => window.removeEventListener('brackmoor:passphrase', ask);
   }, []);
@@ -21,10 +27,11 @@ export function Passphrase({ children }: { children: ReactNode }) {
       const answer = await fetch('/api/login', {
         method: 'POST',
         headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ passphrase: text }),
+        body: JSON.stringify({ name: named ? name.trim() : '', passphrase: text }),
       });
       if (!answer.ok) throw problemOf(answer.status, await answer.json());
       setWanted(false);
+      if (named) keepHand(name);
       setText('');
       setSays('');
       await queries.cancelQueries();
@@ -41,10 +48,23 @@ export function Passphrase({ children }: { children: ReactNode }) {
         <div className="gate">
           <form className="panel" onSubmit={send}>
             <h1>Brackmoor</h1>
-            <label htmlFor="passphrase">The shop’s passphrase</label>
+            {named && (
+              <>
+                <label htmlFor="who">Your name</label>
+                <Input
+                  id="who"
+                  autoFocus
+                  maxLength={40}
+                  value={name}
+                  onChange={e => setName(e.target.value)}
+                  autoComplete="username"
+                />
+              </>
+            )}
+            <label htmlFor="passphrase">{named ? 'Your passphrase' : 'The shop’s passphrase'}</label>
             <Input.Password
               id="passphrase"
-              autoFocus
+              autoFocus={!named}
               value={text}
               onChange={e => setText(e.target.value)}
               status={says ? 'error' : undefined}
