@@ -233,8 +233,8 @@ func (in Input) loaded(a *Answer, first bool) (err error) {
 }
 
 // dragShare is the share of a motor's losses without a load that a ramp down can count on all the way: they fall with
-// speed and flux. Ramps stepped in time come to 0.87 of them and more.
-const dragShare = 0.85
+// speed and flux. Ramps stepped in time come to 0.81 of them with the lightest load and more with others.
+const dragShare = 0.8
 
 // drag is the watts that the motor itself takes out of a ramp down from plate speed: friction, iron, and the copper of
 // its magnetising amps, at no more volts than the drive gives it there.

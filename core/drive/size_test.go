@@ -122,7 +122,7 @@ func TestADriveThatDoubles(t *testing.T) {
 		Supply: network.Supply{Phases: 3, Volts: 230, Hertz: 50}, Motors: []network.Motor{in.NetworkMotor("idle")},
 	})
 	require.NoError(t, err)
-	assert.InEpsilon(t, 2*(energy-math.Sqrt(energy*room))/(0.85*idle.Motors[0].InputWatts), *b.ShortestStop, 1e-6)
+	assert.InEpsilon(t, 2*(energy-math.Sqrt(energy*room))/(0.8*idle.Motors[0].InputWatts), *b.ShortestStop, 1e-6)
 	in = sizing(t, "2.2 kW", 0.6)
 	in.Supply.Volts = 115
 	a, err = drive.Size(in)
