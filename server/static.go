@@ -12,6 +12,10 @@ import (
 	"sync"
 )
 
+func init() {
+	_ = mime.AddExtensionType(".webmanifest", "application/manifest+json") // it is a sound type
+}
+
 // asset is a file of the web application, ready to send.
 type asset struct {
 	plain, zipped []byte

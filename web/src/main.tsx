@@ -4,6 +4,7 @@ import { lazy, StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Problem } from './api/client';
+import { keepForAway } from './away/away';
 import { Frame } from './frame/Frame';
 import { Passphrase } from './frame/Passphrase';
 import { Machines } from './machines/Machines';
@@ -30,7 +31,9 @@ const queries = new QueryClient({
       retry: (failures, fault) =>
         failures < 1 && !(fault instanceof Problem && fault.status >= 400 && fault.status < 500),
       staleTime: 5_000,
+      networkMode: 'always', // without signal there is what was kept
     },
+    mutations: { networkMode: 'always' },
   },
 });
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce ?? '';
@@ -143,6 +146,8 @@ const Shop = () => (
     </Routes>
   </Passphrase>
 );
+
+keepForAway();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

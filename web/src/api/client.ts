@@ -1,3 +1,4 @@
+import { noteAnswer } from '../away/away';
 import createClient from 'openapi-fetch';
 import type { components, paths } from './schema.gen';
 
@@ -51,6 +52,7 @@ export async function ask<T>(request: Promise<{ data?: T; error?: unknown; respo
     if (fault instanceof DOMException && fault.name === 'AbortError') throw fault;
     throw new Problem(0, lost);
   }
+  noteAnswer(answer.response);
   if (answer.response.ok) return answer.data as T;
   const problem = problemOf(answer.response.status, answer.error);
   if (problem.status === 401) strange(problem);

@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { isBack } from '../away/away';
 import { thisWindow } from './client';
 import { readAgain } from './hooks';
 
@@ -20,6 +21,9 @@ export function useEvents(): string {
     const listen = () => {
       source = new EventSource('/api/events');
       source.addEventListener('all', again);
+      source.addEventListener('open', () => {
+        if (isBack()) again();
+      });
       source.addEventListener('trouble', e => setTrouble(JSON.parse((e as MessageEvent<string>).data) as string));
       source.addEventListener('change', e => {
         if ((JSON.parse((e as MessageEvent<string>).data) as { actor: string }).actor !== thisWindow) again();

@@ -5,6 +5,7 @@ import { signMotor, useAcceptance, useChange } from '../api/hooks';
 import { useKept } from '../parts/kept';
 import { Sign, Verdicts } from '../parts/Verdicts';
 import { keepHand, lastHand } from '../parts/written';
+import { newId } from '../parts/id';
 
 const signs = { fail: 'stop', limits: 'caution', 'not-yet': 'note', pass: '' } as const;
 
@@ -60,7 +61,7 @@ export function AcceptPanel({ motor, stamp }: { motor: string; stamp: number }) 
 
 function SignForm({ motor, title }: { motor: string; title: string }) {
   const [typed, setTyped, settle] = useKept(`${motor}.sign`, { hand: lastHand(), note: '' });
-  const [id, setId] = useState(() => crypto.randomUUID());
+  const [id, setId] = useState(() => newId());
   const sign = useChange((body: { id: string; hand: string; note: string }) => signMotor(motor, body));
   return (
     <div className="sign-form">
@@ -93,7 +94,7 @@ function SignForm({ motor, title }: { motor: string; title: string }) {
             {
               onSuccess: () => {
                 settle();
-                setId(crypto.randomUUID());
+                setId(newId());
                 setTyped({ hand: typed.hand, note: '' });
               },
             },

@@ -7,6 +7,7 @@ import { number } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
 import { keepHand, lastHand } from '../parts/written';
 import type { Draft, Set } from './parts';
+import { newId } from '../parts/id';
 
 type List = Schemas['BusList'];
 type Row = Schemas['BusRow'];
@@ -51,7 +52,7 @@ export function BusPanel({
   const write = async (hand: string, changes: Row[]) => {
     keepHand(hand);
     const body = {
-      id: crypto.randomUUID(),
+      id: newId(),
       hand,
       stands: true,
       changes: changes.map(r => ({ setting: r.setting, is: r.is, meant: r.meant })),

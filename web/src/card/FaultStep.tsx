@@ -1,18 +1,17 @@
 import { Button, Checkbox, Input } from 'antd';
-import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
-import { ask, client, words, type Schemas } from '../api/client';
-import { at, readSome, useDiagnosis } from '../api/hooks';
+import { words, type Schemas } from '../api/client';
+import { useDiagnosis } from '../api/hooks';
 import { useKept } from '../parts/kept';
-import { usePending } from '../parts/usePending';
+import { usePending } from '../parts/outbox';
 import { Sign } from '../parts/Verdicts';
 import { Waiting } from '../parts/Waiting';
 import { keepHand, lastHand, moment } from '../parts/written';
 import { DriveFaults } from './DriveFaults';
 import './fault.css';
+import { newId } from '../parts/id';
 
-type Entry = Schemas['DaybookEntry'];
 type Looked = Schemas['DiagnoseLooked'];
 
 /** What was said and looked at; since is that what was read was read since it went wrong. */
@@ -203,26 +202,18 @@ export function Cure({
   said: boolean;
   done: () => void;
 }) {
-  const queries = useQueryClient();
   const [hand, setHand] = useState(() => lastHand());
   const [cured, setCured] = useState(false);
-  const post = useCallback(
-    async (body: Entry) => {
-      await ask(client.POST('/shops/{id}/entries', { ...at(found.shop), body }));
-      readSome(queries, 'daybook');
-    },
-    [found.shop, queries],
-  );
-  const pending = usePending<Entry>(`faults.${motor}`, post);
+  const pending = usePending(`faults.${motor}`, 'entries', found.shop);
   const write = () => {
     keepHand(hand);
     const blank = { at: moment(), hand: hand.trim(), machine: found.machine, motor, who: '', due: '', corrects: '' };
-    const fault = crypto.randomUUID();
+    const fault = newId();
     const says = seen.length > 0 ? `${seen.join('; ')}.` : 'Readings were not as they should be.';
     pending.add({ ...blank, id: fault, kind: 'fault', says, ends: '' });
     pending.add({
       ...blank,
-      id: crypto.randomUUID(),
+      id: newId(),
       kind: 'cure',
       says: cure.slice(0, 2000),
       ends: fault,

@@ -1,32 +1,23 @@
 import { Button, Input } from 'antd';
-import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
-import { ask, client, words, type Schemas } from '../api/client';
-import { at, readSome, useFirstRun } from '../api/hooks';
+import { words, type Schemas } from '../api/client';
+import { useFirstRun } from '../api/hooks';
 import { useKept } from '../parts/kept';
 import { keepHand, lastHand, moment } from '../parts/written';
-import { usePending } from '../parts/usePending';
+import { usePending } from '../parts/outbox';
 import { Waiting } from '../parts/Waiting';
 import './firstrun.css';
+import { newId } from '../parts/id';
 
-type Entry = Schemas['DaybookEntry'];
 type Step = Schemas['RunStep'];
 
 /** From dead to loaded, step by step: each is done, seen, and written down by somebody, in its order. */
 export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: boolean; stamp: number }) {
   const run = useFirstRun(motor, stamp, sound);
-  const queries = useQueryClient();
   const [hand, setHand] = useState(() => lastHand());
   const shop = run.data?.shop ?? '';
-  const post = useCallback(
-    async (body: Entry) => {
-      await ask(client.POST('/shops/{id}/entries', { ...at(shop), body }));
-      readSome(queries, 'first-run', 'daybook', 'acceptance', 'sheet');
-    },
-    [shop, queries],
-  );
-  const pending = usePending<Entry>(`steps.${motor}`, post);
+  const pending = usePending(`steps.${motor}`, 'entries', shop);
   // As it was written here: it stands before what the server says of it, which takes a moment.
   const [written, setWritten] = useState<Record<string, string>>(() =>
     Object.fromEntries(pending.waiting.map(e => [e.step ?? '', e.went ?? ''])),
@@ -52,7 +43,7 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
     keepHand(hand);
     setWritten({ ...written, [s.key]: how });
     pending.add({
-      id: crypto.randomUUID(),
+      id: newId(),
       at: moment(),
       hand: hand.trim(),
       kind: 'step',

@@ -5,6 +5,7 @@ import { fitBank, useChange } from '../api/hooks';
 import { useKept } from '../parts/kept';
 import { Verdicts } from '../parts/Verdicts';
 import { keepHand, lastHand } from '../parts/written';
+import { newId } from '../parts/id';
 
 /** What to change next and what will be read then; and where it is said that other capacitors are in. */
 export function NextChange({ motor, page }: { motor: string; page: Schemas['Proof'] }) {
@@ -51,7 +52,7 @@ export function NextSays({ page }: { page: Schemas['Proof'] }) {
 }
 
 function BankForm({ motor, page, close }: { motor: string; page: Schemas['Proof']; close: () => void }) {
-  const [id] = useState(() => crypto.randomUUID());
+  const [id] = useState(() => newId());
   const next: Record<string, number | undefined> = { ac: page.next?.ac_microfarad, bc: page.next?.bc_microfarad };
   const blank: Record<string, string> = {
     hand: lastHand(),

@@ -5,6 +5,7 @@ import { readMeterLog } from '../api/hooks';
 import { useKept } from '../parts/kept';
 import { keepHand, lastHand, moment } from '../parts/written';
 import type { Reading } from './useReadings';
+import { newId } from '../parts/id';
 
 type Typed = Record<string, string>;
 
@@ -90,7 +91,7 @@ export function ReadingForm({
     keepHand(typed.hand!);
     settle();
     add({
-      id: crypto.randomUUID(),
+      id: newId(),
       at: moment(),
       hand: typed.hand!.trim(),
       state: typed.state!,

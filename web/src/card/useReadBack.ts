@@ -1,27 +1,17 @@
-import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useState } from 'react';
-import { ask, client, type Schemas } from '../api/client';
-import { at, readSome } from '../api/hooks';
+import { useState } from 'react';
+import { type Schemas } from '../api/client';
 import { useKept } from '../parts/kept';
-import { usePending } from '../parts/usePending';
+import { usePending } from '../parts/outbox';
 import { keepHand, lastHand, moment } from '../parts/written';
+import { newId } from '../parts/id';
 
-type Entry = Schemas['DaybookEntry'];
 type Typed = Record<string, { title: string; meant: string; was: string; read: string }>;
 
 /** What a drive's settings were found at and read back as, until it is written down in one line of the daybook. */
 export function useReadBack(motor: string, shop: string) {
-  const queries = useQueryClient();
   const [typed, setTyped, settle] = useKept<Typed>(`${motor}.read-back`, {});
   const [hand, setHand] = useState(() => lastHand());
-  const post = useCallback(
-    async (body: Entry) => {
-      await ask(client.POST('/shops/{id}/entries', { ...at(shop), body }));
-      readSome(queries, 'settings', 'daybook');
-    },
-    [shop, queries],
-  );
-  const pending = usePending<Entry>(`settings.${motor}`, post);
+  const pending = usePending(`settings.${motor}`, 'entries', shop);
   const filled = Object.entries(typed).filter(([, t]) => (t.was + t.read).trim() !== '');
   const missing = filled.length === 0 ? 'Nothing is typed yet.' : !hand.trim() ? 'Say who set and read it.' : '';
   return {
@@ -48,7 +38,7 @@ export function useReadBack(motor: string, shop: string) {
         s => `${s.title}${s.was && ` was ${s.was},`} meant ${s.meant}${s.read && `, read back ${s.read}`}`,
       );
       pending.add({
-        id: crypto.randomUUID(),
+        id: newId(),
         at: moment(),
         hand: hand.trim(),
         kind: 'setting',

@@ -1,17 +1,17 @@
 import { Button, Checkbox, Input, Select } from 'antd';
-import { useCallback, useDeferredValue, useState } from 'react';
-import { useQueryClient } from '@tanstack/react-query';
+import { useDeferredValue, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { ask, client, words, type Schemas } from '../api/client';
-import { at, readSome, useDaybook, useShop, type Sought } from '../api/hooks';
+import { words, type Schemas } from '../api/client';
+import { useDaybook, useShop, type Sought } from '../api/hooks';
 import { WithShop } from '../frame/WithShop';
 import { photoAt } from '../api/photos';
 import { useKept } from '../parts/kept';
 import { Picture } from '../parts/Picture';
 import { dayOf, keepHand, lastHand, moment } from '../parts/written';
-import { usePending } from '../parts/usePending';
+import { usePending } from '../parts/outbox';
 import { Waiting } from '../parts/Waiting';
 import './daybook.css';
+import { newId } from '../parts/id';
 
 type Line = Schemas['StoreLine'];
 type Entry = Schemas['DaybookEntry'];
@@ -23,7 +23,6 @@ export function Daybook() {
 
 function Book({ id }: { id: string }) {
   const shop = useShop(id);
-  const queries = useQueryClient();
   const [query, setQuery] = useSearchParams();
   const [older, setOlder] = useState<number[]>([]);
   const [looked, look] = useState(query.get('words') ?? ''); // the address follows it
@@ -48,14 +47,7 @@ function Book({ id }: { id: string }) {
     );
   };
   const book = useDaybook(id, sought);
-  const post = useCallback(
-    async (body: Entry) => {
-      await ask(client.POST('/shops/{id}/entries', { ...at(id), body }));
-      readSome(queries, 'daybook');
-    },
-    [id, queries],
-  );
-  const pending = usePending<Entry>(`entries.${id}`, post);
+  const pending = usePending(`entries.${id}`, 'entries', id);
   const [writing, write] = useState<Partial<Entry> | null>(null);
   if (shop.isError && !shop.data)
     return (
@@ -359,7 +351,7 @@ function Writing({
             keepHand(typed.hand);
             settle();
             add({
-              id: crypto.randomUUID(),
+              id: newId(),
               at: moment(),
               kind: typed.kind,
               machine: typed.machine,

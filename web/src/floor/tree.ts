@@ -1,4 +1,5 @@
 import type { Site } from './useFloor';
+import { newId } from '../parts/id';
 
 export type Value = string | number | boolean | string[];
 type Thing = Record<string, unknown>;
@@ -69,7 +70,7 @@ export function added(
   kind: 'circuit' | 'converter' | 'bus' | 'load',
   on: string,
 ): { site: Site; id: string } {
-  const id = crypto.randomUUID();
+  const id = newId();
   switch (kind) {
     case 'circuit':
       return {

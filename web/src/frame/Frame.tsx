@@ -11,6 +11,7 @@ import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
 import { useSaving } from './saving';
 import { Find } from './Find';
+import { Sending } from './Sending';
 import { ShopMenu } from './ShopMenu';
 import { Who } from './Who';
 
@@ -67,6 +68,7 @@ export function Frame() {
             Undo
           </Button>
         )}
+        <Sending />
         <Who />
       </header>
       <main className="work">

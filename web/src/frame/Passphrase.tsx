@@ -2,6 +2,7 @@ import { Button, Input } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { problemOf, words } from '../api/client';
+import { forgetSeen } from '../away/away';
 import { keepHand, lastHand } from '../parts/written';
 
 /** Asks for the shop's passphrase, or for a name and one's own, whenever the server wants it. */
@@ -29,6 +30,7 @@ export function Passphrase({ children }: { children: ReactNode }) {
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ name: named ? name.trim() : '', passphrase: text }),
       });
+      await forgetSeen(); // it may have been another's
       if (!answer.ok) throw problemOf(answer.status, await answer.json());
       setWanted(false);
       if (named) keepHand(name);

@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { ask, client, words, type Schemas } from '../api/client';
 import { at, useMe } from '../api/hooks';
 import { keys } from '../api/keys';
+import { forgetSeen } from '../away/away';
 import { keepHand } from '../parts/written';
 
 /** Who is signed in by name, what they may do, and where else; nothing where nobody is known by name. */
@@ -52,6 +53,7 @@ function SignedIn({ me }: { me: Schemas['Me'] }) {
   const leave = async () => {
     try {
       await fetch('/api/logout', { method: 'POST' });
+      await forgetSeen();
       queries.clear();
       await ask(client.GET('/me')); // it asks who comes next
     } catch (e) {

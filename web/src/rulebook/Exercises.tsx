@@ -5,6 +5,7 @@ import { ask, client, words, type Schemas } from '../api/client';
 import { at } from '../api/hooks';
 import { keys } from '../api/keys';
 import { useKept } from '../parts/kept';
+import { newId } from '../parts/id';
 
 /** A made-up plate with one figure that is wrong: which one? The mistake is named afterwards. */
 export function Exercises({ shop, person }: { shop: string; person: string }) {
@@ -24,7 +25,7 @@ export function Exercises({ shop, person }: { shop: string; person: string }) {
   };
   const pick = async (field: string) => {
     try {
-      const body = { id: crypto.randomUUID(), person, level: place.level, seed: place.seed, field };
+      const body = { id: newId(), person, level: place.level, seed: place.seed, field };
       tell({ picked: field, answer: await ask(client.POST('/shops/{id}/exercises', { ...at(shop), body })) });
       setFault('');
     } catch (e) {

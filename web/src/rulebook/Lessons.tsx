@@ -1,13 +1,14 @@
 import { Button, Input, Segmented, Select } from 'antd';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { ask, client, words, type Schemas } from '../api/client';
-import { at, useLessons, useShop } from '../api/hooks';
+import { words, type Schemas } from '../api/client';
+import { useLessons, useShop } from '../api/hooks';
 import { useKept } from '../parts/kept';
-import { usePending } from '../parts/usePending';
+import { usePending } from '../parts/outbox';
 import { keepHand, lastHand } from '../parts/written';
 import { Exercises } from './Exercises';
 import { PracticeRecord } from './PracticeRecord';
+import { newId } from '../parts/id';
 
 type Lesson = Schemas['Lesson'];
 
@@ -68,13 +69,7 @@ function OnMotor({ shop, person }: { shop: string; person: string }) {
   const [query, setQuery] = useSearchParams();
   const motor = query.get('motor') ?? motors.find(m => m.stage !== 'blank plate')?.value ?? '';
   const book = useLessons(motor);
-  const post = useCallback(
-    async (body: Schemas['LessonPractised']) => {
-      await ask(client.POST('/shops/{id}/practice', { ...at(shop), body }));
-    },
-    [shop],
-  );
-  const pending = usePending<Schemas['LessonPractised']>(`practice.${shop}`, post);
+  const pending = usePending(`practice.${shop}`, 'practice', shop);
   const [name, open] = useState('');
   const [answered, answer] = useKept<Record<string, boolean>>('lessons', {});
   if (motor === '') return <p className="soft">A lesson wants a machine with a plate: add one first.</p>;
@@ -121,7 +116,7 @@ function OnMotor({ shop, person }: { shop: string; person: string }) {
             answer({ ...answered, [one.name]: ok || (answered[one.name] ?? false) });
             if (person.trim())
               pending.add({
-                id: crypto.randomUUID(),
+                id: newId(),
                 person: person.trim(),
                 kind: 'lesson',
                 name: one.name,

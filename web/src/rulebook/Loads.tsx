@@ -3,6 +3,7 @@ import type { Schemas } from '../api/client';
 import { useKept } from '../parts/kept';
 import { Numeral } from '../parts/Numeral';
 import { useOwn } from './useOwn';
+import { newId } from '../parts/id';
 
 type Kind = Schemas['LoadKind'];
 
@@ -21,8 +22,7 @@ export function Loads({ shop, usual }: { shop: Schemas['ShopHead']; usual: Kind[
   const { keep, fault } = useOwn(shop);
   const changed = JSON.stringify(own) !== JSON.stringify(kept);
   const change = (i: number, part: Partial<Kind>) => setOwn(own.map((k, n) => (n === i ? { ...k, ...part } : k)));
-  const copy = (k: Kind) =>
-    setOwn([...own, { ...k, name: `own-${crypto.randomUUID().slice(0, 8)}`, title: `${k.title}, own` }]);
+  const copy = (k: Kind) => setOwn([...own, { ...k, name: `own-${newId().slice(0, 8)}`, title: `${k.title}, own` }]);
   const says = (i: number) => fault?.fields.filter(f => f.location.startsWith(`body.own.loads[${i}]`)) ?? [];
   return (
     <section className="panel loads">

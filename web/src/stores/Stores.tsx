@@ -9,6 +9,7 @@ import { Picture } from '../parts/Picture';
 import { Sign } from '../parts/Verdicts';
 import { useOwn } from '../rulebook/useOwn';
 import './stores.css';
+import { newId } from '../parts/id';
 
 type Item = Schemas['StockItem'];
 type Kind = Schemas['StockKind'];
@@ -75,7 +76,7 @@ function Page({
           placeholder="Put a part in…"
           popupMatchSelectWidth={false}
           options={kinds.map(k => ({ value: k.name, label: k.title }))}
-          onChange={kind => choose({ id: crypto.randomUUID(), kind: kind ?? 'other', name: '', count: 1 })}
+          onChange={kind => choose({ id: newId(), kind: kind ?? 'other', name: '', count: 1 })}
         />
       </div>
       {fault && (
