@@ -11,8 +11,8 @@ import (
 	"brackmoor/core/daybook"
 )
 
-// A phone's first run goes on where the server is killed in the middle of it: what was seen opens again without it, what
-// is ticked meanwhile waits in sight, and arrives once, in its order, when the server is back.
+// A phone's first run goes on where the server is killed in the middle of it: what was seen opens again without it,
+// what is ticked meanwhile waits in sight, and arrives once, in its order, when the server is back.
 func TestAFirstRunWithoutSignal(t *testing.T) {
 	p := open(t, "tarn-hollow.json")
 	p.allow("ERR_CONNECTION_REFUSED")

@@ -11,7 +11,7 @@ import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
 import { useSaving } from './saving';
 import { Find } from './Find';
-import { Sending } from './Sending';
+import { Away, Sending } from './Sending';
 import { ShopMenu } from './ShopMenu';
 import { Who } from './Who';
 
@@ -73,6 +73,7 @@ export function Frame() {
       </header>
       <main className="work">
         {trouble && <Alert type="error" showIcon banner role="alert" title={trouble} />}
+        <Away />
         <Outlet />
       </main>
     </div>

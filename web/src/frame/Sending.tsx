@@ -14,11 +14,22 @@ const named = (item: Item) => {
   return body.says || (item.kind === 'readings' ? `A reading: ${body.state ?? ''}` : `A lesson: ${body.name ?? ''}`);
 };
 
+/** Says that what is shown is what was seen last. */
+export function Away() {
+  const since = useAway();
+  if (since === 0) return null;
+  return (
+    <p className="away" role="status">
+      No server: as seen {new Date(since).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}. What was not
+      asked for before waits for it.
+    </p>
+  );
+}
+
 /** Sends what was made away from the server as soon as it is back, and shows what still waits. */
 export function Sending() {
   const queries = useQueryClient();
   const me = useMe().data;
-  const away = useAway();
   const { list, refused } = useOutbox();
   const [open, setOpen] = useState(false);
   const who = me?.name ?? '';
@@ -37,11 +48,6 @@ export function Sending() {
   }, [list, waits, who, queries]);
   return (
     <>
-      {away > 0 && (
-        <span className="away" role="status">
-          No server: as seen {new Date(away).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
-        </span>
-      )}
       {waits && (
         <Button className="to-send" onClick={() => setOpen(true)}>
           {list.length} to send

@@ -87,7 +87,7 @@ const later = (fault: Problem) => [0, 401, 502, 503, 504].includes(fault.status)
 
 /**
  * Sends what waits, in the order in which it was made. Each has an id of its own from the start and stays in this
- * browser until the server has it: what is sent twice is written once. What is refused holds up its own place alone, and
+ * browser until the server has it: what is sent twice is written once. What is refused holds up its own place alone;
  * what somebody else made waits until they are there.
  */
 export async function sendAll(who: string, sent: (item: Item, answer: unknown) => void) {
