@@ -9,6 +9,7 @@ import { usePending } from '../parts/outbox';
 import { Waiting } from '../parts/Waiting';
 import './firstrun.css';
 import { newId } from '../parts/id';
+import { useWakeLock } from '../parts/useWakeLock';
 
 type Step = Schemas['RunStep'];
 
@@ -22,6 +23,8 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
   const [written, setWritten] = useState<Record<string, string>>(() =>
     Object.fromEntries(pending.waiting.map(e => [e.step ?? '', e.went ?? ''])),
   );
+  const underWay = (run.data?.steps ?? []).some(s => (written[s.key] ?? s.went) !== 'well');
+  const lit = useWakeLock(sound && underWay);
   if (!sound)
     return (
       <section className="panel empty-step">
@@ -70,6 +73,7 @@ export function FirstRunStep({ motor, sound, stamp }: { motor: string; sound: bo
           <h2>First run</h2>
           <span className="soft">
             {next < 0 ? 'every step went well' : `step ${next + 1} of ${steps.length} is next`}
+            {lit && ' · the screen stays on'}
           </span>
           <span className="gap" />
           <label>

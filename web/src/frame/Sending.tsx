@@ -5,8 +5,9 @@ import { readSome, useMe } from '../api/hooks';
 import { madeBy, sendAll, takeBack, useOutbox, type Item } from '../parts/outbox';
 import { useAway } from '../away/away';
 
-/** How long until a server that is away is tried again. */
+/** How long until a server that is away is tried again, and until what waits is shown: most of it is gone by then. */
 const againMs = 3000;
+const lateMs = 1200;
 
 /** What one is, for whoever looks through what waits. */
 const named = (item: Item) => {
@@ -32,9 +33,15 @@ export function Sending() {
   const me = useMe().data;
   const { list, refused } = useOutbox();
   const [open, setOpen] = useState(false);
+  const [late, setLate] = useState(false);
   const who = me?.name ?? '';
   const waits = list.length > 0;
   useEffect(() => madeBy(who), [who]);
+  useEffect(() => {
+    if (!waits) return setLate(false);
+    const timer = setTimeout(() => setLate(true), lateMs);
+    return () => clearTimeout(timer);
+  }, [waits]);
   useEffect(() => {
     if (!waits) return;
     const send = () =>
@@ -48,7 +55,7 @@ export function Sending() {
   }, [list, waits, who, queries]);
   return (
     <>
-      {waits && (
+      {waits && late && (
         <Button className="to-send" onClick={() => setOpen(true)}>
           {list.length} to send
         </Button>
