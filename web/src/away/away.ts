@@ -1,10 +1,8 @@
 import { useSyncExternalStore } from 'react';
+import { keptAt, seen } from './kept';
 
 /** How long the page rests before what it needs without signal is kept: what is looked at now comes first. */
 const restMs = 8000;
-
-/** The header by which an answer says when it was kept; the service worker sets it. */
-const keptAt = 'X-Kept-At';
 
 const listeners = new Set<() => void>();
 let since = 0; // when the oldest of what is shown was kept; 0 while the server answers
@@ -50,5 +48,5 @@ export function keepForAway() {
 
 /** Forgets what was seen of the shop: whoever comes next sees what they may. */
 export const forgetSeen = async () => {
-  if ('caches' in window) await caches.delete('seen');
+  if ('caches' in window) await caches.delete(seen);
 };

@@ -3,15 +3,13 @@ import { ExpirationPlugin } from 'workbox-expiration';
 import { precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
 import { NetworkFirst } from 'workbox-strategies';
+import { keptAt, seen } from './kept';
 
 /**
  * Keeps the application, and what was seen of the shop, for where there is no signal. The network always comes first:
  * what was kept is shown only where it cannot be reached, and is marked as such.
  */
 declare const self: ServiceWorkerGlobalScope & { __WB_MANIFEST: { url: string; revision: string | null }[] };
-
-/** What was seen of the shop; the application empties it when somebody signs out. */
-const seen = 'seen';
 
 precacheAndRoute(self.__WB_MANIFEST);
 
@@ -22,9 +20,6 @@ registerRoute(
     { denylist: [/^\/(api|trust|authority\.crt)/] },
   ),
 );
-
-/** Seconds since 1970 at which an answer was kept go with it. */
-const keptAt = 'X-Kept-At';
 
 /** What is asked for and not kept: what streams, who is there, and what is simulated in time. */
 const passing = /^\/api\/(events|me|bench|login|logout)/;

@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
 import { problemOf, words } from '../api/client';
 import { forgetSeen } from '../away/away';
+import { madeBy } from '../parts/outbox';
 import { keepHand, lastHand } from '../parts/written';
 
 /** Asks for the shop's passphrase, or for a name and one's own, whenever the server wants it. */
@@ -30,10 +31,13 @@ export function Passphrase({ children }: { children: ReactNode }) {
         headers: { 'Content-Type': 'application/json' },
         body: JSON.stringify({ name: named ? name.trim() : '', passphrase: text }),
       });
-      await forgetSeen(); // it may have been another's
       if (!answer.ok) throw problemOf(answer.status, await answer.json());
       setWanted(false);
-      if (named) keepHand(name);
+      await forgetSeen(); // it may have been another's
+      if (named) {
+        keepHand(name);
+        madeBy(name.trim());
+      }
       setText('');
       setSays('');
       await queries.cancelQueries();

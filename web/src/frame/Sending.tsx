@@ -2,7 +2,7 @@ import { Button, Drawer } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { readSome, useMe } from '../api/hooks';
-import { madeBy, sendAll, takeBack, useOutbox, type Item } from '../parts/outbox';
+import { madeBy, maker, sendAll, takeBack, useOutbox, type Item } from '../parts/outbox';
 import { useAway } from '../away/away';
 
 /** How long until a server that is away is tried again, and until what waits is shown: most of it is gone by then. */
@@ -34,7 +34,7 @@ export function Sending() {
   const { list, refused } = useOutbox();
   const [open, setOpen] = useState(false);
   const [late, setLate] = useState(false);
-  const who = me?.name ?? '';
+  const who = me ? me.name : maker();
   const waits = list.length > 0;
   useEffect(() => madeBy(who), [who]);
   useEffect(() => {

@@ -100,6 +100,17 @@ test('what somebody made waits until they are there', async () => {
   expect(server.sent).toEqual(['anybody’s', 'hers']);
 });
 
+test('whose it is is known away from the server too', async () => {
+  madeBy('Ada');
+  await act(async () => root.unmount());
+  root = createRoot(document.createElement('div'));
+  await act(async () => root.render(<Places />));
+  await act(async () => steps.add(entry('hers')));
+  expect(box.list[0]?.who).toBe('Ada');
+  await send('Ben');
+  expect(server.sent).toEqual([]);
+});
+
 test('another window’s changes are seen', async () => {
   await act(async () => steps.add(entry('1')));
   localStorage.setItem('brackmoor.outbox', '[]');

@@ -112,12 +112,11 @@ export async function sendAll(who: string, sent: (item: Item, answer: unknown) =
   }
 }
 
-let current = '';
+const owner = 'brackmoor.made-by';
 
-/** Says whose what is made from now on is, "" for nobody who is known by name. */
-export const madeBy = (who: string) => {
-  current = who;
-};
+/** Whose what is made is, "" for nobody who is known by name: kept, since away from the server nobody says. */
+export const maker = () => localStorage.getItem(owner) ?? '';
+export const madeBy = (who: string) => localStorage.setItem(owner, who);
 
 /** What a place of the application has on its way. */
 export function usePending<K extends Kind>(place: string, kind: K, of: string) {
@@ -126,7 +125,7 @@ export function usePending<K extends Kind>(place: string, kind: K, of: string) {
   const add = useCallback(
     (body: Bodies[K]) => {
       tell({ refused: without(place) });
-      const item = { id: body.id, place, kind, of, who: current, made: Date.now(), body };
+      const item = { id: body.id, place, kind, of, who: maker(), made: Date.now(), body };
       change(all => [...all, item]);
     },
     [place, kind, of],
