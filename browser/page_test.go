@@ -314,6 +314,21 @@ const atRest = `(async () => {
 	}
 })()`
 
+// marked marks what is to be pressed and notes when it is; pressed takes the mark away and tells whether it was:
+// a page that is still being laid out moves it from under the click.
+const (
+	marked = `(e => {
+		window.wasPressed = false;
+		e?.setAttribute('data-press', '1');
+		e?.addEventListener('click', () => { window.wasPressed = true; }, { once: true, capture: true });
+		return !!e;
+	})(`
+	pressed = `(() => {
+		document.querySelectorAll('[data-press]').forEach(e => e.removeAttribute('data-press'));
+		return window.wasPressed !== false;
+	})()`
+)
+
 // press clicks the button, link or choice that carries a text. One that is drawn anew
 // while it is being clicked is looked for again.
 func (p *page) press(text string) {
@@ -326,18 +341,14 @@ func (p *page) press(text string) {
 	var err error
 	for range 6 {
 		p.until(find)
-		if !eval[bool](p, "(() => { const e = "+find+"; e?.setAttribute('data-press', '1'); return !!e; })()") {
+		if !eval[bool](p, marked+find+")") {
 			continue
 		}
 		eval[bool](p, atRest)
 		ctx, cancel := context.WithTimeout(p.ctx, 5*time.Second)
 		err = chromedp.Do(ctx, chromedp.Click(chromedp.CSS("[data-press]")))
 		cancel()
-		eval[bool](
-			p,
-			"document.querySelectorAll('[data-press]').forEach((e) => e.removeAttribute('data-press')) ?? true",
-		)
-		if err == nil {
+		if eval[bool](p, pressed) {
 			return
 		}
 	}

@@ -320,30 +320,35 @@ func TestTheBusByteForByte(t *testing.T) {
 	s, p := simulated(t, 0)
 	volts := p.Register("motor_volts").Address
 	high, low := byte(volts>>8), byte(volts)
-	for name, c := range map[string]struct{ ask, answer []byte }{
-		"read": {framed(1, 3, high, low, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 5, 1, 3, 2, 0, 230}},
-		"write one": {
+	for _, c := range []struct {
+		name        string
+		ask, answer []byte
+	}{
+		{"read", framed(1, 3, high, low, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 5, 1, 3, 2, 0, 230}},
+		{
+			"write one",
 			framed(1, 6, high, low, 0, 231),
 			[]byte{0x12, 0x34, 0, 0, 0, 6, 1, 6, high, low, 0, 231},
 		},
-		"write several": {
+		{
+			"write several",
 			framed(1, 16, high, low, 0, 2, 4, 0, 230, 0, 62),
 			[]byte{0x12, 0x34, 0, 0, 0, 6, 1, 16, high, low, 0, 2},
 		},
-		"no such register":     {framed(1, 3, 0x0f, 0xff, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0x83, 2}},
-		"a figure too high":    {framed(1, 6, high, low, 3, 0), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0x86, 3}},
-		"another's number":     {framed(7, 3, high, low, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 7, 0x83, 11}},
-		"no such function":     {framed(1, 0x2b, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0xab, 1}},
-		"another protocol":     {[]byte{0x12, 0x34, 9, 9, 0, 6, 1, 3, high, low, 0, 1}, nil},
-		"a length of nothing":  {[]byte{0x12, 0x34, 0, 0, 0, 0, 1, 3}, nil},
-		"a length of too much": {[]byte{0x12, 0x34, 0, 0, 0xff, 0xff, 1, 3, high, low, 0, 1}, nil},
-		"half a frame":         {[]byte{0x12, 0x34, 0, 0}, nil},
+		{"no such register", framed(1, 3, 0x0f, 0xff, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0x83, 2}},
+		{"a figure too high", framed(1, 6, high, low, 3, 0), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0x86, 3}},
+		{"another's number", framed(7, 3, high, low, 0, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 7, 0x83, 11}},
+		{"no such function", framed(1, 0x2b, 1), []byte{0x12, 0x34, 0, 0, 0, 3, 1, 0xab, 1}},
+		{"another protocol", []byte{0x12, 0x34, 9, 9, 0, 6, 1, 3, high, low, 0, 1}, nil},
+		{"a length of nothing", []byte{0x12, 0x34, 0, 0, 0, 0, 1, 3}, nil},
+		{"a length of too much", []byte{0x12, 0x34, 0, 0, 0xff, 0xff, 1, 3, high, low, 0, 1}, nil},
+		{"half a frame", []byte{0x12, 0x34, 0, 0}, nil},
 	} {
 		if c.answer == nil {
-			assert.Empty(t, raw(t, s.Address, c.ask, 300*time.Millisecond), name)
+			assert.Empty(t, raw(t, s.Address, c.ask, 300*time.Millisecond), c.name)
 			continue
 		}
-		assert.Equal(t, c.answer, answered(t, s.Address, c.ask), name)
+		assert.Equal(t, c.answer, answered(t, s.Address, c.ask), c.name)
 	}
 	for range 200 {
 		junk := make([]byte, rand.IntN(40))

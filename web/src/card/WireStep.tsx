@@ -57,7 +57,7 @@ export function WireStep({
           stops={sheet.data?.verdicts ?? []}
         />
       )}
-      <Interlocks machine={machine} draft={draft} set={set} />
+      {!wiring.isLoading && <Interlocks machine={machine} draft={draft} set={set} />}
       <Checklist motor={own} />
       {sheet.data && (
         <details className="panel">
