@@ -11,7 +11,7 @@ APP      := web/dist/app/index.html
 
 GOLINES  := go tool golines -m 120 -t 4 --base-formatter=gofmt --no-reformat-tags
 
-.PHONY: build demo test hard verify lint format web-check api api-check bench chromium ngspice screenshots clean
+.PHONY: build demo test hard photos verify lint format web-check api api-check bench chromium ngspice screenshots clean
 
 build: $(BIN)
 
@@ -93,6 +93,11 @@ hard:
 	BRACKMOOR_HARD=1 BRACKMOOR_HARD_TABLE=$(CURDIR)/var/hard.md go test -count=1 -timeout 60m -v -run '$(HARD)' ./hard
 	@test '$(HARD)' != . || .ci/fuzz >> var/hard.md
 	@printf '| what | what came of it |\n| --- | --- |\n'; cat var/hard.md
+
+# How plates are read from photos: as many drawn ones as PHOTOS says, through the application itself.
+PHOTOS ?= 90
+photos: chromium $(APP)
+	BRACKMOOR_BROWSER=required BRACKMOOR_PHOTOS=$(PHOTOS) go test -count=1 -timeout 30m -v -run TestPlatesFromPhotos ./browser/
 
 screenshots: chromium $(APP)
 	BRACKMOOR_BROWSER=required BRACKMOOR_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./browser/

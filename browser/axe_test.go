@@ -31,8 +31,22 @@ func axe(p *page, where string) {
 	}
 }
 
+// lit sets the ground that the pages are shown on from here.
+func (p *page) lit(ground string) {
+	p.Helper()
+	p.visit("/rulebook?tab=tables")
+	eval[bool](p, `(localStorage.setItem('brackmoor.display', JSON.stringify({ ground: "`+ground+`" })), true)`)
+}
+
 func TestNothingSeriousForAccessibility(t *testing.T) {
+	for _, ground := range []string{"paper", "torch"} {
+		t.Run(ground, func(t *testing.T) { nothingSerious(t, ground) })
+	}
+}
+
+func nothingSerious(t *testing.T, ground string) {
 	p := open(t, "tarn-hollow.json", "ferry-stairs.json")
+	p.lit(ground)
 	for path, ready := range map[string]string{
 		"/?shop=tarn-hollow": ".together li", "/?shop=tarn-hollow&at=tarn-converter-feed": ".thing dd",
 		"/machines": ".tile", "/day?shop=tarn-hollow": ".day li",
@@ -117,6 +131,7 @@ func TestNothingSeriousForAccessibility(t *testing.T) {
 	p.until("document.querySelector('#shop-name')")
 	axe(p, "shop dialog")
 	empty := open(t)
+	empty.lit(ground)
 	empty.visit("/")
 	empty.until("document.querySelector('.first-shop')")
 	axe(empty, "empty database")

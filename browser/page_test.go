@@ -266,7 +266,13 @@ func eval[T any](p *page, expression string) T {
 // until waits for an expression to become true.
 func (p *page) until(expression string) {
 	p.Helper()
-	for end := time.Now().Add(20 * time.Second); time.Now().Before(end); time.Sleep(20 * time.Millisecond) {
+	p.within(20*time.Second, expression)
+}
+
+// within waits for an expression to become true, as long as what it waits for may take.
+func (p *page) within(long time.Duration, expression string) {
+	p.Helper()
+	for end := time.Now().Add(long); time.Now().Before(end); time.Sleep(20 * time.Millisecond) {
 		if eval[bool](p, "!!("+expression+")") {
 			return
 		}

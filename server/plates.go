@@ -27,6 +27,22 @@ type PlateQuestion struct {
 	Text string `json:"text" maxLength:"4000"`
 }
 
+// SeenPlate is what was read from a picture of a nameplate, field by field with the piece of picture it came from.
+type SeenPlate struct {
+	Text     string            `json:"text"`
+	Fields   []plate.SeenField `json:"fields"   nullable:"false"`
+	Deduced  []plate.Deduced   `json:"deduced"  nullable:"false"`
+	Unread   []string          `json:"unread"   nullable:"false"`
+	Verdicts []rule.Verdict    `json:"verdicts" nullable:"false"`
+}
+
+// SeenQuestion is the words that were found in a picture, in one or several readings of it.
+type SeenQuestion struct {
+	Readings []struct {
+		Words []plate.SeenWord `json:"words" nullable:"false" maxItems:"500"`
+	} `json:"readings" nullable:"false" maxItems:"3"`
+}
+
 func (s *service) plates(api huma.API) {
 	huma.Register(
 		api,
@@ -40,6 +56,23 @@ func (s *service) plates(api huma.API) {
 			}
 			d := plate.ReadText(in.Body.Text)
 			return &body[PlateText]{PlateText{d.Typed(), d.Rows(), d.Deduced, d.Proposals, d.Unread, d.Verdicts}}, nil
+		},
+	)
+	huma.Register(
+		api,
+		operation(
+			"readSeenPlate",
+			"POST",
+			"/plates/seen",
+			"Read the words found in a picture of a nameplate into fields",
+		),
+		func(_ context.Context, in *body[SeenQuestion]) (*body[SeenPlate], error) {
+			var readings [][]plate.SeenWord
+			for _, r := range in.Body.Readings {
+				readings = append(readings, r.Words)
+			}
+			seen := plate.ReadSeen(readings)
+			return &body[SeenPlate]{SeenPlate{seen.Text, seen.Fields, seen.Deduced, seen.Unread, seen.Verdicts}}, nil
 		},
 	)
 	huma.Register(

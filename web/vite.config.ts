@@ -21,12 +21,26 @@ export default defineConfig({
         icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
       },
       injectManifest: {
-        globPatterns: ['assets/**/*.{js,css,woff2}', 'icon.svg'],
+        globPatterns: ['assets/*.{js,css,woff2}', 'icon.svg'],
         maximumFileSizeToCacheInBytes: 3_000_000,
       },
     }),
   ],
-  build: { outDir: 'dist/app', emptyOutDir: true, chunkSizeWarningLimit: 900, assetsInlineLimit: 0 },
+  build: {
+    outDir: 'dist/app',
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 900,
+    assetsInlineLimit: 0,
+    rollupOptions: {
+      output: {
+        // What reads letters is asked for by those who read a plate from a photo, and kept from then on.
+        assetFileNames: ({ names }) =>
+          names.some(n => /tesseract|worker\.min|traineddata/.test(n))
+            ? 'assets/letters/[hash]/[name][extname]'
+            : 'assets/[name]-[hash][extname]',
+      },
+    },
+  },
   html: { cspNonce: '__NONCE__' },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
 });

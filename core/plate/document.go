@@ -2,6 +2,7 @@ package plate
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -36,6 +37,7 @@ type Deduced struct {
 type Sheet struct {
 	Phases          *int          `json:"phases"`
 	OutputWatts     *float64      `json:"output_watts"`
+	OutputUnit      string        `json:"output_unit,omitempty"` // of the plate: hp, kW or W
 	Ratings         []SheetRating `json:"ratings"`
 	Poles           *int          `json:"poles"`
 	PowerFactor     *float64      `json:"power_factor"`
@@ -77,13 +79,13 @@ type SheetRating struct {
 // It invents nothing: what it does not understand is listed, and what may be a slip is
 // proposed.
 func ReadText(text string) Document {
-	d := understand(text)
+	d, _ := understand(text)
 	d.Proposals = append(append([]Proposal{}, misspelled(text, d)...), d.contradicted()...)
 	return d
 }
 
-// understand reads a text as it stands.
-func understand(text string) Document {
+// understand reads a text as it stands, and says which stretches of it each field came from.
+func understand(text string) (Document, map[string][]claim) {
 	found, unread := claims(text)
 	a := newAssembly()
 	a.d.Unread = append(a.d.Unread, unread...)
@@ -94,6 +96,9 @@ func understand(text string) Document {
 	}
 	a.bareP()
 	a.ratings()
+	if len(a.output) > 0 && slices.Contains([]string{"hp", "kW", "W"}, a.output[0].unit) {
+		a.d.Plate.OutputUnit = a.output[0].unit
+	}
 	a.deduce()
 	verdicts := a.judge()
 	if a.twoSpeeds() {
@@ -103,7 +108,7 @@ func understand(text string) Document {
 			"The motor has two speeds; the figures taken are those at %.0f rpm.", valueOf(first.RPM)))
 	}
 	a.d.Verdicts = rule.Sorted(verdicts)
-	return *a.d
+	return *a.d, a.claims
 }
 
 // Plain is the plate as the sizing takes it, at the frequency of its first rating,
@@ -235,7 +240,7 @@ func (d Document) Rows() []Row {
 }
 
 // outputAsTyped is the output in the words of the plate, or with its unit moved behind it: a
-// plate of 5 hp stays one of 5 hp. Without such words it is in kilowatts.
+// plate of 5 hp stays one of 5 hp. Without such words it is in the unit of its head.
 func (d Document) outputAsTyped(watts float64) string {
 	words := d.From["output"]
 	if w, err := quantity.ParsePower(words); err == nil && math.Abs(w/watts-1) < 0.001 {
@@ -254,6 +259,9 @@ func (d Document) outputAsTyped(watts float64) string {
 			}
 			return strings.ToLower(value) + " " + a.output[0].unit
 		}
+	}
+	if d.Plate.OutputUnit == "hp" {
+		return quantity.Figures(watts/quantity.WattsPerHorsepower, 4) + " hp"
 	}
 	return quantity.Figures(watts/1000, 4) + " kW"
 }

@@ -64,7 +64,8 @@ func misspelled(text string, d Document) (list []Proposal) {
 	now, _ := claims(other)
 	if len(changed) > 0 && keeps(now, was) {
 		before := d.Typed().Fields()
-		for i, f := range understand(other).Typed().Fields() {
+		read, _ := understand(other)
+		for i, f := range read.Typed().Fields() {
 			if f.Text == "" || f.Text == before[i].Text {
 				continue
 			}

@@ -1,16 +1,18 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { App as Antd, ConfigProvider } from 'antd';
-import { lazy, StrictMode, Suspense } from 'react';
+import { ConfigProvider, notification } from 'antd';
+import { lazy, StrictMode, Suspense, useMemo, type ComponentType, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Problem } from './api/client';
 import { keepForAway } from './away/away';
 import { Frame } from './frame/Frame';
 import { Passphrase } from './frame/Passphrase';
-import { Machines } from './machines/Machines';
-import { theme } from './theme/theme';
+import { ShownNotes } from './parts/notes';
+import { useTorch } from './theme/display';
+import { themeNow } from './theme/theme';
 import './theme/base.css';
 
+const Machines = lazy(() => import('./machines/Machines').then(m => ({ default: m.Machines })));
 const Home = lazy(() => import('./floor/FloorPage').then(m => ({ default: m.FloorPage })));
 const ConverterPage = lazy(() => import('./floor/ConverterPage').then(m => ({ default: m.ConverterPage })));
 const DayCard = lazy(() => import('./floor/DayCard').then(m => ({ default: m.DayCard })));
@@ -47,101 +49,31 @@ document.createElement = ((tag: string, options?: ElementCreationOptions) => {
   return element;
 }) as typeof document.createElement;
 
+/** A page whose script is fetched when it is first gone to. */
+const Page = ({ of: Of }: { of: ComponentType }) => (
+  <Suspense>
+    <Of />
+  </Suspense>
+);
+
 /** Everything of a shop, for those who may see it. */
 const Shop = () => (
   <Passphrase>
     <Routes>
       <Route element={<Frame />}>
-        <Route
-          index
-          element={
-            <Suspense>
-              <Home />
-            </Suspense>
-          }
-        />
-        <Route
-          path="converters/:converter"
-          element={
-            <Suspense>
-              <ConverterPage />
-            </Suspense>
-          }
-        />
-        <Route
-          path="day"
-          element={
-            <Suspense>
-              <DayCard />
-            </Suspense>
-          }
-        />
-        <Route
-          path="stores"
-          element={
-            <Suspense>
-              <Stores />
-            </Suspense>
-          }
-        />
-        <Route
-          path="bench"
-          element={
-            <Suspense>
-              <Bench />
-            </Suspense>
-          }
-        />
-        <Route
-          path="daybook"
-          element={
-            <Suspense>
-              <Daybook />
-            </Suspense>
-          }
-        />
-        <Route
-          path="daybook/print"
-          element={
-            <Suspense>
-              <LogPage />
-            </Suspense>
-          }
-        />
-        <Route path="machines" element={<Machines />} />
-        <Route
-          path="machines/:machine/:step?"
-          element={
-            <Suspense>
-              <Card />
-            </Suspense>
-          }
-        />
-        <Route
-          path="motors/:motor/sources"
-          element={
-            <Suspense>
-              <SourcesPage />
-            </Suspense>
-          }
-        />
-        <Route
-          path="motors/:motor/sheet"
-          element={
-            <Suspense>
-              <SheetPage />
-            </Suspense>
-          }
-        />
-        <Route
-          path="rulebook"
-          element={
-            <Suspense>
-              <Rulebook />
-            </Suspense>
-          }
-        />
-        <Route path="*" element={<Machines />} />
+        <Route index element={<Page of={Home} />} />
+        <Route path="converters/:converter" element={<Page of={ConverterPage} />} />
+        <Route path="day" element={<Page of={DayCard} />} />
+        <Route path="stores" element={<Page of={Stores} />} />
+        <Route path="bench" element={<Page of={Bench} />} />
+        <Route path="daybook" element={<Page of={Daybook} />} />
+        <Route path="daybook/print" element={<Page of={LogPage} />} />
+        <Route path="machines" element={<Page of={Machines} />} />
+        <Route path="machines/:machine/:step?" element={<Page of={Card} />} />
+        <Route path="motors/:motor/sources" element={<Page of={SourcesPage} />} />
+        <Route path="motors/:motor/sheet" element={<Page of={SheetPage} />} />
+        <Route path="rulebook" element={<Page of={Rulebook} />} />
+        <Route path="*" element={<Page of={Machines} />} />
       </Route>
     </Routes>
   </Passphrase>
@@ -149,26 +81,39 @@ const Shop = () => (
 
 keepForAway();
 
+/** A place for notes around the page. */
+function Noted({ children }: { children: ReactNode }) {
+  const [notes, place] = notification.useNotification();
+  return (
+    <ShownNotes.Provider value={notes}>
+      {place}
+      {children}
+    </ShownNotes.Provider>
+  );
+}
+
+/** The library's components, lit as the rest of the page is. */
+function Lit({ children }: { children: ReactNode }) {
+  const torch = useTorch();
+  const theme = useMemo(() => themeNow(torch), [torch]);
+  return (
+    <ConfigProvider theme={theme} csp={{ nonce }}>
+      <Noted>{children}</Noted>
+    </ConfigProvider>
+  );
+}
+
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
-    <ConfigProvider theme={theme} csp={{ nonce }}>
-      <Antd>
-        <QueryClientProvider client={queries}>
-          <BrowserRouter>
-            <Routes>
-              <Route
-                path="keypad/:drive"
-                element={
-                  <Suspense>
-                    <KeypadPage />
-                  </Suspense>
-                }
-              />
-              <Route path="*" element={<Shop />} />
-            </Routes>
-          </BrowserRouter>
-        </QueryClientProvider>
-      </Antd>
-    </ConfigProvider>
+    <Lit>
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <Routes>
+            <Route path="keypad/:drive" element={<Page of={KeypadPage} />} />
+            <Route path="*" element={<Shop />} />
+          </Routes>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </Lit>
   </StrictMode>,
 );

@@ -1015,6 +1015,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/plates/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read the words found in a picture of a nameplate into fields */
+        post: operations["readSeenPlate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/reckonings": {
         parameters: {
             query?: never;
@@ -3069,6 +3086,9 @@ export interface components {
             /** Format: double */
             seconds: number;
         };
+        Item: {
+            words: components["schemas"]["PlateSeenWord"][];
+        };
         LadderAction: {
             /** Format: int32 */
             at_ms: number;
@@ -3432,6 +3452,16 @@ export interface components {
         PhotoList: {
             photos: components["schemas"]["StorePhoto"][];
         };
+        PlateBox: {
+            /** Format: double */
+            bottom: number;
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            right: number;
+            /** Format: double */
+            top: number;
+        };
         PlateChoice: {
             connection: string;
             deduced: boolean;
@@ -3466,6 +3496,22 @@ export interface components {
             field: string;
             text: string;
             words: string;
+        };
+        PlateSeenField: {
+            box: components["schemas"]["PlateBox"];
+            doubts: string[];
+            else: string[];
+            field: string;
+            /** Format: double */
+            sure: number;
+            text: string;
+            words: string;
+        };
+        PlateSeenWord: {
+            box: components["schemas"]["PlateBox"];
+            /** Format: double */
+            sure: number;
+            text: string;
         };
         PlateText: {
             deduced: components["schemas"]["PlateDeduced"][];
@@ -3927,6 +3973,16 @@ export interface components {
             /** Format: double */
             start_keeps_volts: number;
             t_s: number[];
+        };
+        SeenPlate: {
+            deduced: components["schemas"]["PlateDeduced"][];
+            fields: components["schemas"]["PlateSeenField"][];
+            text: string;
+            unread: string[];
+            verdicts: components["schemas"]["RuleVerdict"][];
+        };
+        SeenQuestion: {
+            readings: components["schemas"]["Item"][];
         };
         SettingsView: {
             can_run: boolean;
@@ -8700,6 +8756,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlateText"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ErrorModel"];
+                };
+            };
+        };
+    };
+    readSeenPlate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenPlate"];
                 };
             };
             /** @description Not Found */

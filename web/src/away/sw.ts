@@ -2,7 +2,7 @@
 import { ExpirationPlugin } from 'workbox-expiration';
 import { precacheAndRoute } from 'workbox-precaching';
 import { NavigationRoute, registerRoute } from 'workbox-routing';
-import { NetworkFirst } from 'workbox-strategies';
+import { CacheFirst, NetworkFirst } from 'workbox-strategies';
 import { keptAt, seen } from './kept';
 
 /**
@@ -19,6 +19,12 @@ registerRoute(
     new NetworkFirst({ cacheName: 'page', plugins: [{ cacheKeyWillBeUsed: () => Promise.resolve('/') }] }),
     { denylist: [/^\/(api|trust|authority\.crt)/] },
   ),
+);
+
+// What reads letters in photos is large: it is kept once it was asked for.
+registerRoute(
+  ({ url, sameOrigin }) => sameOrigin && url.pathname.startsWith('/assets/letters/'),
+  new CacheFirst({ cacheName: 'letters', plugins: [new ExpirationPlugin({ maxEntries: 6 })] }),
 );
 
 /** What is asked for and not kept: what streams, who is there, and what is simulated in time. */

@@ -1,7 +1,7 @@
 import { InputNumber, Select, Slider, Switch } from 'antd';
 import { useEffect, useRef } from 'react';
 import type { Schemas } from '../api/client';
-import { legs, tokens } from '../theme/theme';
+import { asItIs, legs, tokens } from '../theme/theme';
 import { number } from '../parts/number';
 
 export interface Channel {
@@ -195,7 +195,7 @@ function paint(canvas: HTMLCanvasElement, { traces, perCycle, channels, cursors,
   if (!pen) return;
   pen.setTransform(ratio, 0, 0, ratio, 0, 0);
   pen.clearRect(0, 0, wide, tall);
-  pen.strokeStyle = tokens.rule;
+  pen.strokeStyle = asItIs(tokens.rule);
   pen.lineWidth = 1;
   pen.setLineDash([]);
   for (let k = 0; k <= 2 * cycles; k++) line(pen, (wide * k) / 2 / cycles, 0, (wide * k) / 2 / cycles, tall);
@@ -205,7 +205,7 @@ function paint(canvas: HTMLCanvasElement, { traces, perCycle, channels, cursors,
     const values = traces.find(t => t.signal === c.signal)?.values;
     if (!values) return;
     const most = c.signal.startsWith('amps') ? 40 : 450;
-    pen.strokeStyle = strokes[i]!.colour;
+    pen.strokeStyle = asItIs(strokes[i]!.colour);
     pen.setLineDash(strokes[i]!.dash);
     pen.lineWidth = 2;
     pen.beginPath();
@@ -218,7 +218,7 @@ function paint(canvas: HTMLCanvasElement, { traces, perCycle, channels, cursors,
     pen.stroke();
   });
   pen.setLineDash([3, 3]);
-  pen.strokeStyle = tokens.brass;
+  pen.strokeStyle = asItIs(tokens.brass);
   pen.lineWidth = 1.5;
   for (const c of cursors) line(pen, wide * c, 0, wide * c, tall);
 }

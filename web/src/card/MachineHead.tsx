@@ -1,12 +1,13 @@
 import { EditOutlined, HistoryOutlined } from '@ant-design/icons';
 import { useQueryClient } from '@tanstack/react-query';
-import { App, Button, Drawer, Input, Modal } from 'antd';
+import { Button, Drawer, Input, Modal } from 'antd';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { words, type Machine } from '../api/client';
 import { addMotor, changeMachine, deleteMotor, restoreMotor, useChange } from '../api/hooks';
 import { keys } from '../api/keys';
 import { OpenItems } from '../daybook/OpenItems';
+import { useNotes } from '../parts/notes';
 
 /** The machine's name, its motors, its history, and the steps as children. */
 export function MachineHead({ page, motor, children }: { page: Machine; motor: string; children?: ReactNode }) {
@@ -88,7 +89,7 @@ function MachineDialog({
   const [name, setName] = useState(page.name);
   const [note, setNote] = useState(page.note);
   const [fault, setFault] = useState('');
-  const { notification } = App.useApp();
+  const notes = useNotes();
   const save = useChange(() => changeMachine(page.id, { name, note, version: page.version }));
   const add = useChange((value: string) => addMotor(page.id, value));
   const back = useChange(restoreMotor);
@@ -96,13 +97,11 @@ function MachineDialog({
   const failed = (e: unknown) => setFault(words(e));
   const take = (id: string, title: string) =>
     remove.mutateAsync(id).then(() => {
-      notification.info({
+      notes.info({
         key: id,
         title: `${title} is taken off`,
         duration: 20,
-        actions: (
-          <Button onClick={() => back.mutateAsync(id).then(() => notification.destroy(id), failed)}>Undo</Button>
-        ),
+        actions: <Button onClick={() => back.mutateAsync(id).then(() => notes.destroy(id), failed)}>Undo</Button>,
       });
     }, failed);
   return (

@@ -1,22 +1,34 @@
-import { App, Button, Slider } from 'antd';
+import { Button, Slider } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
-import { ask, client, words, type Schemas } from '../api/client';
+import { lazy, Suspense, useRef, useState } from 'react';
+import { ask, client, words, type Plate, type Schemas } from '../api/client';
 import { at, usePhotos } from '../api/hooks';
 import { keys } from '../api/keys';
-import { sendPhoto } from '../api/photos';
+import { photoAt, sendPhoto } from '../api/photos';
+import { useNotes } from '../parts/notes';
 import './photos.css';
+
+const ReadPhoto = lazy(() => import('../photo/ReadPhoto').then(m => ({ default: m.ReadPhoto })));
 
 type Photo = Schemas['StorePhoto'];
 
-/** Photos of the plate beside its fields, with zoom and contrast. */
-export function Photos({ motor }: { motor: string }) {
+/** Photos of the plate beside its fields, with zoom and contrast; one of them may be read into the fields. */
+export function Photos({
+  motor,
+  plate,
+  onRead,
+}: {
+  motor: string;
+  plate: Plate;
+  onRead: (fields: Partial<Plate>) => void;
+}) {
   const queries = useQueryClient();
-  const { notification } = App.useApp();
+  const notes = useNotes();
   const list = usePhotos(motor);
   const [shown, setShown] = useState('');
   const [fault, setFault] = useState('');
   const [busy, setBusy] = useState(false);
+  const [reading, setReading] = useState('');
   const pick = useRef<HTMLInputElement>(null);
   const photos = list.data?.photos ?? [];
   const photo = photos.find(p => p.id === shown) ?? photos.at(-1);
@@ -43,8 +55,8 @@ export function Photos({ motor }: { motor: string }) {
       const back = () =>
         ask(client.POST('/photos/{id}/restore', at(p.id)))
           .then(again)
-          .then(() => notification.destroy(p.id));
-      notification.info({
+          .then(() => notes.destroy(p.id));
+      notes.info({
         key: p.id,
         title: 'The photo is taken away',
         duration: 20,
@@ -54,6 +66,12 @@ export function Photos({ motor }: { motor: string }) {
       setFault(words(e));
     }
   };
+  if (reading)
+    return (
+      <Suspense fallback={<p className="panel soft">Fetching what reads letters…</p>}>
+        <ReadPhoto src={photoAt(reading)} have={plate} onRead={onRead} onClose={() => setReading('')} />
+      </Suspense>
+    );
   return (
     <section className="panel photos">
       <header>
@@ -70,7 +88,7 @@ export function Photos({ motor }: { motor: string }) {
           onChange={e => void add(e.target.files)}
         />
         <Button size="small" loading={busy} onClick={() => pick.current?.click()}>
-          Attach a photo
+          Take or choose a photo
         </Button>
         {photos.length === 0 && (
           <span className="soft">from disk or the phone’s camera; the place it was taken is taken off</span>
@@ -81,7 +99,9 @@ export function Photos({ motor }: { motor: string }) {
           {fault}
         </p>
       )}
-      {photo && <View key={photo.id} photo={photo} onTake={() => void take(photo)} />}
+      {photo && (
+        <View key={photo.id} photo={photo} onRead={() => setReading(photo.id)} onTake={() => void take(photo)} />
+      )}
       {photos.length > 1 && (
         <div className="thumbs" role="group" aria-label="Photos">
           {photos.map((p, i) => (
@@ -92,7 +112,7 @@ export function Photos({ motor }: { motor: string }) {
               aria-label={p.name || `Photo ${i + 1}`}
               onClick={() => setShown(p.id)}
             >
-              <img src={`/api/photos/${p.id}/image`} alt="" loading="lazy" />
+              <img src={photoAt(p.id)} alt="" loading="lazy" />
             </button>
           ))}
         </div>
@@ -101,14 +121,14 @@ export function Photos({ motor }: { motor: string }) {
   );
 }
 
-function View({ photo, onTake }: { photo: Photo; onTake: () => void }) {
+function View({ photo, onRead, onTake }: { photo: Photo; onRead: () => void; onTake: () => void }) {
   const [zoom, setZoom] = useState(1);
   const [contrast, setContrast] = useState(1);
   return (
     <>
       <div className="photo-view" tabIndex={0} role="group" aria-label="The photo; scroll to move over it">
         <img
-          src={`/api/photos/${photo.id}/image`}
+          src={photoAt(photo.id)}
           alt={`Plate, ${photo.name || 'photo'}`}
           width={photo.width}
           height={photo.height}
@@ -124,6 +144,9 @@ function View({ photo, onTake }: { photo: Photo; onTake: () => void }) {
           Contrast
           <Slider ariaLabelForHandle="Contrast" min={0.5} max={3} step={0.1} value={contrast} onChange={setContrast} />
         </label>
+        <Button type="primary" onClick={onRead}>
+          Read the plate from it
+        </Button>
         <Button onClick={onTake}>Take away</Button>
       </div>
     </>

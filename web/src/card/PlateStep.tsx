@@ -43,7 +43,11 @@ export function PlateStep({
   const known = Object.keys(reading.hints).length > 0;
   return (
     <div className="plate-step">
-      <Photos motor={motor} />
+      <Photos
+        motor={motor}
+        plate={draft.plate}
+        onRead={fields => set('plate.photo', { plate: { ...draft.plate, ...fields } })}
+      />
       <div className="plate-pair">
         <section className="panel">
           <header>

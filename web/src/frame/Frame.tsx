@@ -7,13 +7,17 @@ import {
   ToolOutlined,
 } from '@ant-design/icons';
 import { Alert, Button } from 'antd';
+import { lazy, Suspense } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
 import { useSaving } from './saving';
-import { Find } from './Find';
 import { Away, Sending } from './Sending';
-import { ShopMenu } from './ShopMenu';
-import { Who } from './Who';
+
+// What may come a moment after the page itself.
+const DisplayMenu = lazy(() => import('./DisplayMenu').then(m => ({ default: m.DisplayMenu })));
+const Find = lazy(() => import('./Find').then(m => ({ default: m.Find })));
+const ShopMenu = lazy(() => import('./ShopMenu').then(m => ({ default: m.ShopMenu })));
+const Who = lazy(() => import('./Who').then(m => ({ default: m.Who })));
 
 /** The spine, the top bar and the work area. */
 export function Frame() {
@@ -57,9 +61,13 @@ export function Frame() {
         </NavLink>
       </nav>
       <header className="topbar">
-        <ShopMenu />
+        <Suspense>
+          <ShopMenu />
+        </Suspense>
         <span className="gap" />
-        <Find />
+        <Suspense>
+          <Find />
+        </Suspense>
         <span className={saving.bad ? 'saved bad' : 'saved'} role="status">
           {saving.text}
         </span>
@@ -69,7 +77,10 @@ export function Frame() {
           </Button>
         )}
         <Sending />
-        <Who />
+        <Suspense>
+          <DisplayMenu />
+          <Who />
+        </Suspense>
       </header>
       <main className="work">
         {trouble && <Alert type="error" showIcon banner role="alert" title={trouble} />}

@@ -1,91 +1,22 @@
-import { Button, Input } from 'antd';
-import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState, type FormEvent, type ReactNode } from 'react';
-import { problemOf, words } from '../api/client';
-import { forgetSeen } from '../away/away';
-import { madeBy } from '../parts/outbox';
-import { keepHand, lastHand } from '../parts/written';
+import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
+
+const Gate = lazy(() => import('./Gate').then(m => ({ default: m.Gate })));
 
 /** Asks for the shop's passphrase, or for a name and one's own, whenever the server wants it. */
 export function Passphrase({ children }: { children: ReactNode }) {
-  const [wanted, setWanted] = useState(false);
-  const [named, setNamed] = useState(false);
-  const [name, setName] = useState(() => lastHand());
-  const [text, setText] = useState('');
-  const [says, setSays] = useState('');
-  const queries = useQueryClient();
+  const [wanted, setWanted] = useState<'shop' | 'name' | null>(null);
   useEffect(() => {
-    const ask = (e: Event) => {
-      setNamed((e as CustomEvent<boolean>).detail);
-      setWanted(true);
-    };
+    const ask = (e: Event) => setWanted((e as CustomEvent<boolean>).detail ? 'name' : 'shop');
     window.addEventListener('brackmoor:passphrase', ask);
     return () => window.removeEventListener('brackmoor:passphrase', ask);
   }, []);
-
-  async function send(event: FormEvent) {
-    event.preventDefault();
-    try {
-      const answer = await fetch('/api/login', {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/json' },
-        body: JSON.stringify({ name: named ? name.trim() : '', passphrase: text }),
-      });
-      if (!answer.ok) throw problemOf(answer.status, await answer.json());
-      setWanted(false);
-      await forgetSeen(); // it may have been another's
-      if (named) {
-        keepHand(name);
-        madeBy(name.trim());
-      }
-      setText('');
-      setSays('');
-      await queries.cancelQueries();
-      await queries.invalidateQueries();
-    } catch (fault) {
-      setSays(words(fault));
-    }
-  }
-
   return (
     <>
       {children}
       {wanted && (
-        <div className="gate">
-          <form className="panel" onSubmit={send}>
-            <h1>Brackmoor</h1>
-            {named && (
-              <>
-                <label htmlFor="who">Your name</label>
-                <Input
-                  id="who"
-                  autoFocus
-                  maxLength={40}
-                  value={name}
-                  onChange={e => setName(e.target.value)}
-                  autoComplete="username"
-                />
-              </>
-            )}
-            <label htmlFor="passphrase">{named ? 'Your passphrase' : 'The shop’s passphrase'}</label>
-            <Input.Password
-              id="passphrase"
-              autoFocus={!named}
-              value={text}
-              onChange={e => setText(e.target.value)}
-              status={says ? 'error' : undefined}
-              autoComplete="current-password"
-            />
-            {says && (
-              <p className="problem" role="alert">
-                {says}
-              </p>
-            )}
-            <Button type="primary" htmlType="submit">
-              Open
-            </Button>
-          </form>
-        </div>
+        <Suspense>
+          <Gate named={wanted === 'name'} onIn={() => setWanted(null)} />
+        </Suspense>
       )}
     </>
   );

@@ -1,19 +1,15 @@
-import { Button, Drawer } from 'antd';
+import { Button } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { readSome, useMe } from '../api/hooks';
-import { madeBy, maker, sendAll, takeBack, useOutbox, type Item } from '../parts/outbox';
+import { madeBy, maker, sendAll, useOutbox } from '../parts/outbox';
 import { useAway } from '../away/away';
+
+const ToSend = lazy(() => import('./ToSend').then(m => ({ default: m.ToSend })));
 
 /** How long until a server that is away is tried again, and until what waits is shown: most of it is gone by then. */
 const againMs = 3000;
 const lateMs = 1200;
-
-/** What one is, for whoever looks through what waits. */
-const named = (item: Item) => {
-  const body = item.body as { says?: string; state?: string; name?: string };
-  return body.says || (item.kind === 'readings' ? `A reading: ${body.state ?? ''}` : `A lesson: ${body.name ?? ''}`);
-};
 
 /** Says that what is shown is what was seen last. */
 export function Away() {
@@ -31,7 +27,8 @@ export function Away() {
 export function Sending() {
   const queries = useQueryClient();
   const me = useMe().data;
-  const { list, refused } = useOutbox();
+  const outbox = useOutbox();
+  const { list } = outbox;
   const [open, setOpen] = useState(false);
   const [late, setLate] = useState(false);
   const who = me ? me.name : maker();
@@ -60,31 +57,11 @@ export function Sending() {
           {list.length} to send
         </Button>
       )}
-      <Drawer open={open && waits} onClose={() => setOpen(false)} title="To send" size={420}>
-        <p className="soft">
-          Kept in this browser, and sent in this order once the server can be reached; what is sent twice is written
-          once.
-        </p>
-        <ol className="to-send-list">
-          {list.map((item, i) => {
-            const why = list.findIndex(x => x.place === item.place) === i ? refused[item.place] : undefined;
-            return (
-              <li key={item.id}>
-                <time className="figures">{new Date(item.made).toLocaleString()}</time> {named(item)}
-                {item.who !== '' && item.who !== who && <span className="soft"> · waits for {item.who}</span>}
-                {why && (
-                  <p className="problem">
-                    {why.message} {why.fields.map(f => f.message).join(' ')}{' '}
-                    <Button size="small" onClick={() => void takeBack(item.place)}>
-                      Let it go
-                    </Button>
-                  </p>
-                )}
-              </li>
-            );
-          })}
-        </ol>
-      </Drawer>
+      {open && waits && (
+        <Suspense>
+          <ToSend outbox={outbox} who={who} onClose={() => setOpen(false)} />
+        </Suspense>
+      )}
     </>
   );
 }

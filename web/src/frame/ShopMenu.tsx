@@ -1,10 +1,11 @@
 import { DownOutlined } from '@ant-design/icons';
 import { useQueryClient } from '@tanstack/react-query';
-import { App, Button, Dropdown } from 'antd';
+import { Button, Dropdown } from 'antd';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { words, type Schemas, type Supply } from '../api/client';
 import { addShop, changeShop, copyShop, deleteShop, restoreShop, useChange } from '../api/hooks';
+import { useNotes } from '../parts/notes';
 import { chooseShop, useCurrentShop } from './shop';
 
 const ImportDialog = lazy(() => import('./ImportDialog').then(m => ({ default: m.ImportDialog })));
@@ -15,12 +16,12 @@ export function ShopMenu() {
   const { shops, current } = useCurrentShop();
   const [dialog, setDialog] = useState<'new' | 'change' | ''>('');
   const picker = useRef<HTMLInputElement>(null);
-  const { notification } = App.useApp();
+  const notes = useNotes();
   const navigate = useNavigate();
   const home = /^\/(machines)?$/.test(useLocation().pathname); // the places that show whichever shop is chosen
   const queries = useQueryClient();
   const failed = (fault: unknown) =>
-    notification.error({ title: 'That was not done', description: words(fault), duration: 0 });
+    notes.error({ title: 'That was not done', description: words(fault), duration: 0 });
 
   const go = (id: string) => {
     chooseShop(id);
@@ -42,7 +43,7 @@ export function ShopMenu() {
     try {
       await remove.mutateAsync(id);
       if (!home) navigate('/');
-      notification.info({
+      notes.info({
         key: id,
         title: `${name} is deleted`,
         duration: 20,
@@ -51,7 +52,7 @@ export function ShopMenu() {
             onClick={() =>
               back.mutateAsync(id).then(() => {
                 go(id);
-                notification.destroy(id);
+                notes.destroy(id);
               }, failed)
             }
           >
@@ -129,7 +130,7 @@ export function ShopMenu() {
             onDone={r => {
               setFile(null);
               void queries.invalidateQueries();
-              notification.success({
+              notes.success({
                 title: `${r.added} added, ${r.changed} changed, ${r.unchanged} as they were, ${r.kept} kept`,
                 description: r.lines.slice(0, 12).map(l => <div key={l}>{l}</div>),
                 duration: 12,

@@ -1,4 +1,4 @@
-import { App, Button, Dropdown, Input } from 'antd';
+import { Button, Dropdown, Input } from 'antd';
 import { MoreOutlined } from '@ant-design/icons';
 import { useState, type FormEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -6,6 +6,7 @@ import { words, type Schemas } from '../api/client';
 import { addMachine, copyMachine, deleteMachine, restoreMachine, useChange, useShop } from '../api/hooks';
 import { WithShop } from '../frame/WithShop';
 import { Sign } from '../parts/Verdicts';
+import { useNotes } from '../parts/notes';
 import './machines.css';
 
 /** The shop's machines, each as its small plate with its state and worst verdict. */
@@ -86,20 +87,20 @@ function AddMachine({ shop }: { shop: string }) {
 }
 
 function Tile({ machine }: { machine: Schemas['MachineCard'] }) {
-  const { notification } = App.useApp();
+  const notes = useNotes();
   const copy = useChange((m: Schemas['MachineCard']) => copyMachine(m.id, `${m.name} copy`.slice(0, 80)));
   const remove = useChange(deleteMachine);
   const back = useChange(restoreMachine);
   const failed = (fault: unknown) =>
-    notification.error({ title: 'That was not done', description: words(fault), duration: 0 });
+    notes.error({ title: 'That was not done', description: words(fault), duration: 0 });
   const take = () =>
     remove.mutateAsync(machine.id).then(() => {
-      notification.info({
+      notes.info({
         key: machine.id,
         title: `${machine.name} is deleted`,
         duration: 20,
         actions: (
-          <Button onClick={() => back.mutateAsync(machine.id).then(() => notification.destroy(machine.id), failed)}>
+          <Button onClick={() => back.mutateAsync(machine.id).then(() => notes.destroy(machine.id), failed)}>
             Undo
           </Button>
         ),

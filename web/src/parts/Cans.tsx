@@ -51,7 +51,7 @@ export const Cans = memo(function Cans({
                 width={can.width}
                 height={can.height}
                 rx={5}
-                fill={can.dark ? '#353D3A' : '#CFC6B0'}
+                fill={can.dark ? tokens.soft : tokens.trough}
                 stroke={tokens.ink}
               />
               <text
@@ -61,7 +61,7 @@ export const Cans = memo(function Cans({
                 fontSize={13}
                 fontWeight={600}
                 className="figures"
-                fill={can.dark ? '#fff' : tokens.ink}
+                fill={can.dark ? tokens.clear : tokens.ink}
               >
                 {can.text}
               </text>

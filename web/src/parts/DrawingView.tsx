@@ -9,24 +9,24 @@ const strokes: Record<string, Pen> = {
   'wire-b': { stroke: legs.b.colour, width: 2.4, dash: legs.b.dash },
   'wire-c': { stroke: legs.c.colour, width: 2.4, dash: legs.c.dash },
   'wire-d': { stroke: tokens.ink, width: 2.4 },
-  'wire-e': { stroke: '#2E6B3A', width: 2, dash: '6 3' },
+  'wire-e': { stroke: tokens.good, width: 2, dash: '6 3' },
   'wire-k': { stroke: tokens.ink, width: 1.5 },
-  'wire-l': { stroke: '#3A6B82', width: 1.5 },
+  'wire-l': { stroke: tokens.note, width: 1.5 },
   'dot-a': { stroke: legs.a.colour, width: 1, fill: legs.a.colour },
   'dot-b': { stroke: legs.b.colour, width: 1, fill: legs.b.colour },
   'dot-c': { stroke: legs.c.colour, width: 1, fill: legs.c.colour },
   'dot-d': { stroke: tokens.ink, width: 1, fill: tokens.ink },
-  'dot-e': { stroke: '#2E6B3A', width: 1, fill: '#2E6B3A' },
+  'dot-e': { stroke: tokens.good, width: 1, fill: tokens.good },
   'dot-k': { stroke: tokens.ink, width: 1, fill: tokens.ink },
-  'dot-l': { stroke: '#3A6B82', width: 1, fill: '#3A6B82' },
-  box: { stroke: '#8A8677', width: 2, fill: '#FBF9F4' },
-  post: { stroke: tokens.ink, width: 2, fill: '#E4E1D8' },
-  'link-bar': { stroke: '#7A5210', width: 1.6, fill: '#E9D3A6' },
+  'dot-l': { stroke: tokens.note, width: 1, fill: tokens.note },
+  box: { stroke: tokens.edge, width: 2, fill: tokens.card },
+  post: { stroke: tokens.ink, width: 2, fill: tokens.trough },
+  'link-bar': { stroke: tokens.linkBar, width: 1.6, fill: tokens.cautionGround },
   nut: { stroke: tokens.ink, width: 1.6 },
   link: { stroke: tokens.ink, width: 1, dash: '3 4' },
-  duct: { stroke: '#B8B2A0', width: 1, fill: '#EDE9DF' },
+  duct: { stroke: tokens.edge, width: 1, fill: tokens.sunk },
   machine: { stroke: tokens.ink, width: 2.2 },
-  earth: { stroke: '#2E6B3A', width: 2 },
+  earth: { stroke: tokens.good, width: 2 },
 };
 const part: Pen = { stroke: tokens.ink, width: 1.8 };
 
@@ -78,7 +78,7 @@ export function DrawingView({ drawing, runs = false }: { drawing: Drawing; runs?
                   y={p.y}
                   width={q.x - p.x}
                   height={q.y - p.y}
-                  fill={pen.fill ?? '#fff'}
+                  fill={pen.fill ?? tokens.clear}
                   stroke={pen.stroke}
                   strokeWidth={pen.width}
                 />
@@ -91,7 +91,7 @@ export function DrawingView({ drawing, runs = false }: { drawing: Drawing; runs?
                   cx={p.x}
                   cy={p.y}
                   r={item.radius}
-                  fill={pen.fill ?? '#fff'}
+                  fill={pen.fill ?? tokens.clear}
                   stroke={pen.stroke}
                   strokeWidth={pen.width}
                 />

@@ -53,7 +53,14 @@ export function PageChart({ chart }: { chart: Drawn }) {
         return (
           <g>
             <path d={`M${x},${foot}V${y}`} stroke={tokens.brass} strokeDasharray="2 3" />
-            <circle cx={x} cy={y} r={6} fill={dot.over ? tokens.stop : tokens.brass} stroke="#fff" strokeWidth={2} />
+            <circle
+              cx={x}
+              cy={y}
+              r={6}
+              fill={dot.over ? tokens.stop : tokens.brass}
+              stroke={tokens.clear}
+              strokeWidth={2}
+            />
           </g>
         );
       }}

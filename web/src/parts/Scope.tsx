@@ -3,7 +3,8 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
 import type { Schemas } from '../api/client';
-import { legs, tokens } from '../theme/theme';
+import { useTorch } from '../theme/display';
+import { asItIs, legs, tokens } from '../theme/theme';
 import { number } from './number';
 import './scope.css';
 
@@ -94,6 +95,11 @@ export default function Scope({
     lookRef.current = look;
   });
 
+  const torch = useTorch();
+  useEffect(() => {
+    plot.current?.redraw();
+  }, [torch]);
+
   // The whole trace first, and anew when what it rests on changes.
   useEffect(() => {
     seen.current = [0, 0];
@@ -123,8 +129,8 @@ export default function Scope({
         scales: { x: { time: false, min: seen.current[0], max: seen.current[1] } },
         axes: [
           {
-            stroke: tokens.soft,
-            grid: { stroke: tokens.rule },
+            stroke: () => asItIs(tokens.soft),
+            grid: { stroke: () => asItIs(tokens.rule) },
             font: '13px Barlow',
             values: (_, ticks) => ticks.map(t => `${number(t)} s`),
           },
@@ -133,8 +139,8 @@ export default function Scope({
               ({
                 scale: name,
                 side: i === 0 ? 3 : 1,
-                stroke: tokens.soft,
-                grid: { show: i === 0, stroke: tokens.rule },
+                stroke: () => asItIs(tokens.soft),
+                grid: { show: i === 0, stroke: () => asItIs(tokens.rule) },
                 font: '13px Barlow',
                 size: 62,
                 values: (_: uPlot, ticks: number[]) => ticks.map(t => number(t)),
@@ -148,7 +154,7 @@ export default function Scope({
           {},
           ...channels.map(c => ({
             label: c.title,
-            stroke: c.stroke,
+            stroke: () => asItIs(c.stroke),
             width: 1.6,
             dash: c.dash,
             scale: c.scale,
@@ -184,7 +190,7 @@ export default function Scope({
                 const x = self.valToPos(at, 'x', true);
                 if (x < self.bbox.left || x > self.bbox.left + self.bbox.width) return;
                 c.save();
-                c.strokeStyle = colour;
+                c.strokeStyle = asItIs(colour);
                 c.setLineDash([3 * ratio, 4 * ratio]);
                 c.beginPath();
                 c.moveTo(x, self.bbox.top);
@@ -193,9 +199,9 @@ export default function Scope({
                 c.font = `500 ${13 * ratio}px Barlow`;
                 c.textAlign = 'left';
                 const wide = c.measureText(title).width;
-                c.fillStyle = tokens.card;
+                c.fillStyle = asItIs(tokens.card);
                 c.fillRect(x + 2 * ratio, top, wide + 6 * ratio, 17 * ratio);
-                c.fillStyle = colour;
+                c.fillStyle = asItIs(colour);
                 c.fillText(title, x + 5 * ratio, top + 13 * ratio);
                 c.restore();
               };

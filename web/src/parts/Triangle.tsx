@@ -35,7 +35,7 @@ export function Triangle({
   const node = (name: 'a' | 'b' | 'c', p: { x: number; y: number }) => (
     <g>
       <rect {...pill(p, lines[name])} height={22} rx={11} fill={legs[name].colour} />
-      <text x={p.x} y={p.y + 4.5} textAnchor="middle" fill="#fff" fontSize={14} fontWeight={600}>
+      <text x={p.x} y={p.y + 4.5} textAnchor="middle" fill={tokens.clear} fontSize={14} fontWeight={600}>
         {lines[name]}
       </text>
     </g>
@@ -58,7 +58,7 @@ export function Triangle({
       <path
         d={`M${b.x},${b.y}L${a.x},${a.y}L${ideal.x},${ideal.y}Z`}
         fill="none"
-        stroke="#8A8677"
+        stroke={tokens.edge}
         strokeDasharray="3 4"
       />
       <path d={`M${b.x},${b.y}L${a.x},${a.y}L${c.x},${c.y}Z`} fill={tokens.brass} fillOpacity={0.1} />

@@ -1,20 +1,27 @@
-import type { ThemeConfig } from 'antd';
+import { theme as antd, type ThemeConfig } from 'antd';
 
-/** The tokens of the look, in one place; base.css reads the same ones. */
+/** The colours of the look for pictures; base.css has what they are by day and by torch. */
 export const tokens = {
-  paper: '#F5F2EA',
-  card: '#FBFAF5',
-  ink: '#1D2522',
-  soft: '#4E5A55',
-  enamel: '#21413A',
-  brass: '#B0771D',
-  rule: '#D9D3C3',
-  lineA: '#1F5FA8',
-  lineB: '#A8322A',
-  lineC: '#6E3FA0',
-  stop: '#B3261E',
-  caution: '#855800',
-  note: '#2F5D75',
+  paper: 'var(--paper)',
+  card: 'var(--card)',
+  clear: 'var(--clear)',
+  sunk: 'var(--sunk)',
+  trough: 'var(--trough)',
+  ink: 'var(--ink)',
+  soft: 'var(--soft)',
+  enamel: 'var(--enamel)',
+  brass: 'var(--brass)',
+  rule: 'var(--rule)',
+  edge: 'var(--edge)',
+  lineA: 'var(--line-a)',
+  lineB: 'var(--line-b)',
+  lineC: 'var(--line-c)',
+  stop: 'var(--stop)',
+  caution: 'var(--caution)',
+  note: 'var(--note)',
+  good: 'var(--good)',
+  linkBar: 'var(--link-bar)',
+  cautionGround: 'var(--caution-ground)',
 } as const;
 
 /** Strokes of the three lines: told apart by dash as well as by colour. */
@@ -26,41 +33,57 @@ export const legs = {
   d: { colour: tokens.ink, dash: undefined }, // a pole of a dc bus
 } as const;
 
-export const theme: ThemeConfig = {
-  token: {
-    colorPrimary: tokens.enamel,
-    colorInfo: tokens.note,
-    colorError: tokens.stop,
-    colorWarning: tokens.caution,
-    colorErrorBg: '#FBEDEB',
-    colorWarningBg: '#FFF8E8',
-    colorWarningBorder: '#D9B45A',
-    colorText: tokens.ink,
-    colorTextSecondary: tokens.soft,
-    colorTextDescription: tokens.soft,
-    colorBgLayout: tokens.paper,
-    colorBgContainer: tokens.card,
-    colorTextPlaceholder: '#5A635E',
-    colorBorder: '#8A8677',
-    colorLink: tokens.enamel,
-    fontFamily: "'Barlow', sans-serif",
-    fontSize: 15,
-    controlHeight: 44,
-    borderRadius: 5,
-    motion: false,
-  },
-  components: {
-    Slider: {
-      railSize: 8,
-      handleSize: 18,
-      handleSizeHover: 18,
-      controlSize: 14,
-      trackBg: tokens.brass,
-      trackHoverBg: tokens.brass,
-      railBg: tokens.rule,
-      railHoverBg: tokens.rule,
-      handleColor: tokens.brass,
-      handleActiveColor: tokens.brass,
+/** A colour of the look as it is now, for what cannot follow by itself: a canvas, and the library's reckoning. */
+export const asItIs = (colour: string) =>
+  getComputedStyle(document.documentElement)
+    .getPropertyValue(colour.replace(/^var\((.*)\)$/, '$1'))
+    .trim();
+
+/** The theme of the component library, in the colours of the look as they are now. */
+export function themeNow(dark: boolean): ThemeConfig {
+  const now = (name: string) => asItIs(`--${name}`);
+  return {
+    algorithm: dark ? antd.darkAlgorithm : antd.defaultAlgorithm,
+    token: {
+      colorPrimary: now('fill'),
+      colorPrimaryHover: now('fill-deep'),
+      colorPrimaryActive: now('fill-deep'),
+      colorPrimaryText: now('enamel'),
+      colorInfo: now('note'),
+      colorError: now('stop'),
+      colorWarning: now('caution'),
+      colorErrorBg: now('stop-ground'),
+      colorWarningBg: now('caution-ground'),
+      colorWarningBorder: now('brass'),
+      colorText: now('ink'),
+      colorTextSecondary: now('soft'),
+      colorTextDescription: now('soft'),
+      colorBgLayout: now('paper'),
+      colorBgContainer: now('card'),
+      colorBgElevated: now('card'),
+      colorTextPlaceholder: now('placeholder'),
+      colorBorder: now('edge'),
+      colorLink: now('enamel'),
+      fontFamily: "'Barlow', sans-serif",
+      fontSize: 15,
+      controlHeight: 44,
+      borderRadius: 5,
+      motion: false,
     },
-  },
-};
+    components: {
+      Tabs: { itemSelectedColor: now('enamel'), itemHoverColor: now('enamel'), inkBarColor: now('enamel') },
+      Slider: {
+        railSize: 8,
+        handleSize: 18,
+        handleSizeHover: 18,
+        controlSize: 14,
+        trackBg: now('brass'),
+        trackHoverBg: now('brass'),
+        railBg: now('rule'),
+        railHoverBg: now('rule'),
+        handleColor: now('brass'),
+        handleActiveColor: now('brass'),
+      },
+    },
+  };
+}

@@ -1,0 +1,145 @@
+package plate_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"brackmoor/core/plate"
+)
+
+// spread lays a text out as a reader of letters finds it: word by word, in any order, each in its box.
+func spread(t *rapid.T, text string, sure float64) (words []plate.SeenWord) {
+	lines := strings.Split(strings.ReplaceAll(text, "\r", ""), "\n")
+	wide := 1.0
+	for _, l := range lines {
+		wide = max(wide, float64(len([]rune(l))))
+	}
+	high := float64(len(lines))
+	for y, line := range lines {
+		letters := []rune(line)
+		for from := 0; from < len(letters); from++ {
+			to := from
+			for to < len(letters) && letters[to] != ' ' {
+				to++
+			}
+			if to > from {
+				words = append(words, plate.SeenWord{Text: string(letters[from:to]), Sure: sure, Box: plate.Box{
+					Left: float64(from) / wide, Right: float64(to) / wide,
+					Top: (float64(y) + 0.2) / high, Bottom: (float64(y) + 0.8) / high,
+				}})
+			}
+			from = to
+		}
+	}
+	return rapid.Permutation(words).Draw(t, "as they were found")
+}
+
+func field(t require.TestingT, s plate.Seen, name string) plate.SeenField {
+	for _, f := range s.Fields {
+		if f.Field == name {
+			return f
+		}
+	}
+	require.Fail(t, "no field "+name, "%+v", s.Fields)
+	return plate.SeenField{}
+}
+
+// A plate that is seen clearly twice is read as its text is, whatever order its words are found in, and each field
+// lies where its words lie.
+func TestAPlateSeenClearlyIsReadAsItsText(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		text := draw(t).write(t)
+		words := spread(t, text, 0.95)
+		got := plate.ReadSeen([][]plate.SeenWord{words, words})
+		want := plate.ReadText(got.Text)
+		assert.Equal(
+			t,
+			len(strings.Fields(text)),
+			len(strings.Fields(got.Text)),
+			"no word is lost:\n%s\n%s",
+			text,
+			got.Text,
+		)
+		rows := 0
+		for _, row := range want.Rows() {
+			if row.Text == "" {
+				continue
+			}
+			rows++
+			f := field(t, got, row.Field)
+			assert.Equal(t, row, f.Row)
+			assert.Greater(t, f.Box.Right, f.Box.Left)
+			if len(want.Proposals) == 0 {
+				assert.Empty(t, f.Doubts, row.Field)
+			}
+		}
+		assert.Len(t, got.Fields, rows)
+	})
+}
+
+// What is not seen alike, not seen twice, not seen clearly, or does not go with the rest of the plate is in doubt.
+func TestWhatIsInDoubtOfASeenPlate(t *testing.T) {
+	const text = "3 HP\nVOLTS 230/460\nAMPS 9.6/4.8\nRPM 1745\nHZ 60"
+	rapid.Check(t, func(t *rapid.T) {
+		whole := spread(t, text, 0.9)
+		read := func(second string, sure float64) plate.Seen {
+			return plate.ReadSeen([][]plate.SeenWord{whole, spread(t, second, sure)})
+		}
+		for name, c := range map[string]struct {
+			seen  plate.Seen
+			field string
+			doubt string
+			other []string
+		}{
+			"alike": {read(text, 0.8), "amps", "", nil},
+			"another figure": {
+				read(strings.Replace(text, "9.6/4.8", "9.8/4.9", 1), 0.8), "amps", "read once as 9.8/4.9", []string{"9.8/4.9"},
+			},
+			"once": {
+				read(strings.Replace(text, "AMPS 9.6/4.8", "", 1), 0.8), "amps", "seen in one reading alone", nil,
+			},
+			"in the lesser reading alone": {
+				plate.ReadSeen([][]plate.SeenWord{spread(t, text, 0.4), spread(t, "SF 1.15", 0.9)}),
+				"service_factor", "seen in one reading alone", nil,
+			},
+			"not clearly": {
+				plate.ReadSeen([][]plate.SeenWord{spread(t, text, 0.3), spread(t, text, 0.3)}),
+				"rpm", "not seen clearly: 30 percent", nil,
+			},
+			"by itself": {plate.ReadSeen([][]plate.SeenWord{whole}), "volts", "seen in one reading alone", nil},
+		} {
+			f := field(t, c.seen, c.field)
+			if c.doubt == "" {
+				assert.Empty(t, f.Doubts, name)
+			} else {
+				assert.Contains(t, f.Doubts, c.doubt, name)
+			}
+			assert.ElementsMatch(t, c.other, f.Else, name)
+		}
+		// Ten times the amps: both readings agree, the plate does not.
+		wrong := strings.Replace(text, "9.6/4.8", "96/48", 1)
+		amps := field(t, plate.ReadSeen([][]plate.SeenWord{spread(t, wrong, 0.9), spread(t, wrong, 0.9)}), "amps")
+		assert.NotEmpty(t, amps.Doubts)
+		assert.Contains(t, amps.Else, "9.6/4.8")
+	})
+}
+
+// Whatever a browser sends as words and boxes is read without harm, and each place is within the text.
+func TestAnyWordsAreRead(t *testing.T) {
+	part := rapid.Float64Range(0, 1)
+	word := rapid.Custom(func(t *rapid.T) plate.SeenWord {
+		return plate.SeenWord{Text: rapid.String().Draw(t, "text"), Sure: part.Draw(t, "sure"), Box: plate.Box{
+			Left: part.Draw(t, "left"), Top: part.Draw(t, "top"),
+			Right: part.Draw(t, "right"), Bottom: part.Draw(t, "bottom"),
+		}}
+	})
+	rapid.Check(t, func(t *rapid.T) {
+		got := plate.ReadSeen(rapid.SliceOfN(rapid.SliceOfN(word, 0, 40), 0, 3).Draw(t, "readings"))
+		assert.NotNil(t, got.Fields)
+		assert.LessOrEqual(t, len(got.Text), 4100)
+	})
+}
