@@ -137,25 +137,15 @@ func TestPlatesFromPhotos(t *testing.T) {
 						c.unmarked++
 					}
 					if of == "all" {
-						t.Logf(
-							"%s, %s: %s is %s, read as %s; %s",
-							photo.kind,
-							photo.worn,
-							field,
-							want,
-							list[at].Text,
-							list[at].Doubt,
-						)
+						t.Log(photo.kind, photo.worn, field, "is", want, "read as", list[at].Text, list[at].Doubt)
 					}
 				}
 			}
 		}
 	}
-	fmt.Printf(
-		"| %d plates, seed %d | fields | right | of these marked | left out | wrong | wrong, unmarked |\n",
-		many,
-		seed,
-	)
+	each := time.Since(begun).Seconds() / float64(many)
+	fmt.Printf("%d plates, seed %d, %.1f s each with its machine made\n", many, seed, each)
+	fmt.Println("| plates | fields | right | of these marked | left out | wrong | wrong, unmarked |")
 	fmt.Println("| --- | ---: | ---: | ---: | ---: | ---: | ---: |")
 	for _, of := range slices.Concat(plateKinds, plateWorn, []string{"all"}) {
 		if c := count[of]; c != nil {

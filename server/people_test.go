@@ -52,7 +52,8 @@ func TestRolesAtEveryDoor(t *testing.T) {
 	open := map[string]string{}
 	for right, list := range map[string]string{
 		"reads": "diagnoseMotor routesOfMotor tryWay playWiring readMeterLog startOnFloor togetherOnFloor tryFloor " +
-			"testSupply readPlate readSeenPlate reckon keepPractice answerExercise endSignIn haltDrive standDrive clearDrive " +
+			"testSupply readPlate readSeenPlate reckon keepPractice answerExercise endSignIn haltDrive standDrive " +
+			"clearDrive " +
 			"pressKey wireBench rigMotor clearRig doToRig paceRig probeRig readRig",
 		"measures": "writeDown addReading changeBuilt changeLeads compareDrive leaveFloor",
 		"drives":   "writeDrive holdDrive",

@@ -97,7 +97,8 @@ func TestWhatIsInDoubtOfASeenPlate(t *testing.T) {
 		}{
 			"alike": {read(text, 0.8), "amps", "", nil},
 			"another figure": {
-				read(strings.Replace(text, "9.6/4.8", "9.8/4.9", 1), 0.8), "amps", "read once as 9.8/4.9", []string{"9.8/4.9"},
+				read(strings.Replace(text, "9.6/4.8", "9.8/4.9", 1), 0.8),
+				"amps", "read once as 9.8/4.9", []string{"9.8/4.9"},
 			},
 			"once": {
 				read(strings.Replace(text, "AMPS 9.6/4.8", "", 1), 0.8), "amps", "seen in one reading alone", nil,
