@@ -204,13 +204,8 @@ func disc(on *image.RGBA, at image.Point, radius int, ink color.RGBA) {
 	for y := -radius; y <= radius; y++ {
 		for x := -radius; x <= radius; x++ {
 			if x*x+y*y <= radius*radius {
-				draw.Draw(
-					on,
-					image.Rect(at.X+x, at.Y+y, at.X+x+1, at.Y+y+1),
-					image.NewUniform(ink),
-					image.Point{},
-					draw.Over,
-				)
+				point := image.Rect(at.X+x, at.Y+y, at.X+x+1, at.Y+y+1)
+				draw.Draw(on, point, pen, image.Point{}, draw.Over)
 			}
 		}
 	}
