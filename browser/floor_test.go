@@ -204,8 +204,9 @@ func TestAShopIsBuiltOnTheFloorByKeyboard(t *testing.T) {
 	p := open(t)
 	p.visit("/")
 	p.shows("h1", "Your shop first")
-	p.until("document.activeElement.id === 'shop-name'")
-	p.keys("Kiln Lane Workshop\r")
+	p.firstShop("60", "Kiln Lane Workshop")
+	tabTo(p, "document.activeElement.innerText === 'Make the shop alone'")
+	p.keys("\r")
 	p.shows("h1", "Floor")
 	p.shows(".floor-main", "Nothing hangs on the service yet")
 	add := func(item string) {

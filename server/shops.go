@@ -128,6 +128,7 @@ type ShopPage struct {
 // Choices are the fixed lists that the interface offers.
 type Choices struct {
 	Supplies  []supply.Kind       `json:"supplies" nullable:"false"`
+	Regions   []supply.Region     `json:"regions" nullable:"false"`
 	Classes   []supply.Class      `json:"classes" nullable:"false"`
 	Earthings []supply.Earthing   `json:"earthings" nullable:"false"`
 	Wires     []Wires             `json:"wires" nullable:"false"`
@@ -263,6 +264,7 @@ func (s *service) shops(api huma.API) {
 		func(context.Context, *struct{}) (*body[Choices], error) {
 			c := Choices{
 				Supplies:  supply.Kinds,
+				Regions:   supply.Regions,
 				Classes:   supply.Classes,
 				Earthings: supply.Earthings,
 				Wires:     []Wires{wires(50), wires(60)},

@@ -32,6 +32,31 @@ var Kinds = []Kind{
 // Generator is the kind of service that is a generator or an inverter.
 const Generator = "generator"
 
+// Region is a part of the world by what is usual there: how a service comes in, and its volts and frequency, which a
+// generator is set to as well; zero where nothing is usual and the kind of service says it.
+type Region struct {
+	Name  string   `json:"name"`
+	Title string   `json:"title"`
+	Says  string   `json:"says"`
+	Volts float64  `json:"volts"`
+	Hertz float64  `json:"hertz"`
+	Kinds []string `json:"kinds" nullable:"false"` // the usual one first
+}
+
+// Regions lists them: IEC 60038, table 1, and ANSI C84.1.
+var Regions = []Region{
+	{"60", "North America", "120/240 V, 60 Hz; wires in AWG", 240, 60, []string{"split-phase", "two-legs", Generator}},
+	{"50", "Europe, or elsewhere at 230 V", "230 V, 50 Hz; wires in mm²", 230, 50, []string{"line-neutral", Generator}},
+	{
+		"other",
+		"Elsewhere",
+		"other volts, measured",
+		0,
+		0,
+		[]string{"two-wire", "split-phase", "line-neutral", Generator},
+	},
+}
+
 // Class is a class of source impedance, ohms of the whole loop of transformer
 // and wire at the machine. The figures are usual ones, shop practice.
 type Class struct {

@@ -1757,6 +1757,7 @@ export interface components {
             functions: components["schemas"]["ControlsFunction"][];
             loads: components["schemas"]["LoadKind"][];
             parts: components["schemas"]["StockKind"][];
+            regions: components["schemas"]["SupplyRegion"][];
             rest: components["schemas"]["PlateRestField"][];
             route: string;
             routes: components["schemas"]["FeedInfo"][];
@@ -4595,6 +4596,16 @@ export interface components {
             /** Format: double */
             hertz: number;
             name: string;
+            title: string;
+            /** Format: double */
+            volts: number;
+        };
+        SupplyRegion: {
+            /** Format: double */
+            hertz: number;
+            kinds: string[];
+            name: string;
+            says: string;
             title: string;
             /** Format: double */
             volts: number;

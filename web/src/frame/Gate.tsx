@@ -5,6 +5,7 @@ import { problemOf, words } from '../api/client';
 import { forgetSeen } from '../away/away';
 import { madeBy } from '../parts/outbox';
 import { keepHand, lastHand } from '../parts/written';
+import './gate.css';
 
 /** Lets somebody in by the shop's passphrase, or by a name and one's own. */
 export function Gate({ named, onIn }: { named: boolean; onIn: () => void }) {

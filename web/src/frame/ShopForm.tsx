@@ -2,6 +2,7 @@ import { Button, Input, InputNumber, Select } from 'antd';
 import { useState, type FormEvent, type ReactNode } from 'react';
 import { Problem, words, type Schemas, type Supply } from '../api/client';
 import { testSupply, useChoices } from '../api/hooks';
+import './shopform.css';
 
 /** Name and supply of a shop. */
 export function ShopForm({
