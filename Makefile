@@ -83,7 +83,7 @@ bench: chromium ngspice $(APP)
 	go test -run '^$$' -bench . -v ./sheet/spice | tee -a var/bench.txt
 	go test -run '^$$' -bench . ./store | tee -a var/bench.txt
 	BRACKMOOR_BROWSER=required go test -run '^$$' -bench . ./server/ ./browser/ ./cmd/... | tee -a var/bench.txt
-	@awk -f .ci/bench.awk var/bench.txt
+	@awk -v commit="$$(git describe --always --dirty)" -f .ci/bench.awk var/bench.txt
 
 # What it stands: kills, full disks, hostile and slow callers, many writers, ten minutes of load,
 # and every fuzz target for a minute. HARD=TestSoak takes one part alone.

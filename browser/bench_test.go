@@ -1,8 +1,46 @@
 package browser
 
 import (
+	"slices"
 	"testing"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
 )
+
+// BenchmarkFirstPaint is the time from an address to the first paint of the Floor, on a processor slowed four times,
+// nothing of it kept; and what the scripts weigh that come before it, as they are sent.
+func BenchmarkFirstPaint(b *testing.B) {
+	p := open(b, "tarn-hollow.json")
+	_, err := chromedp.Call(p.ctx, emulation.SetCPUThrottlingRate, emulation.SetCPUThrottlingRateParams{Rate: 4})
+	require.NoError(b, err)
+	_, err = chromedp.Call(p.ctx, network.SetCacheDisabled, network.SetCacheDisabledParams{CacheDisabled: true})
+	require.NoError(b, err)
+	for b.Loop() {
+		var times []float64
+		var kilobytes float64
+		for range 20 {
+			p.visit("/")
+			p.until("document.querySelector('.floor-drawing .box')")
+			times = append(
+				times,
+				eval[float64](p, "performance.getEntriesByName('first-contentful-paint')[0].startTime"),
+			)
+			kilobytes = eval[float64](p, `fetch('/').then(a => a.text()).then(html => {
+				const first = new Set([...html.matchAll(/assets\/[^"]+\.js/g)].map(m => m[0]));
+				return performance.getEntriesByType('resource')
+					.filter(e => first.has(new URL(e.name).pathname.slice(1)))
+					.reduce((sum, e) => sum + e.encodedBodySize, 0) / 1000;
+			})`)
+		}
+		slices.Sort(times)
+		b.ReportMetric(times[10], "p50-ms")
+		b.ReportMetric(times[18], "p95-ms")
+		b.ReportMetric(kilobytes, "kB")
+	}
+}
 
 // BenchmarkSliderToPicture is the time from the slider's move to the redrawn
 // picture, in the browser's own clock: from the key that moves a slider to the

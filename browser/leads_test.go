@@ -3,8 +3,6 @@ package browser
 import (
 	"context"
 	"fmt"
-	"image"
-	"image/png"
 	"os"
 	"path/filepath"
 	"slices"
@@ -73,10 +71,7 @@ func TestFromPasteToPrint(t *testing.T) {
 	p.shows(".plate-step", "On this supply")
 
 	photo := filepath.Join(t.TempDir(), "plate.png")
-	file, err := os.Create(photo)
-	require.NoError(t, err)
-	require.NoError(t, png.Encode(file, image.NewGray(image.Rect(0, 0, 400, 300))))
-	require.NoError(t, file.Close())
+	require.NoError(t, os.WriteFile(photo, pngOf(t, 400, 300), 0o600))
 	p.do(chromedp.SetUploadFiles(chromedp.CSS("#photo-file"), []string{photo}))
 	p.until("document.querySelector('.photo-view img')?.naturalWidth === 400")
 

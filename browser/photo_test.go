@@ -1,7 +1,10 @@
 package browser
 
 import (
+	"bytes"
 	"fmt"
+	"image"
+	"image/png"
 	"math/rand/v2"
 	"os"
 	"path/filepath"
@@ -50,6 +53,13 @@ func (p *page) newMachine(name string) string {
 	p.press("Add machine")
 	p.until("location.pathname.startsWith('/machines/')")
 	return eval[string](p, "location.pathname.split('/')[2]")
+}
+
+// pngOf is a grey picture.
+func pngOf(t *testing.T, wide, high int) []byte {
+	var out bytes.Buffer
+	require.NoError(t, png.Encode(&out, image.NewGray(image.Rect(0, 0, wide, high))))
+	return out.Bytes()
 }
 
 // A plate is photographed, read on the device, looked over and answered from; nothing goes on it by itself.

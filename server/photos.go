@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"regexp"
 	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -21,6 +22,9 @@ type PhotoList struct {
 
 // photoName bounds the name of a photo's file.
 const photoName = 80
+
+// photoID is an id that a browser gives a photo, so that it is kept once however often it is sent.
+var photoID = regexp.MustCompile(`^[0-9A-Za-z-]{16,64}$`)
 
 func (s *service) photos(api huma.API) {
 	huma.Register(
@@ -50,8 +54,18 @@ func (s *service) addPhoto(
 		if runes := []rune(name); len(runes) > photoName {
 			name = string(runes[:photoName])
 		}
+		id := r.URL.Query().Get("id")
+		if id != "" && !photoID.MatchString(id) {
+			refuse(
+				w,
+				huma.Error422UnprocessableEntity(
+					"The id of a photo is letters, figures and hyphens, 16 to 64 of them.",
+				),
+			)
+			return
+		}
 		added, err := keep(r.Context(), chi.URLParam(r, "id"),
-			store.Photo{Name: name, Width: picture.Width, Height: picture.Height}, picture.JPEG)
+			store.Photo{ID: id, Name: name, Width: picture.Width, Height: picture.Height}, picture.JPEG)
 		if err != nil {
 			refuse(w, s.fault(r.Context(), err))
 			return

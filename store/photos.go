@@ -56,7 +56,8 @@ func (s *Store) PhotoImage(ctx context.Context, id string) (jpeg []byte, err err
 	return jpeg, nil
 }
 
-// AddPhoto keeps a photo of a motor's plate.
+// AddPhoto keeps a photo of a motor's plate. One that was given an id by who sent it is kept once, however often it
+// is sent.
 func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []byte) (Photo, error) {
 	return s.addPhoto(ctx, "photos", motorID, p, jpeg, func(tx *transaction) (where, error) {
 		place, err := motorPlace(ctx, tx, motorID)
@@ -75,10 +76,24 @@ func (s *Store) AddPartPhoto(ctx context.Context, shopID string, p Photo, jpeg [
 func (s *Store) addPhoto(
 	ctx context.Context, table, owner string, p Photo, jpeg []byte, of func(*transaction) (where, error),
 ) (Photo, error) {
-	p.ID, p.At = NewID(), s.now().UTC().Format(time.RFC3339)
+	if p.ID == "" {
+		p.ID = NewID()
+	}
+	p.At = s.now().UTC().Format(time.RFC3339)
 	err := s.write(ctx, func(tx *transaction) error {
 		at, err := of(tx)
 		if err != nil {
+			return err
+		}
+		var whose string
+		err = tx.QueryRowContext(ctx, "SELECT "+rooms[table].owner+", name, width, height, added_at FROM "+table+
+			" WHERE id = ?", p.ID).Scan(&whose, &p.Name, &p.Width, &p.Height, &p.At)
+		switch {
+		case err == nil && whose == owner:
+			return nil // it was sent before, and its answer was lost
+		case err == nil:
+			return ErrNotFound
+		case !errors.Is(err, sql.ErrNoRows):
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, "INSERT INTO "+table+" (id, "+rooms[table].owner+

@@ -1,11 +1,13 @@
 import { Button, Slider } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useRef, useState } from 'react';
-import { ask, client, words, type Plate, type Schemas } from '../api/client';
+import { ask, client, Problem, words, type Plate, type Schemas } from '../api/client';
 import { at, usePhotos } from '../api/hooks';
 import { keys } from '../api/keys';
 import { photoAt, sendPhoto } from '../api/photos';
+import { newId } from '../parts/id';
 import { useNotes } from '../parts/notes';
+import { keepPicture, keepsPhotos, usePending } from '../parts/outbox';
 import './photos.css';
 
 const ReadPhoto = lazy(() => import('../photo/ReadPhoto').then(m => ({ default: m.ReadPhoto })));
@@ -29,6 +31,7 @@ export function Photos({
   const [fault, setFault] = useState('');
   const [busy, setBusy] = useState(false);
   const [reading, setReading] = useState('');
+  const { waiting, add: later } = usePending(`photos ${motor}`, 'photos', motor);
   const pick = useRef<HTMLInputElement>(null);
   const photos = list.data?.photos ?? [];
   const photo = photos.find(p => p.id === shown) ?? photos.at(-1);
@@ -38,7 +41,14 @@ export function Photos({
     setFault('');
     try {
       for (const file of files ?? []) {
-        await sendPhoto(`motors/${motor}`, file);
+        const id = newId();
+        try {
+          await sendPhoto(`motors/${motor}`, file, id);
+        } catch (e) {
+          if (!(e instanceof Problem && e.status === 0 && keepsPhotos())) throw e;
+          await keepPicture(id, file); // away from the server: it waits, and is sent once
+          later({ id, name: file.name, type: file.type });
+        }
       }
       setShown('');
     } catch (e) {
@@ -97,6 +107,11 @@ export function Photos({
       {fault && (
         <p className="problem" role="alert">
           {fault}
+        </p>
+      )}
+      {waiting.length > 0 && (
+        <p className="soft">
+          {waiting.map(w => w.name).join(', ')}: kept in this browser, and sent once the server is back.
         </p>
       )}
       {photo && (

@@ -2,6 +2,7 @@ import { Button } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { readSome, useMe } from '../api/hooks';
+import { keys } from '../api/keys';
 import { madeBy, maker, sendAll, useOutbox } from '../parts/outbox';
 import { useAway } from '../away/away';
 
@@ -44,6 +45,7 @@ export function Sending() {
     const send = () =>
       void sendAll(who, (item, answer) => {
         if (item.kind === 'readings') queries.setQueriesData({ queryKey: ['prove', item.of] }, answer);
+        if (item.kind === 'photos') void queries.invalidateQueries({ queryKey: keys.photos(item.of) });
         if (item.kind !== 'practice') readSome(queries, 'first-run', 'daybook', 'acceptance', 'sheet', 'settings');
       });
     send();

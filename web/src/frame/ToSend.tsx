@@ -4,6 +4,7 @@ import { takeBack, type Item, type Outbox } from '../parts/outbox';
 /** What one is, for whoever looks through what waits. */
 const named = (item: Item) => {
   const body = item.body as { says?: string; state?: string; name?: string };
+  if (item.kind === 'photos') return `A photo: ${body.name ?? ''}`;
   return body.says || (item.kind === 'readings' ? `A reading: ${body.state ?? ''}` : `A lesson: ${body.name ?? ''}`);
 };
 

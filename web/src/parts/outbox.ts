@@ -1,9 +1,18 @@
 import { useCallback, useSyncExternalStore } from 'react';
 import { ask, client, Problem, words, type Schemas } from '../api/client';
 import { at } from '../api/hooks';
+import { sendPhoto } from '../api/photos';
+
+/** A photo that waits: its picture lies beside it, under its id. */
+export interface WaitingPhoto {
+  id: string;
+  name: string;
+  type: string;
+}
 
 /** What may be made away from the server, by where it goes. */
 interface Bodies {
+  photos: WaitingPhoto;
   entries: Schemas['DaybookEntry'];
   practice: Schemas['LessonPractised'];
   readings: Schemas['ProveReading'];
@@ -23,9 +32,26 @@ export interface Item {
 
 const shelf = 'brackmoor.outbox';
 
+/** Where the pictures of photos that wait are kept: there is no such place over plain HTTP off this machine. */
+const pictures = 'outbox-photos';
+const pictureAt = (id: string) => `/outbox/${id}`;
+export const keepsPhotos = () => typeof caches !== 'undefined';
+export const keepPicture = async (id: string, file: File) =>
+  (await caches.open(pictures)).put(pictureAt(id), new Response(file));
+
+async function postPhoto(of: string, { id, name, type }: WaitingPhoto) {
+  const kept = await caches.open(pictures);
+  const picture = await kept.match(pictureAt(id));
+  if (!picture) throw new Problem(410, `This browser no longer has the picture of ${name}.`);
+  const sent = await sendPhoto(`motors/${of}`, new File([await picture.blob()], name, { type }), id);
+  await kept.delete(pictureAt(id));
+  return sent;
+}
+
 const posts: { [K in Kind]: (of: string, body: Bodies[K]) => Promise<unknown> } = {
   entries: (of, body) => ask(client.POST('/shops/{id}/entries', { ...at(of), body })),
   practice: (of, body) => ask(client.POST('/shops/{id}/practice', { ...at(of), body })),
+  photos: postPhoto,
   readings: (of, body) => ask(client.POST('/motors/{id}/readings', { ...at(of), body })),
 };
 const post = (item: Item) => posts[item.kind](item.of, item.body as never);
