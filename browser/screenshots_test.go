@@ -1,6 +1,7 @@
 package browser
 
 import (
+	"math/rand/v2"
 	"os"
 	"path/filepath"
 	"testing"
@@ -29,7 +30,10 @@ func TestScreenshots(t *testing.T) {
 		{"size", "/machines/tarn-shaper/size", ".band", 1280, nil},
 		{"route", "/machines/tarn-hobber/route", ".routes table", 1280, nil},
 		{"settings", "/machines/tarn-borer/settings", ".settings-table td", 1280, nil},
-		{"plate", "/machines/tarn-shaper/plate", ".rest-grid input", 1280, nil},
+		{"plate", "/machines", "#machine-name", 1280, func() {
+			p.photographed(p.newMachine("Bench grinder"), drawPlate(rand.New(rand.NewPCG(3, 1)), "enamel", "tilt"))
+			eval[bool](p, "(document.querySelector('.reading-end button').click(), true)")
+		}},
 		{"leads", "/machines/tarn-shaper/leads", ".box-panel svg", 1280, nil},
 		{"wire", "/machines/tarn-hobber/wire", ".timeline", 1280, func() {
 			p.press("S4 start")
@@ -71,7 +75,23 @@ func TestScreenshots(t *testing.T) {
 		{"sheet", "/motors/tarn-shaper-m1/sheet", ".sheet", 1280, nil},
 		{"daybook", "/daybook", ".lines li", 1280, nil},
 		{"phone-run", "/machines/tarn-hobber/run", ".run-steps li", 390, func() {
-			eval[bool](p, "(document.querySelector('.run-steps li:nth-child(5)').scrollIntoView(), true)")
+			p.lit("torch")
+			p.visit("/machines/tarn-hobber/run")
+			eval[bool](p, "navigator.serviceWorker.ready.then(() => true)")
+			p.until("navigator.serviceWorker.controller")
+			p.visit("/machines/tarn-hobber/run")
+			p.until("document.querySelector('.run-steps .due')")
+			p.over("[aria-label='Done by']", "C.\t")
+			p.server.stop()
+			p.allow("ERR_CONNECTION_REFUSED")
+			p.allow("Failed to load resource")
+			p.press("Went well")
+			p.until("document.querySelectorAll('.run-steps .well').length === 1")
+			p.press("Went well")
+			p.shows(".to-send", "2 to send")
+			p.visit("/machines/tarn-hobber/run")
+			p.shows(".away", "No server: as seen")
+			p.shows(".to-send", "2 to send")
 		}},
 	} {
 		height := int64(800)

@@ -2,8 +2,10 @@ package hard_test
 
 import (
 	"fmt"
+	"io"
 	"math/rand/v2"
 	"net"
+	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -210,7 +212,8 @@ func TestSlowClients(t *testing.T) {
 		took.Milliseconds())
 }
 
-// Under a mixed load its memory stays flat and its answers come.
+// Under a mixed load, which is eight hours of four hands in ten minutes, a request of each every two seconds, its
+// memory stays flat, its answers come, and every line that was written down is there once.
 func TestSoak(t *testing.T) {
 	p := serves(t, "demo", filepath.Join(t.TempDir(), "shop.db"))
 	require.NotNil(t, p)
@@ -224,7 +227,11 @@ func TestSoak(t *testing.T) {
 	last := time.Duration(times(4, 600)) * time.Second
 	var mu sync.Mutex
 	var took []time.Duration
-	bad := 0
+	bad, lines := 0, 0
+	stream, err := http.Get(p.address + "/api/events") // a window that only looks on
+	require.NoError(t, err)
+	defer func() { _ = stream.Body.Close() }() // it ends with the server
+	go func() { _, _ = io.Copy(io.Discard, stream.Body) }()
 	until := func(end time.Time) {
 		var wait sync.WaitGroup
 		for worker := range 4 {
@@ -232,7 +239,8 @@ func TestSoak(t *testing.T) {
 				for k := 0; time.Now().Before(end); k++ {
 					begun := time.Now()
 					var status int
-					if worker == 0 {
+					switch worker {
+					case 0:
 						status, _ = ask(
 							"POST",
 							p.address+"/api/motors/tarn-shaper-m1/ways/start-run-capacitor/trial",
@@ -240,7 +248,21 @@ func TestSoak(t *testing.T) {
 							fmt.Sprintf(`{"run_microfarad": %.4f, "start_microfarad": 290, "load_share": 0.5}`,
 								30+40*rand.Float64()),
 						)
-					} else {
+					case 1:
+						status, _ = ask(
+							"POST",
+							p.address+"/api/shops/tarn-hollow/entries",
+							"application/json",
+							fmt.Sprintf(
+								`{"id": "soak-%d-%d", "at": "2026-01-20T10:00:00Z", "hand": "A.", "kind": "note",
+							"machine": "", "motor": "", "says": "soaked", "who": "", "due": "", "ends": "", "corrects": ""}`,
+								begun.UnixNano(), k),
+						)
+						if status == 200 {
+							lines++ // by this worker alone
+						}
+						time.Sleep(100 * time.Millisecond)
+					default:
 						status, _ = ask("GET", p.address+paths[rand.IntN(len(paths))], "", "")
 					}
 					mu.Lock()
@@ -260,6 +282,8 @@ func TestSoak(t *testing.T) {
 	until(time.Now().Add(3 * last / 4))
 	end := p.memory(t, "VmRSS")
 	assert.Zero(t, bad)
+	_, csv := ask("GET", p.address+"/api/shops/tarn-hollow/daybook.csv", "", "")
+	assert.Equal(t, lines, strings.Count(string(csv), "soaked"))
 	if full {
 		assert.Less(t, float64(end), 1.2*float64(start), "memory grows")
 		assert.Less(t, p.peak(t), 400)
@@ -268,10 +292,11 @@ func TestSoak(t *testing.T) {
 	told(
 		t,
 		"soak at mixed load",
-		"%s, %d requests, none failed; memory %d MB once warm, %d MB at the end, peak %d MB; "+
+		"%s, %d requests, %d of them lines written down and there, none failed; memory %d MB once warm, %d MB at the end, peak %d MB; "+
 			"p50 %d ms, p99 %d ms",
 		last,
 		len(took),
+		lines,
 		start,
 		end,
 		p.peak(t),

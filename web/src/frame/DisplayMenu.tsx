@@ -35,7 +35,12 @@ export function DisplayMenu() {
         </div>
       }
     >
-      <Button type="text" className="display" aria-label="Display: light and size of type" icon={<BulbOutlined />} />
+      <Button
+        type="text"
+        className="display-button"
+        aria-label="Display: light and size of type"
+        icon={<BulbOutlined />}
+      />
     </Popover>
   );
 }

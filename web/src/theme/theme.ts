@@ -33,11 +33,22 @@ export const legs = {
   d: { colour: tokens.ink, dash: undefined }, // a pole of a dc bus
 } as const;
 
-/** A colour of the look as it is now, for what cannot follow by itself: a canvas, and the library's reckoning. */
-export const asItIs = (colour: string) =>
-  getComputedStyle(document.documentElement)
-    .getPropertyValue(colour.replace(/^var\((.*)\)$/, '$1'))
-    .trim();
+const known = new Map<string, string>();
+
+/**
+ * A colour of the look as it is now, for what cannot follow by itself: a canvas, and the library's reckoning. It is
+ * asked for once on each ground, since asking makes the browser style the whole page first.
+ */
+export function asItIs(colour: string): string {
+  const { documentElement: page } = document;
+  const key = `${page.dataset.ground} ${colour}`;
+  let value = known.get(key);
+  if (value === undefined) {
+    const name = colour.replace(/^var\((.*)\)$/, '$1');
+    known.set(key, (value = getComputedStyle(page).getPropertyValue(name).trim()));
+  }
+  return value;
+}
 
 /** The theme of the component library, in the colours of the look as they are now. */
 export function themeNow(dark: boolean): ThemeConfig {
