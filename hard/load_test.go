@@ -255,7 +255,8 @@ func TestSoak(t *testing.T) {
 							"application/json",
 							fmt.Sprintf(
 								`{"id": "soak-%d-%d", "at": "2026-01-20T10:00:00Z", "hand": "A.", "kind": "note",
-							"machine": "", "motor": "", "says": "soaked", "who": "", "due": "", "ends": "", "corrects": ""}`,
+							"machine": "", "motor": "", "says": "soaked", "who": "", "due": "", "ends": "",
+							"corrects": ""}`,
 								begun.UnixNano(), k),
 						)
 						if status == 200 {
@@ -292,7 +293,8 @@ func TestSoak(t *testing.T) {
 	told(
 		t,
 		"soak at mixed load",
-		"%s, %d requests, %d of them lines written down and there, none failed; memory %d MB once warm, %d MB at the end, peak %d MB; "+
+		"%s, %d requests, %d of them lines written down and there, none failed; "+
+			"memory %d MB once warm, %d MB at the end, peak %d MB; "+
 			"p50 %d ms, p99 %d ms",
 		last,
 		len(took),
