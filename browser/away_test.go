@@ -82,6 +82,9 @@ func TestAConflictMadeAway(t *testing.T) {
 	p.allow("Failed to load resource")
 	p.visit("/machines/tarn-shaper/plate")
 	p.until("document.querySelector('.plate input[name=rpm]')")
+	p.until("document.querySelector('.topbar button[aria-label^=Display]')") // what comes after the page has come
+	eval[bool](p, "navigator.serviceWorker.ready.then(() => true)")
+	p.until("navigator.serviceWorker.controller")
 	p.server.stop()
 	p.field("rpm", "1739\t")
 	p.shows(".saved", "Kept here")
