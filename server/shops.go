@@ -16,6 +16,7 @@ import (
 	"brackmoor/core/drive"
 	"brackmoor/core/feed"
 	"brackmoor/core/halt"
+	"brackmoor/core/lesson"
 	"brackmoor/core/load"
 	"brackmoor/core/plate"
 	"brackmoor/core/quantity"
@@ -131,6 +132,7 @@ type Choices struct {
 	Regions   []supply.Region     `json:"regions" nullable:"false"`
 	Classes   []supply.Class      `json:"classes" nullable:"false"`
 	Earthings []supply.Earthing   `json:"earthings" nullable:"false"`
+	Helps     []lesson.Help       `json:"helps" nullable:"false"` // of each screen
 	Wires     []Wires             `json:"wires" nullable:"false"`
 	Loads     []load.Kind         `json:"loads" nullable:"false"`
 	Checklist []shop.CheckItem    `json:"checklist" nullable:"false"`
@@ -267,6 +269,7 @@ func (s *service) shops(api huma.API) {
 				Regions:   supply.Regions,
 				Classes:   supply.Classes,
 				Earthings: supply.Earthings,
+				Helps:     lesson.Helps,
 				Wires:     []Wires{wires(50), wires(60)},
 				Loads:     load.Kinds,
 				Checklist: shop.Checklist,

@@ -1755,6 +1755,7 @@ export interface components {
             condition: components["schemas"]["WindingItem"][];
             earthings: components["schemas"]["SupplyEarthing"][];
             functions: components["schemas"]["ControlsFunction"][];
+            helps: components["schemas"]["LessonHelp"][];
             loads: components["schemas"]["LoadKind"][];
             parts: components["schemas"]["StockKind"][];
             regions: components["schemas"]["SupplyRegion"][];
@@ -3225,6 +3226,12 @@ export interface components {
             name: string;
             title: string;
             value: string;
+        };
+        LessonHelp: {
+            lesson: string;
+            place: string;
+            says: string;
+            title: string;
         };
         LessonPractised: {
             id: string;

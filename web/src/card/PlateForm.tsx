@@ -51,7 +51,7 @@ export const PlateForm = memo(function PlateForm({
       )}
       {rows.map(row => (
         <div key={row[0]!.name} className="plate-row">
-          {row.map(({ name, label, spoken, span }) => {
+          {row.map(({ name, label, spoken, span, figure }) => {
             const text = plate[name];
             const hint = hints[name];
             const problem = problems[name];
@@ -65,6 +65,7 @@ export const PlateForm = memo(function PlateForm({
                   id={id + name}
                   name={name}
                   value={text}
+                  inputMode={figure ? 'decimal' : undefined}
                   placeholder={filled ? hint.text : ''}
                   aria-label={spoken}
                   aria-invalid={!!problem}

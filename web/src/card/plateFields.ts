@@ -7,6 +7,7 @@ interface Field {
   label: string;
   spoken: string;
   span: number;
+  figure?: boolean; // one bare figure, for which a phone shows its keypad
 }
 
 /** The fields of the plate as they stand on it, row by row. */
@@ -21,19 +22,19 @@ export const rows: Field[][] = [
   ],
   [
     { name: 'hertz', label: 'Hz', spoken: 'Frequency in hertz', span: 3 },
-    { name: 'service_factor', label: 'SF', spoken: 'Service factor', span: 3 },
+    { name: 'service_factor', label: 'SF', spoken: 'Service factor', span: 3, figure: true },
     { name: 'code', label: 'Code', spoken: 'Code letter', span: 3 },
     { name: 'design', label: 'Des.', spoken: 'Design letter', span: 3 },
   ],
   [
-    { name: 'power_factor', label: 'P. factor', spoken: 'Power factor', span: 4 },
-    { name: 'efficiency', label: 'Eff. %', spoken: 'Efficiency in percent', span: 4 },
-    { name: 'locked_rotor', label: 'LR amps', spoken: 'Locked-rotor amps', span: 4 },
+    { name: 'power_factor', label: 'P. factor', spoken: 'Power factor', span: 4, figure: true },
+    { name: 'efficiency', label: 'Eff. %', spoken: 'Efficiency in percent', span: 4, figure: true },
+    { name: 'locked_rotor', label: 'LR amps', spoken: 'Locked-rotor amps', span: 4, figure: true },
   ],
   [
-    { name: 'leads', label: 'Leads', spoken: 'Number of leads', span: 3 },
+    { name: 'leads', label: 'Leads', spoken: 'Number of leads', span: 3, figure: true },
     { name: 'connection', label: 'Joined as', spoken: 'Connection: wye, delta, series or parallel', span: 5 },
-    { name: 'joined', label: 'For V', spoken: 'Volts it is joined for', span: 4 },
+    { name: 'joined', label: 'For V', spoken: 'Volts it is joined for', span: 4, figure: true },
   ],
 ];
 

@@ -16,6 +16,7 @@ import { Away, Sending } from './Sending';
 // What may come a moment after the page itself.
 const DisplayMenu = lazy(() => import('./DisplayMenu').then(m => ({ default: m.DisplayMenu })));
 const Find = lazy(() => import('./Find').then(m => ({ default: m.Find })));
+const HelpMenu = lazy(() => import('./HelpMenu').then(m => ({ default: m.HelpMenu })));
 const ShopMenu = lazy(() => import('./ShopMenu').then(m => ({ default: m.ShopMenu })));
 const Who = lazy(() => import('./Who').then(m => ({ default: m.Who })));
 
@@ -78,6 +79,7 @@ export function Frame() {
         )}
         <Sending />
         <Suspense>
+          <HelpMenu />
           <DisplayMenu />
           <Who />
         </Suspense>

@@ -64,6 +64,7 @@ export function ShopForm({
         id={`supply-${field}`}
         value={supply[field] === undefined ? null : Number((supply[field] * per).toPrecision(5))}
         suffix={unit}
+        inputMode="decimal"
         parser={text => Number((text ?? '').replace(',', '.'))}
         onChange={v => set({ [field]: (v ?? 0) / per })}
         status={problem(`supply.${field}`) ? 'error' : undefined}
@@ -188,6 +189,7 @@ function ByHeater({ volts, told }: { volts: number; told: (ohms: Partial<Supply>
             id={`test-${field}`}
             value={test[field] ?? null}
             suffix={unit}
+            inputMode="decimal"
             placeholder={field === 'idle_volts' ? String(volts) : undefined}
             parser={text => Number((text ?? '').replace(',', '.'))}
             onChange={v => setTest(t => ({ ...t, [field]: v ?? undefined }))}

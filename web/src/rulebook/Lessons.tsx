@@ -70,7 +70,7 @@ function OnMotor({ shop, person }: { shop: string; person: string }) {
   const motor = query.get('motor') ?? motors.find(m => m.stage !== 'blank plate')?.value ?? '';
   const book = useLessons(motor);
   const pending = usePending(`practice.${shop}`, 'practice', shop);
-  const [name, open] = useState('');
+  const [name, open] = useState(query.get('lesson') ?? '');
   const [answered, answer] = useKept<Record<string, boolean>>('lessons', {});
   if (motor === '') return <p className="soft">A lesson wants a machine with a plate: add one first.</p>;
   if (book.isError)
