@@ -184,7 +184,7 @@ func laidOut(words []SeenWord) (text string, places [][2]int) {
 		})
 		column := 0
 		for n, i := range line {
-			at := int(math.Round(words[i].Box.Left / letters[len(letters)/2]))
+			at := int(math.Round(min(words[i].Box.Left/letters[len(letters)/2], mostSeen)))
 			pad := max(at-column, 1)
 			if n == 0 {
 				pad = max(at, 0)

@@ -138,6 +138,11 @@ func TestAnyWordsAreRead(t *testing.T) {
 			Right: part.Draw(t, "right"), Bottom: part.Draw(t, "bottom"),
 		}}
 	})
+	thin := func(left float64) plate.SeenWord { // its letters are next to nothing wide
+		return plate.SeenWord{Text: "A", Box: plate.Box{Left: left, Right: left + 1e-20, Bottom: 1}}
+	}
+	wide := plate.SeenWord{Text: "A", Box: plate.Box{Left: 0.5, Right: 1, Bottom: 1}}
+	assert.Empty(t, plate.ReadSeen([][]plate.SeenWord{{thin(0), thin(0), wide}}).Fields)
 	rapid.Check(t, func(t *rapid.T) {
 		got := plate.ReadSeen(rapid.SliceOfN(rapid.SliceOfN(word, 0, 40), 0, 3).Draw(t, "readings"))
 		assert.NotNil(t, got.Fields)
