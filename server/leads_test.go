@@ -97,6 +97,12 @@ func TestPhotosOfAPlate(t *testing.T) {
 	assert.Equal(t, http.StatusOK, s.ask("POST", "/api/photos/"+added.ID+"/restore", "").Code)
 	s.ask("POST", at, "<svg onload='alert(1)'/>").problem(http.StatusUnprocessableEntity)
 	s.ask("POST", at, strings.Repeat("x", 12<<20+1)).problem(http.StatusRequestEntityTooLarge)
+	var again store.Photo
+	s.ask("POST", at+"?id="+added.ID, file.String()).json(&again)
+	assert.Equal(t, added, again, "sent twice, kept once")
+	for _, id := range []string{"short", "..%2f..%2f..%2f..%2fpasswd", strings.Repeat("x", 65)} {
+		s.ask("POST", at+"?id="+id, file.String()).problem(http.StatusUnprocessableEntity)
+	}
 	s.ask("POST", "/api/motors/nobody/photos", file.String()).problem(http.StatusNotFound)
 	var part store.Photo
 	s.ask("POST", "/api/shops/tarn-hollow/photos", file.String()).json(&part)

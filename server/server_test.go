@@ -322,6 +322,43 @@ func TestAPlateIsReadFromText(t *testing.T) {
 	s.ask("POST", "/api/plates", `{"text": "`+strings.Repeat("x", 5000)+`"}`).problem(http.StatusUnprocessableEntity)
 }
 
+// The words of a picture are read into fields with their place and their doubts; what no picture gives is refused.
+func TestAPlateIsReadFromItsPicture(t *testing.T) {
+	s := open(t, nil)
+	word := func(text, sure, left, right string) string {
+		return fmt.Sprintf(`{"text": %q, "sure": %s, "box": {"left": %s, "top": 0.1, "right": %s, "bottom": 0.2}}`,
+			text, sure, left, right)
+	}
+	reading := func(words ...string) string { return `{"words": [` + strings.Join(words, ",") + `]}` }
+	ask := func(readings ...string) answer {
+		return s.ask("POST", "/api/plates/seen", `{"readings": [`+strings.Join(readings, ",")+`]}`)
+	}
+	rpm := []string{word("RPM", "0.9", "0.1", "0.2"), word("1745", "0.8", "0.25", "0.4"),
+		word("VOLTS", "0.9", "0.5", "0.6"), word("460", "0.9", "0.65", "0.7")}
+	var seen server.SeenPlate
+	ask(reading(rpm...), reading(rpm...)).json(&seen)
+	require.Len(t, seen.Fields, 2)
+	field := seen.Fields[1]
+	assert.Equal(t, [2]string{"rpm", "1745"}, [2]string{field.Field, field.Text})
+	assert.Equal(t, plate.Box{Left: 0.1, Top: 0.1, Right: 0.4, Bottom: 0.2}, field.Box)
+	assert.InDelta(t, 0.8, field.Sure, 1e-9)
+	assert.Empty(t, field.Doubts)
+	ask(reading(rpm...)).json(&seen)
+	assert.NotEmpty(t, seen.Fields[0].Doubts, "one reading alone")
+	ask().json(&seen)
+	assert.Empty(t, seen.Fields)
+	for name, refused := range map[string]string{
+		"surer than sure":  reading(word("RPM", "1.1", "0.1", "0.2")),
+		"beyond the edge":  reading(word("RPM", "0.9", "0.1", "1.2")),
+		"no word":          reading(word(strings.Repeat("x", 61), "0.9", "0.1", "0.2")),
+		"too many words":   reading(strings.Split(strings.Repeat(rpm[0]+"|", 501), "|")[:501]...),
+		"a key of its own": `{"words": [], "more": 1}`,
+	} {
+		assert.Equal(t, http.StatusUnprocessableEntity, ask(refused).Code, name)
+	}
+	assert.Equal(t, http.StatusUnprocessableEntity, ask(reading(), reading(), reading(), reading()).Code)
+}
+
 // A card is made anew when its plate or its supply changes, and only then.
 func TestCardsFollowTheirMotor(t *testing.T) {
 	s := open(t, nil)

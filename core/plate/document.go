@@ -167,7 +167,10 @@ func (p *Sheet) at(one SheetRating) Plate {
 // stands in the text where it can.
 func (d Document) Typed() Typed {
 	p := &d.Plate
-	plain, _ := p.Plain()
+	plain, whole := p.Plain()
+	if !whole && len(p.Ratings) > 0 {
+		plain = p.at(p.Ratings[0]) // what else stands there is typed all the same
+	}
 	figure := func(v *float64, scale float64) string { return shown(valueOf(v) * scale) }
 	t := Typed{Rest: p.rest(), PowerFactor: figure(p.PowerFactor, 1), Efficiency: figure(p.Efficiency, 100),
 		ServiceFactor: figure(p.ServiceFactor, 1), Code: plain.CodeLetter, Design: plain.DesignLetter}

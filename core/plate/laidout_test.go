@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
 	"brackmoor/core/rule"
 	"brackmoor/core/strict"
 	"brackmoor/docs/schema"
@@ -156,6 +157,28 @@ func TestOutputStaysInItsUnit(t *testing.T) {
 	} {
 		assert.Equal(t, typed, plate.ReadText(text).Typed().Output, text)
 	}
+}
+
+// An output under a head stays in the unit of its head, and reads as what it is worth.
+func TestOutputUnderItsHead(t *testing.T) {
+	for text, want := range map[string]string{
+		"HP  VOLTS  AMPS  RPM\n5  230/460  13.2/6.6  1745":      "5 hp",
+		"HP  VOLTS  AMPS  RPM\n7.5  230/460  20/10  1745":       "7.5 hp",
+		"kW  V  A  1/min\n2.2  230/400  8.7/5  1430":            "2.2 kW",
+		"HP  VOLTS  AMPS  RPM  HZ\n1/2  230/460  2/1  1725  60": "0.5 hp",
+	} {
+		d := plate.ReadText(text)
+		assert.Equal(t, want, d.Typed().Output, text)
+		watts, err := quantity.ParsePower(d.Typed().Output)
+		require.NoError(t, err)
+		assert.InEpsilon(t, *d.Plate.OutputWatts, watts, 1e-4, text)
+	}
+}
+
+// What stands on a plate whose output cannot be read is typed all the same.
+func TestAPlateWithoutItsOutput(t *testing.T) {
+	typed := plate.ReadText("RPM 1745 VOLTS 230/460 HZ 60 SF 1.15").Typed()
+	assert.Equal(t, plate.Typed{Volts: "230/460", RPM: "1745", Hertz: "60", ServiceFactor: "1.15"}, typed)
 }
 
 // A plate of volts and amps alone has an output all the same, near that of the motors that

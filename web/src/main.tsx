@@ -1,12 +1,13 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { ConfigProvider, notification } from 'antd';
-import { lazy, StrictMode, Suspense, useMemo, type ComponentType, type ReactNode } from 'react';
+import { lazy, StrictMode, useMemo, type ComponentType, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Problem } from './api/client';
 import { keepForAway } from './away/away';
 import { Frame } from './frame/Frame';
 import { Passphrase } from './frame/Passphrase';
+import { Later } from './parts/Later';
 import { ShownNotes } from './parts/notes';
 import { useTorch } from './theme/display';
 import { themeNow } from './theme/theme';
@@ -51,9 +52,9 @@ document.createElement = ((tag: string, options?: ElementCreationOptions) => {
 
 /** A page whose script is fetched when it is first gone to. */
 const Page = ({ of: Of }: { of: ComponentType }) => (
-  <Suspense>
+  <Later>
     <Of />
-  </Suspense>
+  </Later>
 );
 
 /** Everything of a shop, for those who may see it. */

@@ -4616,6 +4616,7 @@ export interface components {
             title: string;
             /** Format: double */
             volts: number;
+            zones: string;
         };
         SupplyTest: {
             /** Format: double */

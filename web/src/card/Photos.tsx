@@ -1,6 +1,7 @@
 import { Button, Slider } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { lazy, useRef, useState } from 'react';
+import { Later } from '../parts/Later';
 import { ask, client, Problem, words, type Plate, type Schemas } from '../api/client';
 import { at, usePhotos } from '../api/hooks';
 import { keys } from '../api/keys';
@@ -78,9 +79,9 @@ export function Photos({
   };
   if (reading)
     return (
-      <Suspense fallback={<p className="panel soft">Fetching what reads letters…</p>}>
+      <Later wait={<p className="panel soft">Fetching what reads letters…</p>}>
         <ReadPhoto src={photoAt(reading)} have={plate} onRead={onRead} onClose={() => setReading('')} />
-      </Suspense>
+      </Later>
     );
   return (
     <section className="panel photos">

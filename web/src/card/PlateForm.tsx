@@ -1,4 +1,5 @@
-import { lazy, memo, Suspense, useId, useState, type KeyboardEvent } from 'react';
+import { lazy, memo, useId, useState, type KeyboardEvent } from 'react';
+import { Later } from '../parts/Later';
 import type { Plate, Schemas } from '../api/client';
 import type { Set } from './parts';
 import { rows } from './plateFields';
@@ -42,12 +43,12 @@ export const PlateForm = memo(function PlateForm({
         </button>
       </div>
       {pasting && (
-        <Suspense>
+        <Later>
           <PlateText
             onClose={() => setPasting(false)}
             onRead={fields => set('plate.text', { plate: { ...plate, ...fields } })}
           />
-        </Suspense>
+        </Later>
       )}
       {rows.map(row => (
         <div key={row[0]!.name} className="plate-row">

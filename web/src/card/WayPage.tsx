@@ -1,5 +1,6 @@
 import { Segmented } from 'antd';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { lazy, useCallback, useEffect, useMemo, useState, type ReactNode } from 'react';
+import { Later } from '../parts/Later';
 import { ask, client, type Page, type Trial, type Verdict } from '../api/client';
 import { useLines } from '../frame/shop';
 import { Band } from '../parts/Band';
@@ -92,9 +93,9 @@ export function WayPage({
   const traces = useCallback(
     () => (
       <section key="scope" className="panel at-full">
-        <Suspense fallback={<p className="soft">Opening the scope…</p>}>
+        <Later wait={<p className="soft">Opening the scope…</p>}>
           <Scope ask={scope} stamp={window} lines={lines} />
-        </Suspense>
+        </Later>
       </section>
     ),
     [scope, window, lines],

@@ -6,8 +6,8 @@ import { addMachine, addShop, useChange, useChoices } from '../api/hooks';
 import { chooseShop } from './shop';
 import './first.css';
 
-/** Whether this device keeps the time of the Americas: what is asked first is guessed from it. */
-const american = () => /^America\//.test(Intl.DateTimeFormat().resolvedOptions().timeZone);
+/** The time zone that this device keeps: where it is is guessed from it. */
+const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 /** The first of all pages: where the shop is, what comes in there, and whose it is. The rest has its usual value. */
 export function FirstShop() {
@@ -15,7 +15,7 @@ export function FirstShop() {
   const navigate = useNavigate();
   const make = useChange(addShop);
   const add = useChange(({ shop, name }: { shop: string; name: string }) => addMachine(shop, name));
-  const [place, setPlace] = useState(american() ? '60' : '50');
+  const [place, setPlace] = useState('');
   const [chosen, setChosen] = useState('');
   const [amps, setAmps] = useState(100);
   const [name, setName] = useState('');
@@ -26,7 +26,10 @@ export function FirstShop() {
     [],
   );
   if (!choices) return null;
-  const region = choices.regions.find(r => r.name === place) ?? choices.regions[0]!;
+  const region =
+    choices.regions.find(r => r.name === place) ??
+    choices.regions.find(r => r.zones !== '' && zone.startsWith(r.zones)) ??
+    choices.regions[0]!;
   const kinds = region.kinds.flatMap(k => choices.supplies.filter(s => s.name === k));
   const kind = kinds.find(k => k.name === chosen) ?? kinds[0]!;
   const usual = region.volts > 0 && kind.hertz !== region.hertz ? region : kind;

@@ -7,9 +7,10 @@ import {
   ToolOutlined,
 } from '@ant-design/icons';
 import { Alert, Button } from 'antd';
-import { lazy, Suspense } from 'react';
+import { lazy } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
+import { Later } from '../parts/Later';
 import { useSaving } from './saving';
 import { Away, Sending } from './Sending';
 
@@ -62,13 +63,13 @@ export function Frame() {
         </NavLink>
       </nav>
       <header className="topbar">
-        <Suspense>
+        <Later quiet>
           <ShopMenu />
-        </Suspense>
+        </Later>
         <span className="gap" />
-        <Suspense>
+        <Later quiet>
           <Find />
-        </Suspense>
+        </Later>
         <span className={saving.bad ? 'saved bad' : 'saved'} role="status">
           {saving.text}
         </span>
@@ -78,11 +79,11 @@ export function Frame() {
           </Button>
         )}
         <Sending />
-        <Suspense>
+        <Later quiet>
           <HelpMenu />
           <DisplayMenu />
           <Who />
-        </Suspense>
+        </Later>
       </header>
       <main className="work">
         {trouble && <Alert type="error" showIcon banner role="alert" title={trouble} />}

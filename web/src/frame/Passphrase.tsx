@@ -1,4 +1,5 @@
-import { lazy, Suspense, useEffect, useState, type ReactNode } from 'react';
+import { lazy, useEffect, useState, type ReactNode } from 'react';
+import { Later } from '../parts/Later';
 
 const Gate = lazy(() => import('./Gate').then(m => ({ default: m.Gate })));
 
@@ -14,9 +15,9 @@ export function Passphrase({ children }: { children: ReactNode }) {
     <>
       {children}
       {wanted && (
-        <Suspense>
+        <Later>
           <Gate named={wanted === 'name'} onIn={() => setWanted(null)} />
-        </Suspense>
+        </Later>
       )}
     </>
   );

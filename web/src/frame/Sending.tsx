@@ -1,6 +1,7 @@
 import { Button } from 'antd';
 import { useQueryClient } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, useEffect, useState } from 'react';
+import { Later } from '../parts/Later';
 import { readSome, useMe } from '../api/hooks';
 import { keys } from '../api/keys';
 import { madeBy, maker, sendAll, useOutbox } from '../parts/outbox';
@@ -60,9 +61,9 @@ export function Sending() {
         </Button>
       )}
       {open && waits && (
-        <Suspense>
+        <Later>
           <ToSend outbox={outbox} who={who} onClose={() => setOpen(false)} />
-        </Suspense>
+        </Later>
       )}
     </>
   );

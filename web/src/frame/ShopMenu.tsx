@@ -1,8 +1,9 @@
 import { DownOutlined } from '@ant-design/icons';
 import { useQueryClient } from '@tanstack/react-query';
 import { Button, Dropdown } from 'antd';
-import { lazy, Suspense, useRef, useState } from 'react';
+import { lazy, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
+import { Later } from '../parts/Later';
 import { words, type Schemas, type Supply } from '../api/client';
 import { addShop, changeShop, copyShop, deleteShop, restoreShop, useChange } from '../api/hooks';
 import { useNotes } from '../parts/notes';
@@ -121,7 +122,7 @@ export function ShopMenu() {
           e.target.value = '';
         }}
       />
-      <Suspense>
+      <Later>
         {file && (
           <ImportDialog
             file={file}
@@ -149,7 +150,7 @@ export function ShopMenu() {
             }}
           />
         )}
-      </Suspense>
+      </Later>
     </>
   );
 }

@@ -1,5 +1,6 @@
-import { lazy, Suspense, useEffect, type ReactNode } from 'react';
+import { lazy, useEffect, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
+import { Later } from '../parts/Later';
 import { words } from '../api/client';
 import { chooseShop, useCurrentShop } from './shop';
 
@@ -30,8 +31,8 @@ export function WithShop({ children }: { children: (shop: string) => ReactNode }
   if (shops.isPending || named) return <p className="soft">Reading the shop…</p>;
   if (current) return children(current.id);
   return (
-    <Suspense>
+    <Later>
       <FirstShop />
-    </Suspense>
+    </Later>
   );
 }

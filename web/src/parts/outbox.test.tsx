@@ -3,7 +3,7 @@ import { act } from 'react';
 import { createRoot, type Root } from 'react-dom/client';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { Problem, type Schemas } from '../api/client';
-import { madeBy, sendAll, takeBack, useOutbox, usePending, type Outbox } from './outbox';
+import { keepPicture, madeBy, sendAll, takeBack, useOutbox, usePending, type Outbox } from './outbox';
 
 /** A server that takes, refuses or is away, and what it was sent in its order. */
 type Answer = (one: { id: string }) => unknown;
@@ -22,10 +22,12 @@ let root: Root;
 let box: Outbox;
 let steps: ReturnType<typeof usePending<'entries'>>;
 let readings: ReturnType<typeof usePending<'readings'>>;
+let photos: ReturnType<typeof usePending<'photos'>>;
 function Places() {
   box = useOutbox();
   steps = usePending('steps.m1', 'entries', 'shop');
   readings = usePending('readings.m1', 'readings', 'm1');
+  photos = usePending('photos.m1', 'photos', 'm1');
   return null;
 }
 const entry = (id: string) => ({ id, says: id }) as Schemas['DaybookEntry'];
@@ -116,4 +118,49 @@ test('another window’s changes are seen', async () => {
   localStorage.setItem('brackmoor.outbox', '[]');
   await act(async () => void window.dispatchEvent(new StorageEvent('storage', { key: 'brackmoor.outbox' })));
   expect(steps.waiting).toEqual([]);
+});
+
+/** The browser's place for pictures, and a server that takes photos or is away. */
+function pictures(taken: { url: string; size: number }[], away: { now: boolean }) {
+  const kept = new Map<string, Response>();
+  vi.stubGlobal('caches', {
+    open: async () => ({
+      put: async (at: string, picture: Response) => void kept.set(at, picture),
+      match: async (at: string) => kept.get(at)?.clone(),
+      delete: async (at: string) => kept.delete(at),
+    }),
+  });
+  vi.stubGlobal('fetch', async (url: string, { body }: { body: File }) => {
+    if (away.now) throw new TypeError('no connection');
+    taken.push({ url, size: body.size });
+    return new Response('{}', { headers: { 'Content-Type': 'application/json' } });
+  });
+  return kept;
+}
+
+test('a photo waits with its picture, is sent under the id that it was given, and leaves nothing behind', async () => {
+  const taken: { url: string; size: number }[] = [];
+  const away = { now: true };
+  const kept = pictures(taken, away);
+  await keepPicture('p1', new File(['12345'], 'box.jpg', { type: 'image/jpeg' }));
+  await act(async () => photos.add({ id: 'p1', name: 'box.jpg', type: 'image/jpeg' }));
+  await send();
+  expect(box.list.map(i => i.id)).toEqual(['p1']);
+  expect(kept.size).toBe(1);
+  away.now = false;
+  await send();
+  expect(taken).toEqual([{ url: '/api/motors/m1/photos?name=box.jpg&id=p1', size: 5 }]);
+  expect(box.list).toEqual([]);
+  expect(kept.size).toBe(0);
+});
+
+test('a photo whose picture is gone says so, and is let go of', async () => {
+  const kept = pictures([], { now: false });
+  await act(async () => photos.add({ id: 'p1', name: 'box.jpg', type: 'image/jpeg' }));
+  await send();
+  expect(box.refused['photos.m1']?.message).toContain('no longer has the picture of box.jpg');
+  await keepPicture('p1', new File(['1'], 'box.jpg'));
+  await act(async () => void takeBack('photos.m1'));
+  await vi.waitFor(() => expect(kept.size).toBe(0));
+  expect(box.list).toEqual([]);
 });

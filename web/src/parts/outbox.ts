@@ -102,6 +102,7 @@ export const useOutbox = () =>
 export function takeBack(place: string): Item | undefined {
   const first = read().find(i => i.place === place);
   if (first) change(list => list.filter(i => i.id !== first.id));
+  if (first?.kind === 'photos') void caches.open(pictures).then(kept => kept.delete(pictureAt(first.id)));
   tell({ refused: without(place) });
   return first;
 }

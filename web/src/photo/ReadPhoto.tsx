@@ -157,8 +157,8 @@ export function ReadPhoto({
   };
   const fields = read?.seen.fields.filter(f => f.field in have) ?? [];
   const sound = fields.filter(f => f.doubts.length === 0);
-  const chosen = fields.filter(f => right[f.field]);
   const says = (f: { field: string; text: string }) => typed[f.field] ?? f.text;
+  const chosen = fields.filter(f => right[f.field] && says(f).trim() !== '');
   const put = () => {
     onRead(Object.fromEntries(chosen.map(f => [f.field, says(f).trim()])));
     onClose();
