@@ -49,7 +49,7 @@ func TestAFirstRunWithoutSignal(t *testing.T) {
 	p.shows(".to-send", "3 to send")
 	p.click(".to-send")
 	p.until("document.querySelectorAll('.to-send-list li').length === 3")
-	axe(p, "to send")
+	sound(p, "to send")
 	p.keys("\u001b")
 	p.visit("/machines")
 	p.shows(".tile-name", "Gear hobber")

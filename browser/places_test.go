@@ -175,7 +175,7 @@ func TestAPlateIsPastedAsText(t *testing.T) {
 	p.press("Read it")
 	p.shows(".ant-modal .facts", "6.2/3.1A")
 	p.shows(".ant-modal", "Not understood: SF · 115 · NO · 7")
-	axe(p, "plate from text")
+	sound(p, "plate from text")
 	// What may be a slip goes on the plate once it is confirmed.
 	p.shows(".slips", "Service factor 1.15")
 	p.click(".slips input")

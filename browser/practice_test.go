@@ -33,12 +33,12 @@ func TestPracticeIsKeptByPerson(t *testing.T) {
 	p.shows(".exercise", "One figure on this plate is wrong")
 	p.click(".exercise-plate button:nth-child(2)") // its volts, which are never wrong
 	p.shows(".lesson-wrong", "It is another.")
-	axe(p, "an exercise")
+	sound(p, "an exercise")
 	p.press("Next plate")
 	p.shows(".exercise", "Plate 2")
 	p.press("Who has answered what")
 	p.shows(".practice h2", "Ada")
 	p.shows(".practice", "1 of 2 answers right")
 	p.shows(".practice", "A wrong plate, level 1")
-	axe(p, "a record of practice")
+	sound(p, "a record of practice")
 }

@@ -30,7 +30,7 @@ func TestAConverterOnTheBench(t *testing.T) {
 	p.until("+(document.querySelectorAll('.rig-meters .meter b')[1].innerText.split(' ')[0]) > 150")
 	p.click("[aria-label='Machine']")
 	p.until("[...document.querySelectorAll('.rig-motor')][1].innerText.includes('turns')")
-	axe(p, "a rig on the Bench")
+	sound(p, "a rig on the Bench")
 	p.allow("422")
 	choose(p, "State that is read", "Idler alone")
 	p.press("Read the meters off")

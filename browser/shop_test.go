@@ -272,7 +272,7 @@ func TestPassphraseIsAskedForAndOpens(t *testing.T) {
 	p.server.start(t)
 	p.visit("/machines")
 	p.until("document.activeElement.id === 'passphrase'")
-	axe(p, "passphrase")
+	sound(p, "passphrase")
 	p.keys("not this one\r")
 	p.shows(".gate .problem", "That is not the passphrase.")
 	eval[bool](

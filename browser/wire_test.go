@@ -132,7 +132,7 @@ func TestWhatItTakesToBuildIt(t *testing.T) {
 	p.opens("Labels")
 	p.shows(".labels", "The bus stays charged")
 	for path, kind := range map[string]string{
-		"labels.pdf?paper=Letter": "application/pdf", "circuit.pdf?paper=A4": "application/pdf",
+		"labels.pdf": "application/pdf", "circuit.pdf": "application/pdf",
 		"wires.csv": "text/csv; charset=utf-8", "parts.csv": "text/csv; charset=utf-8", "cabinet.svg": "image/svg+xml",
 		"circuit.svg?sheet=control": "image/svg+xml", "circuit.json": "application/json",
 	} {

@@ -45,7 +45,7 @@ type BenchPicture struct {
 	inverter.Picture
 	Load  float64      `json:"load"`  // share of rated torque on the shaft
 	Means *drive.Fault `json:"means"` // the fault that stands, nil for none
-	Says  string       `json:"says"`
+	Says  string       `json:"says" told:"figures"`
 }
 
 // benches has the simulated drives and the rigs that stand there.

@@ -43,7 +43,9 @@ func (s *service) circuitPDF(r *http.Request, made *Wiring) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	return sheet.CircuitPDF(on, made.Wired, made.Cabinet, r.URL.Query().Get("paper"), s.Now())
+	read := readerOf(r)
+	return sheet.CircuitPDF(read.Told(on).(sheet.Sheet), read.Told(made.Wired).(sheet.Wired), made.Cabinet,
+		paperFor(r, p.Shop.Supply.Hertz), s.Now())
 }
 
 func (s *service) labelsPDF(r *http.Request, made *Wiring) ([]byte, error) {
@@ -51,7 +53,7 @@ func (s *service) labelsPDF(r *http.Request, made *Wiring) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	return sheet.LabelsPDF(made.Wired, cardAt(r, place), r.URL.Query().Get("paper"), s.Now())
+	return sheet.LabelsPDF(made.Wired, cardAt(r, place), paperFor(r, place.Shop.Supply.Hertz), s.Now())
 }
 
 // cardAt is where a machine's card is opened by others, nil where this machine is asked by a name that is its own

@@ -33,7 +33,7 @@ type Diagnosis struct {
 // without a fault or a drive that nobody has told of, and the settings that may be behind it.
 type DriveTrouble struct {
 	drive.Fault
-	Shown  string            `json:"shown"`
+	Shown  string            `json:"shown" told:"figures"`
 	Behind []TroubledSetting `json:"behind" nullable:"false"`
 }
 

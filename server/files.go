@@ -143,7 +143,9 @@ func (s *service) sheetPDF(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	var pdf []byte
-	full := s.slots.do(r.Context(), func() { pdf, err = sheet.PDF(made, r.URL.Query().Get("paper"), s.Now()) })
+	told := readerOf(r).Told(made).(sheet.Sheet)
+	paper := paperFor(r, p.Shop.Supply.Hertz)
+	full := s.slots.do(r.Context(), func() { pdf, err = sheet.PDF(told, paper, s.Now()) })
 	if err = errors.Join(full, err); err != nil {
 		refuse(w, s.fault(r.Context(), err))
 		return

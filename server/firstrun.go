@@ -22,8 +22,8 @@ type FirstRun struct {
 	Turn    rule.Row  `json:"turn"`   // how it is turned round on this way
 	Passed  int       `json:"passed"` // of the checks before power
 	Checks  int       `json:"checks"`
-	Stops   []string  `json:"stops" nullable:"false"`
-	Cleared []string  `json:"cleared" nullable:"false"` // stops of the plan that readings disprove
+	Stops   []string  `json:"stops" nullable:"false" told:"figures"`
+	Cleared []string  `json:"cleared" nullable:"false" told:"figures"` // stops of the plan that readings disprove
 }
 
 // RunStep is a step, what is foretold to be read at it, and the last that was written of it; "" where nothing was.

@@ -82,8 +82,6 @@ func encode(v any) encoded {
 	return b.Bytes()
 }
 
-func whole(_ huma.Context, _ string, v any) (any, error) { return encode(v), nil }
-
 // wholeJSON is JSON as whole leaves it.
 var wholeJSON = huma.Format{
 	Marshal: func(w io.Writer, v any) error {

@@ -45,17 +45,21 @@ func (s *service) prove(api huma.API) {
 			"Write down what was read; one that is sent twice is written once"),
 		func(ctx context.Context, in *struct {
 			WithID
-			Body prove.Reading
+			Body struct {
+				prove.Reading
+				// In is the unit of a figure, by its place, where it was read in another than the place's.
+				In map[string]string `json:"in,omitempty"`
+			}
 		}) (*body[Proof], error) {
 			in.Body.Hand = byHand(ctx, in.Body.Hand)
-			if problems := in.Body.Check(); problems != nil {
+			if problems := append(in.Body.Check(), in.Body.From(in.Body.In)...); problems != nil {
 				return nil, refusal("It could not be written down.", "body.", problems)
 			}
 			if at, _ := time.Parse(time.RFC3339, in.Body.At); at.After(s.Now().Add(24 * time.Hour)) {
 				return nil, refusal("It could not be written down.", "body.",
 					rule.Problems{{Path: "at", Says: "lies in the future"}})
 			}
-			if err := s.Store.AddReading(ctx, in.ID, in.Body); err != nil {
+			if err := s.Store.AddReading(ctx, in.ID, in.Body.Reading); err != nil {
 				return nil, s.fault(ctx, err)
 			}
 			page, err := s.provedAs(ctx, in.ID)

@@ -43,7 +43,7 @@ type RigPicture struct {
 	Traces   []bench.Trace          `json:"traces" nullable:"false"`
 	PerCycle int                    `json:"per_cycle"` // samples of a trace
 	Meters   map[string]bench.Shown `json:"meters"`
-	Says     string                 `json:"says"`
+	Says     string                 `json:"says" told:"figures"`
 	Hidden   string                 `json:"hidden"` // what was planted, for a teacher; "" for anybody else
 }
 

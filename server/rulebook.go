@@ -32,7 +32,7 @@ type Rulebook struct {
 // Spoken is what a rule says of a motor, and the step of its card where it says so.
 type Spoken struct {
 	Rule      string `json:"rule"`
-	Says      string `json:"says"`
+	Says      string `json:"says" told:"figures"`
 	Machine   string `json:"machine"`
 	Motor     string `json:"motor"`
 	MachineID string `json:"machine_id"`

@@ -86,8 +86,8 @@ type MotorCard struct {
 	Stage   string        `json:"stage"`
 	Step    string        `json:"step" enum:"plate,route,size"` // where it goes on
 	Worst   rule.Severity `json:"worst" enum:",stop,caution,note"`
-	Says    string        `json:"says"`
-	Answer  string        `json:"answer"`
+	Says    string        `json:"says" told:"figures"`
+	Answer  string        `json:"answer" told:"figures"`
 	Fed     string        `json:"fed"` // by a converter of the shop, "" for none
 	Assumed int           `json:"assumed"`
 	Pending bool          `json:"pending"` // not worked out yet: ask again
@@ -128,22 +128,23 @@ type ShopPage struct {
 
 // Choices are the fixed lists that the interface offers.
 type Choices struct {
-	Supplies  []supply.Kind       `json:"supplies" nullable:"false"`
-	Regions   []supply.Region     `json:"regions" nullable:"false"`
-	Classes   []supply.Class      `json:"classes" nullable:"false"`
-	Earthings []supply.Earthing   `json:"earthings" nullable:"false"`
-	Helps     []lesson.Help       `json:"helps" nullable:"false"` // of each screen
-	Wires     []Wires             `json:"wires" nullable:"false"`
-	Loads     []load.Kind         `json:"loads" nullable:"false"`
-	Checklist []shop.CheckItem    `json:"checklist" nullable:"false"`
-	Rest      []plate.RestField   `json:"rest" nullable:"false"`      // further plate fields
-	Condition []winding.Item      `json:"condition" nullable:"false"` // what is looked at before leads are joined
-	Routes    []feed.Info         `json:"routes" nullable:"false"`
-	Route     string              `json:"route"` // taken while none is
-	Wishes    []feed.Wish         `json:"wishes" nullable:"false"`
-	Switches  []Choice            `json:"switches" nullable:"false"`  // of a machine's controls
-	Functions []controls.Function `json:"functions" nullable:"false"` // of its own controls, terminal by terminal
-	Parts     []stock.Kind        `json:"parts" nullable:"false"`     // that stores hold
+	Supplies  []supply.Kind           `json:"supplies" nullable:"false"`
+	Regions   []supply.Region         `json:"regions" nullable:"false"`
+	Classes   []supply.Class          `json:"classes" nullable:"false"`
+	Earthings []supply.Earthing       `json:"earthings" nullable:"false"`
+	Helps     []lesson.Help           `json:"helps" nullable:"false"`   // of each screen
+	Reading   []quantity.ReaderChoice `json:"reading" nullable:"false"` // how a person reads figures
+	Wires     []Wires                 `json:"wires" nullable:"false"`
+	Loads     []load.Kind             `json:"loads" nullable:"false"`
+	Checklist []shop.CheckItem        `json:"checklist" nullable:"false"`
+	Rest      []plate.RestField       `json:"rest" nullable:"false"`      // further plate fields
+	Condition []winding.Item          `json:"condition" nullable:"false"` // what is looked at before leads are joined
+	Routes    []feed.Info             `json:"routes" nullable:"false"`
+	Route     string                  `json:"route"` // taken while none is
+	Wishes    []feed.Wish             `json:"wishes" nullable:"false"`
+	Switches  []Choice                `json:"switches" nullable:"false"`  // of a machine's controls
+	Functions []controls.Function     `json:"functions" nullable:"false"` // of its own controls, terminal by terminal
+	Parts     []stock.Kind            `json:"parts" nullable:"false"`     // that stores hold
 }
 
 // Wires are the sizes of conductors in a country, by its hertz, and the unit of their length with how
@@ -163,7 +164,7 @@ func wires(hertz float64) Wires {
 // SupplyTested is what a heater told of a supply, and that in words.
 type SupplyTested struct {
 	supply.Tested
-	Says string `json:"says"`
+	Says string `json:"says" told:"figures"`
 }
 
 // Choice is one of a row, with its name for people.
@@ -270,6 +271,7 @@ func (s *service) shops(api huma.API) {
 				Classes:   supply.Classes,
 				Earthings: supply.Earthings,
 				Helps:     lesson.Helps,
+				Reading:   quantity.ReaderChoices,
 				Wires:     []Wires{wires(50), wires(60)},
 				Loads:     load.Kinds,
 				Checklist: shop.Checklist,

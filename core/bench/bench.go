@@ -95,7 +95,7 @@ type loose struct {
 // Mistake is something that would have hurt somebody, or something.
 type Mistake struct {
 	Seconds float64 `json:"seconds"`
-	Says    string  `json:"says"`
+	Says    string  `json:"says" told:"figures"`
 }
 
 // Done is something that was done, after so many samples: a session that is done again gives the same figures.

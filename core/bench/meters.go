@@ -75,7 +75,7 @@ func (m *meter) figure(v float64) Shown {
 type Shown struct {
 	Value *float64 `json:"value"`
 	Word  string   `json:"word"`
-	Says  string   `json:"says"`
+	Says  string   `json:"says" told:"figures"`
 }
 
 // Read puts an instrument somewhere and reads it. Places are ab, bc and ca for volts, ae, be and ce for those to

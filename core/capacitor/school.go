@@ -18,7 +18,7 @@ type School struct {
 	Title      string       `json:"title"`
 	Microfarad float64      `json:"microfarad"`
 	Applies    bool         `json:"applies"`
-	Why        string       `json:"why"`
+	Why        string       `json:"why" told:"figures"`
 	Source     string       `json:"source"`
 	Working    rule.Working `json:"working"`
 }

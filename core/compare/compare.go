@@ -40,7 +40,7 @@ type Route struct {
 	Verdicts    []rule.Verdict     `json:"verdicts" nullable:"false"`
 	Score       float64            `json:"score"` // less is better
 	Fits        bool               `json:"fits"`  // nothing stops it and it does what is wished
-	Why         []string           `json:"why" nullable:"false"`
+	Why         []string           `json:"why" nullable:"false" told:"figures"`
 	Workings    []rule.Working     `json:"workings" nullable:"false"`
 
 	way     feed.Way

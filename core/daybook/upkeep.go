@@ -5,7 +5,7 @@ package daybook
 type Upkeep struct {
 	Name  string  `json:"name"`
 	Title string  `json:"title"`
-	Says  string  `json:"says"`
+	Says  string  `json:"says" told:"figures"`
 	Days  int     `json:"days"`
 	Hours float64 `json:"hours"`
 }

@@ -55,25 +55,25 @@ type Reading struct {
 // Looked is a look that was taken and what it found, of its own list.
 type Looked struct {
 	Look  string `json:"look"`
-	Found string `json:"found"`
+	Found string `json:"found" told:"figures"`
 }
 
 // Cause is one with its probability among all that are known.
 type Cause struct {
 	ID          string  `json:"cause"`
 	Probability float64 `json:"probability"`
-	Says        string  `json:"says"`
-	Cure        string  `json:"cure"`
+	Says        string  `json:"says" told:"figures"`
+	Cure        string  `json:"cure" told:"figures"`
 	// Fits and Against are what is said that it would show, and what is said that it would not.
-	Fits    []string `json:"fits" nullable:"false"`
-	Against []string `json:"against" nullable:"false"`
+	Fits    []string `json:"fits" nullable:"false" told:"figures"`
+	Against []string `json:"against" nullable:"false" told:"figures"`
 }
 
 // Next is the look to take next, and the two causes that it parts best.
 type Next struct {
 	Look  string    `json:"look"`
 	Live  bool      `json:"live"`
-	Says  string    `json:"says"`
+	Says  string    `json:"says" told:"figures"`
 	Parts [2]string `json:"parts" nullable:"false"`
 	Found []Found   `json:"found" nullable:"false"`
 }

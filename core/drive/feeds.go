@@ -14,7 +14,7 @@ type Fed struct {
 	Title  string            `json:"title"`
 	Result *rectifier.Result `json:"result"`
 	Trips  string            `json:"trips"` // a name of Faults
-	Says   string            `json:"says"`
+	Says   string            `json:"says" told:"figures"`
 }
 
 // TripLow is the bus in volts below which a usual drive trips that gives its motor so many volts.

@@ -17,8 +17,8 @@ type Setting struct {
 	Value  string   `json:"value"`
 	Number *float64 `json:"number"`
 	Unit   string   `json:"unit"`
-	Why    string   `json:"why"`
-	Wrong  string   `json:"wrong"`
+	Why    string   `json:"why" told:"figures"`
+	Wrong  string   `json:"wrong" told:"figures"`
 	First  string   `json:"first,omitempty"`
 }
 

@@ -56,7 +56,7 @@ type Material struct {
 	Name           string  `json:"name"`
 	Title          string  `json:"title"`
 	MetrePerMinute float64 `json:"metre_per_minute"`
-	Speed          string  `json:"speed,omitempty"` // in the units of a country
+	Speed          string  `json:"speed,omitempty" told:"figures"` // in the units of a country
 }
 
 // Materials lists them.

@@ -49,7 +49,7 @@ type Panel struct {
 	Name     string     `json:"name"`
 	Kind     string     `json:"kind"`
 	Title    string     `json:"title"`
-	Note     string     `json:"note"`
+	Note     string     `json:"note" told:"figures"`
 	Turn     string     `json:"turn"`  // panels of one turn stand in one another's place
 	Width    string     `json:"width"` // one of the widths
 	Legs     *Legs      `json:"legs,omitempty"`
@@ -97,7 +97,7 @@ type WindingState struct {
 // Chart is curves over one scale, with a second one at the right where a line asks for it.
 type Chart struct {
 	Name  string `json:"name"`
-	Label string `json:"label"` // what it says, for who cannot see it
+	Label string `json:"label" told:"figures"` // what it says, for who cannot see it
 	Lines []Line `json:"lines" nullable:"false"`
 	X     Axis   `json:"x"`
 	Y     Axis   `json:"y"`
@@ -118,7 +118,7 @@ const (
 
 // Line is a curve: points of x and y, nil where it is broken.
 type Line struct {
-	Title  string        `json:"title"`
+	Title  string        `json:"title" told:"figures"`
 	Style  string        `json:"style"`
 	Right  bool          `json:"right"`
 	Points []*[2]float64 `json:"points" nullable:"false"`
@@ -131,7 +131,7 @@ type Axis struct {
 	Most       float64 `json:"most"`
 	Step       float64 `json:"step"`
 	Limit      float64 `json:"limit"`
-	LimitTitle string  `json:"limit_title"`
+	LimitTitle string  `json:"limit_title" told:"figures"`
 }
 
 // Mark is a place of x with its name.
@@ -158,7 +158,7 @@ type Table struct {
 type TableRow struct {
 	Head  string `json:"head"`
 	Cells []Cell `json:"cells" nullable:"false"`
-	Span  string `json:"span"`
+	Span  string `json:"span" told:"figures"`
 	Bad   bool   `json:"bad"` // of the span
 	Model bool   `json:"model"`
 }
@@ -166,7 +166,7 @@ type TableRow struct {
 // Cell is a figure, with the name of its working where it has one, or Words. Bad marks one
 // that is past a limit.
 type Cell struct {
-	Text   string `json:"text"`
+	Text   string `json:"text" told:"figures"`
 	Figure string `json:"figure"`
 	Words  bool   `json:"words"`
 	Bad    bool   `json:"bad"`
@@ -175,8 +175,8 @@ type Cell struct {
 // Note is something to be known, with its figure and a sentence.
 type Note struct {
 	Title   string `json:"title"`
-	Value   string `json:"value"`
-	Says    string `json:"says"`
+	Value   string `json:"value" told:"figures"`
+	Says    string `json:"says" told:"figures"`
 	Advised bool   `json:"advised"`
 }
 

@@ -35,9 +35,9 @@ type Rung struct {
 	IdleWatts   float64  `json:"idle_watts"`
 	Decibels    float64  `json:"decibels"` // about, A-weighted, at a metre
 	Usable      []Left   `json:"usable" nullable:"false"`
-	Money       float64  `json:"money"`        // of its parts
-	Year        float64  `json:"money_a_year"` // of what is lost in it, its machines' days through
-	Says        string   `json:"says"`         // why it does not do
+	Money       float64  `json:"money"`               // of its parts
+	Year        float64  `json:"money_a_year"`        // of what is lost in it, its machines' days through
+	Says        string   `json:"says" told:"figures"` // why it does not do
 }
 
 // Left is the most share of its plate output that a machine may be loaded to by itself on the

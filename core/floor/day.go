@@ -17,7 +17,7 @@ type Day struct {
 	Begin    []string       `json:"begin" nullable:"false"`
 	End      []string       `json:"end" nullable:"false"`
 	Together []string       `json:"together" nullable:"false"`
-	Never    []string       `json:"never" nullable:"false"`
+	Never    []string       `json:"never" nullable:"false" told:"figures"`
 	Cautions []rule.Verdict `json:"cautions" nullable:"false"`
 }
 

@@ -16,7 +16,7 @@ type Instead struct {
 	Money    float64 `json:"money"`
 	Year     float64 `json:"money_a_year"`
 	Decibels float64 `json:"decibels"` // 0 for nothing that is heard all day
-	Says     string  `json:"says"`
+	Says     string  `json:"says" told:"figures"`
 }
 
 // Beside is a converter that starts at the same moment as the others. Alone are its seconds by itself;
@@ -28,7 +28,7 @@ type Beside struct {
 	Alone   *float64 `json:"seconds_alone"`
 	Lowest  float64  `json:"lowest_volts"`
 	Peak    float64  `json:"peak_amps"`
-	Says    string   `json:"says"` // the gravest that it breaks, "" for nothing
+	Says    string   `json:"says" told:"figures"` // the gravest that it breaks, "" for nothing
 }
 
 // beside looks at all converters that come up at the same moment, as when volts come back.

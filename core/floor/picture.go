@@ -41,7 +41,7 @@ type CircuitState struct {
 	LimitAmps   float64 `json:"limit_amps"`
 	Volts       float64 `json:"volts"`
 	DropPercent float64 `json:"drop_percent"`
-	Working     string  `json:"working"`
+	Working     string  `json:"working" told:"figures"`
 }
 
 // ConverterState is a converter; IdlerPercent is of its plate amps in the hottest winding.
@@ -57,7 +57,7 @@ type ConverterState struct {
 	Watts            float64       `json:"watts"`
 	Amps             float64       `json:"amps"`
 	Bus              *BusState     `json:"bus"` // of a dc bus; nil for what has an idler
-	Working          string        `json:"working"`
+	Working          string        `json:"working" told:"figures"`
 }
 
 // MachineState is a machine; On says that its own switch is.
@@ -86,7 +86,7 @@ type MotorState struct {
 	BearsCelsius   float64       `json:"bears_celsius"`
 	RPM            float64       `json:"rpm"`
 	Amps           float64       `json:"amps"`
-	Working        string        `json:"working"`
+	Working        string        `json:"working" told:"figures"`
 }
 
 // LoadState is a load that is no motor.
@@ -106,8 +106,8 @@ type Broken struct {
 	Value    float64       `json:"value"`
 	Limit    float64       `json:"limit"`
 	Title    string        `json:"title"`
-	Says     string        `json:"says"`
-	Do       string        `json:"do"`
+	Says     string        `json:"says" told:"figures"`
+	Do       string        `json:"do" told:"figures"`
 	Source   string        `json:"source"`
 }
 

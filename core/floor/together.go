@@ -36,8 +36,8 @@ type Forbidden struct {
 	Where    string   `json:"where"`
 	Value    float64  `json:"value"`
 	Limit    float64  `json:"limit"`
-	Says     string   `json:"says"`
-	How      string   `json:"how"`
+	Says     string   `json:"says" told:"figures"`
+	How      string   `json:"how" told:"figures"`
 	Contacts bool     `json:"contacts"` // break contacts of their contactors keep them apart
 }
 

@@ -14,9 +14,9 @@ type Check struct {
 	Group string `json:"group"`
 	From  string `json:"from"`
 	To    string `json:"to"`
-	While string `json:"while"` // what is held, pressed or tripped; empty for nothing
-	Says  string `json:"says"`  // what the meter must say
-	Not   string `json:"not"`   // what it means where it says otherwise
+	While string `json:"while"`               // what is held, pressed or tripped; empty for nothing
+	Says  string `json:"says" told:"figures"` // what the meter must say
+	Not   string `json:"not"`                 // what it means where it says otherwise
 }
 
 // The groups of checks, in their order.

@@ -17,13 +17,13 @@ type Item struct {
 	Count float64 `json:"count"`
 	Unit  string  `json:"unit"` // "" for pieces
 	For   string  `json:"for"`
-	Says  string  `json:"says"` // its count in words
+	Says  string  `json:"says" told:"figures"` // its count in words
 	// OnHand is how many of them the shop has, ToBuy the rest, and Price what one on hand cost, 0 for not known.
 	OnHand float64 `json:"on_hand"`
 	ToBuy  float64 `json:"to_buy"`
 	Price  float64 `json:"price"`
-	Has    string  `json:"has"` // both in words
-	Buy    string  `json:"buy"`
+	Has    string  `json:"has" told:"figures"` // both in words
+	Buy    string  `json:"buy" told:"figures"`
 	// Each is what one costs to buy, or a unit of length, 0 for not known, and Per that unit, "" for pieces; Own that
 	// the shop said so. Cost is that of all to buy.
 	Each  float64      `json:"each"`
@@ -40,7 +40,7 @@ type Sum struct {
 	OnHand   float64 `json:"on_hand"`
 	Buy      float64 `json:"buy"`
 	Unpriced int     `json:"unpriced"`
-	Says     string  `json:"says"`
+	Says     string  `json:"says" told:"figures"`
 }
 
 // priced prices what is to be bought, by what the shop pays or else by its prices of ways, and adds it up.

@@ -13,7 +13,7 @@ import (
 
 // Step is one of what is done in order: what to do, what is seen, and what it means where it is not.
 type Step struct {
-	Do  string `json:"do"`
+	Do  string `json:"do" told:"figures"`
 	See string `json:"see"`
 	Not string `json:"not"`
 	// State is that in which something is read at it, as prove has them; "" for none.

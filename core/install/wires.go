@@ -17,12 +17,12 @@ type Landing struct {
 	FromAt  string  `json:"from_at"` // by the marks of the region
 	ToAt    string  `json:"to_at"`
 	FromIs  string  `json:"from_is"` // what stands there
-	ToIs    string  `json:"to_is"`
+	ToIs    string  `json:"to_is" told:"figures"`
 	Metre   float64 `json:"metre"`
-	Length  string  `json:"length"`
+	Length  string  `json:"length" told:"figures"`
 	Assumed bool    `json:"assumed"` // its length, of what leaves the box
-	Ferrule string  `json:"ferrule"`
-	Torque  string  `json:"torque"`
+	Ferrule string  `json:"ferrule" told:"figures"`
+	Torque  string  `json:"torque" told:"figures"`
 	Outside bool    `json:"outside"` // it leaves the box
 }
 

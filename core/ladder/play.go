@@ -87,7 +87,7 @@ type MadeLeg struct {
 // Said is what happened at a moment, in words.
 type Said struct {
 	At   int32  `json:"at_ms"`
-	Says string `json:"says"`
+	Says string `json:"says" told:"figures"`
 }
 
 // Played is a circuit after what was done to it: how it stands now, how it came to that, and what can be done next.
@@ -110,7 +110,7 @@ type Played struct {
 // Fault is a single thing that can be broken, by its name and in words.
 type Fault struct {
 	Name string `json:"name"`
-	Says string `json:"says"`
+	Says string `json:"says" told:"figures"`
 }
 
 // Faults are those of a circuit.

@@ -15,7 +15,7 @@ type Violation struct {
 	Rule     string        `json:"rule"`
 	Severity rule.Severity `json:"severity"`
 	Parts    []string      `json:"parts" nullable:"false"`
-	Says     string        `json:"says"`
+	Says     string        `json:"says" told:"figures"`
 	Trace    []string      `json:"trace" nullable:"false"`
 	Fault    *string       `json:"fault"`
 }

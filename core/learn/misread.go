@@ -11,7 +11,7 @@ import (
 type Misread struct {
 	Reading int    `json:"reading"`
 	Place   string `json:"place"`
-	Says    string `json:"says"`
+	Says    string `json:"says" told:"figures"`
 }
 
 // A figure is taken for misread from so many standard deviations on, of what is left of it when it is foretold by all

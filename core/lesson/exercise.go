@@ -30,7 +30,7 @@ type Answered struct {
 	Field  string `json:"field"`
 	Title  string `json:"title"`
 	Should string `json:"should"`
-	Says   string `json:"says"`
+	Says   string `json:"says" told:"figures"`
 }
 
 // Levels of exercises.

@@ -17,13 +17,13 @@ import (
 type Lesson struct {
 	Name     string   `json:"name"`
 	Title    string   `json:"title"`
-	Says     []string `json:"says" nullable:"false"` // a sentence or a few each
-	Do       string   `json:"do"`                    // one thing to do on the live model, and the step of the card for it
+	Says     []string `json:"says" nullable:"false" told:"figures"` // a sentence or a few each
+	Do       string   `json:"do" told:"figures"`                    // one thing to do on the live model, and the step of the card for it
 	Step     string   `json:"step"`
-	Question string   `json:"question"`
+	Question string   `json:"question" told:"figures"`
 	Choices  []string `json:"choices" nullable:"false"`
-	Right    int      `json:"right"`   // of the choices
-	Because  string   `json:"because"` // what the model of this motor comes to
+	Right    int      `json:"right"`                  // of the choices
+	Because  string   `json:"because" told:"figures"` // what the model of this motor comes to
 }
 
 // of makes a lesson on a motor; ok is false where it cannot be taught on it.

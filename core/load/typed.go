@@ -36,7 +36,7 @@ func (t Typed) Fields() map[string]string {
 // Problem is a field that was not understood, and why.
 type Problem struct {
 	Field string `json:"field"`
-	Says  string `json:"says"`
+	Says  string `json:"says" told:"figures"`
 }
 
 // Shaft is what was understood: zero, or nil, where nothing is said.

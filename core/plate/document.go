@@ -30,7 +30,7 @@ type Document struct {
 // Deduced is a field that follows from others, and how.
 type Deduced struct {
 	Field   string `json:"field"`
-	Because string `json:"because"`
+	Because string `json:"because" told:"figures"`
 }
 
 // Sheet holds everything a plate can carry.

@@ -80,7 +80,7 @@ func (p Plate) Power(watts, hertz float64) string {
 // Problem is a field that was not understood, and why.
 type Problem struct {
 	Field string `json:"field"`
-	Says  string `json:"says"`
+	Says  string `json:"says" told:"figures"`
 }
 
 // On is the plate with the figures of the frequency nearest to the supply's.

@@ -101,7 +101,7 @@ func (r *reader) restIsRead(t Rest) {
 	)
 	r.within(
 		"ambient",
-		read(r, "ambient", t.Ambient, quantity.ParseKelvin),
+		read(r, "ambient", t.Ambient, warm),
 		10,
 		90,
 		"An ambient lies between 10 and 90 °C.",
@@ -169,4 +169,12 @@ func (p *Sheet) rest() Rest {
 	}
 	r.FactorAmps = strings.Join(amps, "/")
 	return r
+}
+
+// warm reads an ambient; freezing is as far outside of its range as a little below, where nought is not typed at all.
+func warm(text string) (celsius float64, err error) {
+	if celsius, err = quantity.ParseCelsius(text); celsius == 0 {
+		celsius = -1
+	}
+	return celsius, err
 }

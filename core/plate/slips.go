@@ -12,7 +12,7 @@ type Proposal struct {
 	Field   string `json:"field"` // as in Typed
 	From    string `json:"from"`  // the words, or the figure, as they stand
 	To      string `json:"to"`    // as it would be typed
-	Because string `json:"because"`
+	Because string `json:"because" told:"figures"`
 }
 
 // slips are letters that are read for figures.

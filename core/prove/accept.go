@@ -25,19 +25,19 @@ type Acceptance struct {
 	Verdict  string         `json:"verdict" enum:"not-yet,pass,limits,fail"`
 	Title    string         `json:"title"`
 	Needs    []Need         `json:"needs" nullable:"false"`
-	Limits   []string       `json:"limits" nullable:"false"`   // within which it is accepted
-	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"` // what stands against it
-	Cleared  []rule.Verdict `json:"cleared" nullable:"false"`  // stops of the plan that readings disprove
-	Basis    string         `json:"basis"`                     // what it holds for: its way and capacitors
-	Readings int            `json:"readings"`                  // that count
-	Last     string         `json:"last"`                      // of which ones: another reading is another
+	Limits   []string       `json:"limits" nullable:"false" told:"figures"` // within which it is accepted
+	Verdicts []rule.Verdict `json:"verdicts" nullable:"false"`              // what stands against it
+	Cleared  []rule.Verdict `json:"cleared" nullable:"false"`               // stops of the plan that readings disprove
+	Basis    string         `json:"basis" told:"figures"`                   // what it holds for: its way and capacitors
+	Readings int            `json:"readings"`                               // that count
+	Last     string         `json:"last"`                                   // of which ones: another reading is another
 }
 
 // Need is something that must be read or done before a machine is accepted.
 type Need struct {
 	Title string `json:"title"`
 	Done  bool   `json:"done"`
-	Says  string `json:"says"` // what of it is missing
+	Says  string `json:"says" told:"figures"` // what of it is missing
 }
 
 // Done is how far it is built and its first run has come, the steps that did not go well, and what stops it.

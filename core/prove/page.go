@@ -56,7 +56,7 @@ type Row struct {
 	By    string   `json:"by"` // who read it and when, "" for nobody
 	Cells []Cell   `json:"cells" nullable:"false"`
 	Mark  string   `json:"mark" enum:"good,note,caution,stop"`
-	Says  []string `json:"says" nullable:"false"`
+	Says  []string `json:"says" nullable:"false" told:"figures"`
 	Facts []string `json:"facts" nullable:"false"` // what was judged and is good
 
 	bare bool // what was read of it says nothing of how it does
@@ -67,15 +67,15 @@ type Cell struct {
 	Read  *float64 `json:"read"`
 	Low   *float64 `json:"low"`
 	High  *float64 `json:"high"`
-	Out   bool     `json:"out"`   // far outside
-	Wrong string   `json:"wrong"` // what it looks like, where it was left out as misread
-	Place string   `json:"place"` // where it is read: of the idler where that runs alone
-	Title string   `json:"title"` // what that is called beside others
+	Out   bool     `json:"out"`                  // far outside
+	Wrong string   `json:"wrong" told:"figures"` // what it looks like, where it was left out as misread
+	Place string   `json:"place"`                // where it is read: of the idler where that runs alone
+	Title string   `json:"title"`                // what that is called beside others
 }
 
 // Next is the change to make next, and what should be read then.
 type Next struct {
-	Says   string     `json:"says"`
+	Says   string     `json:"says" told:"figures"`
 	Then   []rule.Row `json:"then" nullable:"false"`
 	AC     float64    `json:"ac_microfarad"`
 	BC     float64    `json:"bc_microfarad"`

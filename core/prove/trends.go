@@ -14,7 +14,7 @@ type Trend struct {
 	Unit   string       `json:"unit"`
 	Points []TrendPoint `json:"points" nullable:"false"` // in their order, two at least
 	Mark   string       `json:"mark" enum:"good,note,caution,stop"`
-	Says   string       `json:"says"`
+	Says   string       `json:"says" told:"figures"`
 }
 
 // TrendPoint is one of them: when, its value, and one standard deviation of the meter.

@@ -185,9 +185,17 @@ func ParseOhms(text string) (ohms float64, err error) {
 	return single(strings.NewReplacer("M", "meg", "Ω", "ω", "Ω", "ω").Replace(trimmed), ohmUnits, "ohms")
 }
 
-// ParseCelsius reads a temperature, which may be below nothing: "20", "-5 °C".
+// ParseCelsius reads a temperature, which may be below nothing: "20", "-5 °C", "72 °F".
 func ParseCelsius(text string) (celsius float64, err error) {
 	text = strings.TrimSpace(text)
+	if of, ok := strings.CutSuffix(strings.ToLower(text), "f"); ok && !strings.ContainsAny(of, "ck") {
+		fahrenheit, err := signedDegrees(strings.TrimRight(of, "° "))
+		return (fahrenheit - 32) / 1.8, err
+	}
+	return signedDegrees(text)
+}
+
+func signedDegrees(text string) (degrees float64, err error) {
 	switch cold := strings.TrimPrefix(strings.TrimPrefix(text, "-"), "−"); {
 	case strings.Trim(text, "0°C c,.") == "":
 		if text == "" {
@@ -195,8 +203,8 @@ func ParseCelsius(text string) (celsius float64, err error) {
 		}
 		return 0, nil
 	case cold != text:
-		celsius, err = ParseKelvin(cold)
-		return -celsius, err
+		degrees, err = ParseKelvin(cold)
+		return -degrees, err
 	}
 	return ParseKelvin(text)
 }

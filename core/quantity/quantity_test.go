@@ -194,12 +194,13 @@ func TestParseOhms(t *testing.T) {
 }
 
 func TestParseCelsius(t *testing.T) {
-	for text, celsius := range map[string]float64{"20": 20, "-5 °C": -5, "−12": -12, "0": 0, "0 °C": 0, "31,5": 31.5} {
+	for text, celsius := range map[string]float64{"20": 20, "-5 °C": -5, "−12": -12, "0": 0, "0 °C": 0, "31,5": 31.5,
+		"68 F": 20, "-40°F": -40, "32 °F": 0, "5 °f": -15} {
 		got, err := quantity.ParseCelsius(text)
 		require.NoError(t, err, text)
 		assert.InDelta(t, celsius, got, 1e-12, text)
 	}
-	for _, text := range []string{"", "warm", "--5", "20 F"} {
+	for _, text := range []string{"", "warm", "--5", "20 FF", "20 C F", "F", "°F"} {
 		_, err := quantity.ParseCelsius(text)
 		assert.Error(t, err, text)
 	}

@@ -39,7 +39,7 @@ type Start struct {
 	Seconds *float64 `json:"seconds"`
 	Amps    float64  `json:"amps"`
 	Advised bool     `json:"advised"`
-	Says    string   `json:"says"`
+	Says    string   `json:"says" told:"figures"`
 }
 
 // inTime is the time in seconds in which an idler is to come up.

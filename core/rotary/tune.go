@@ -13,7 +13,7 @@ import (
 type Balance struct {
 	Name  string `json:"name"`
 	Title string `json:"title"`
-	Says  string `json:"says"` // its consequence
+	Says  string `json:"says" told:"figures"` // its consequence
 }
 
 // Names of what capacitors are chosen for.

@@ -4,9 +4,9 @@ package rule
 // that rests on a table; Figure names its working, if it has one.
 type Row struct {
 	Figure  string `json:"figure"`
-	Label   string `json:"label"`
-	Value   string `json:"value"`
-	Remark  string `json:"remark"`
+	Label   string `json:"label" told:"figures"`
+	Value   string `json:"value" told:"figures"`
+	Remark  string `json:"remark" told:"figures"`
 	Assumed bool   `json:"assumed"`
 }
 

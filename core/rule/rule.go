@@ -40,7 +40,7 @@ type Rule struct {
 	ID       string             `json:"id"`
 	Severity Severity           `json:"severity"`
 	Title    string             `json:"title"`
-	Why      string             `json:"why"`
+	Why      string             `json:"why" told:"figures"`
 	Source   string             `json:"source"`
 	Limits   map[string]float64 `json:"limits,omitempty"`
 }
@@ -51,12 +51,12 @@ type Verdict struct {
 	Rule     string             `json:"rule"`
 	Severity Severity           `json:"severity"`
 	Title    string             `json:"title"`
-	Says     string             `json:"says"`
-	Do       string             `json:"do"`
+	Says     string             `json:"says" told:"figures"`
+	Do       string             `json:"do" told:"figures"`
 	Numbers  map[string]float64 `json:"numbers"`
 	Source   string             `json:"source"`
-	Standing bool               `json:"standing"`          // it holds whatever the figures are
-	Cleared  string             `json:"cleared,omitempty"` // what was read that shows that it is not so
+	Standing bool               `json:"standing"`                         // it holds whatever the figures are
+	Cleared  string             `json:"cleared,omitempty" told:"figures"` // what was read that shows that it is not so
 }
 
 // Numbers are the figures of a verdict by name.

@@ -36,7 +36,7 @@ type Step struct {
 type Working struct {
 	Figure string   `json:"figure"` // stable name of the figure
 	Title  string   `json:"title"`
-	Shown  string   `json:"shown"` // the figure as it is shown
+	Shown  string   `json:"shown" told:"figures"` // the figure as it is shown
 	Steps  []Step   `json:"steps" nullable:"false"`
 	Rules  []string `json:"rules" nullable:"false"` // ids of the rules that judge it
 }

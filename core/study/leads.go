@@ -198,7 +198,7 @@ type Change struct {
 	What string `json:"what"`
 	From string `json:"from"`
 	To   string `json:"to"`
-	Do   string `json:"do"`
+	Do   string `json:"do" told:"figures"`
 }
 
 // Ohmic is a resistance or reactance of the circuit at the terminals before and

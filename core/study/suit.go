@@ -13,14 +13,14 @@ import (
 type SuitRow struct {
 	Name string `json:"name"`
 	Unit string `json:"unit"`
-	Own  string `json:"own"`
-	Here string `json:"here"`
+	Own  string `json:"own" told:"figures"`
+	Here string `json:"here" told:"figures"`
 }
 
 // Remedy is something that would put a motor's volts per hertz right.
 type Remedy struct {
 	Title string `json:"title"`
-	Says  string `json:"says"`
+	Says  string `json:"says" told:"figures"`
 }
 
 // Suit is a plate against a supply: what the model says of the motor on balanced

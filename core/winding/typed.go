@@ -70,13 +70,13 @@ func (t Typed) Filled() Typed {
 // Problem is an entry that was not understood, and why.
 type Problem struct {
 	Field string `json:"field"` // such as "meter_ohms", "reading.A.B", "mark.A", "kick.0"
-	Says  string `json:"says"`
+	Says  string `json:"says" told:"figures"`
 }
 
 // Item is a thing to be looked at before anything is joined.
 type Item struct {
 	Name string `json:"name"`
-	Says string `json:"says"`
+	Says string `json:"says" told:"figures"`
 	Bad  string `json:"bad"` // what to do when it is not so
 }
 

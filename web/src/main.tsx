@@ -12,6 +12,7 @@ import { ShownNotes } from './parts/notes';
 import { useTorch } from './theme/display';
 import { themeNow } from './theme/theme';
 import './theme/base.css';
+import './theme/thumb.css';
 
 const Machines = lazy(() => import('./machines/Machines').then(m => ({ default: m.Machines })));
 const Home = lazy(() => import('./floor/FloorPage').then(m => ({ default: m.FloorPage })));

@@ -1482,6 +1482,31 @@ export interface components {
             verdict: "not-yet" | "pass" | "limits" | "fail";
             verdicts: components["schemas"]["RuleVerdict"][];
         };
+        AddReadingRequest: {
+            /** Format: double */
+            ac_microfarad: number;
+            at: string;
+            /** Format: double */
+            bc_microfarad: number;
+            /** Format: double */
+            class_percent: number;
+            corrects: string;
+            figures: components["schemas"]["ProveFigure"][];
+            hand: string;
+            id: string;
+            in?: {
+                [key: string]: string;
+            };
+            meter?: string;
+            note: string;
+            /** Format: double */
+            share: number | null;
+            source: string;
+            state: string;
+            unable?: boolean;
+            /** Format: double */
+            volts_percent?: number;
+        };
         AnswerExerciseRequest: {
             field: string;
             id: string;
@@ -1758,6 +1783,7 @@ export interface components {
             helps: components["schemas"]["LessonHelp"][];
             loads: components["schemas"]["LoadKind"][];
             parts: components["schemas"]["StockKind"][];
+            reading: components["schemas"]["QuantityReaderChoice"][];
             regions: components["schemas"]["SupplyRegion"][];
             rest: components["schemas"]["PlateRestField"][];
             route: string;
@@ -3675,6 +3701,7 @@ export interface components {
         ProvePlace: {
             group: string;
             name: string;
+            other: string;
             title: string;
             unit: string;
         };
@@ -3736,6 +3763,15 @@ export interface components {
             sigma: number;
             /** Format: double */
             value: number;
+        };
+        QuantityReaderChoice: {
+            name: string;
+            options: components["schemas"]["QuantityReaderOption"][];
+            title: string;
+        };
+        QuantityReaderOption: {
+            name: string;
+            title: string;
         };
         ReadMeterLogRequest: {
             state: string;
@@ -7806,7 +7842,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ProveReading"];
+                "application/json": components["schemas"]["AddReadingRequest"];
             };
         };
         responses: {

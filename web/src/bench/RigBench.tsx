@@ -6,7 +6,7 @@ import { at } from '../api/hooks';
 import { keys } from '../api/keys';
 import { NextSays } from '../card/NextChange';
 import { States } from '../card/States';
-import { number, whole } from '../parts/number';
+import { fixed, number, whole } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
 import { RigScope, type Channel, type Trigger } from './RigScope';
 import { useRig, type Doing, type Rig } from './useRig';
@@ -245,11 +245,11 @@ function Pace({ rig, pace, todo }: { rig: Rig; pace: (p: number) => void; todo: 
         ]}
         onChange={p => pace(p as number)}
       />
-      <span className="figures">{rig.seconds.toFixed(1)} s</span>
+      <span className="figures">{fixed(rig.seconds, 1)} s</span>
       <Button
         onClick={() => setWatch(watch?.to === null ? { ...watch, to: rig.seconds } : { from: rig.seconds, to: null })}
       >
-        Stopwatch{watch && ` ${((watch.to ?? rig.seconds) - watch.from).toFixed(1)} s`}
+        Stopwatch{watch && ` ${fixed((watch.to ?? rig.seconds) - watch.from, 1)} s`}
       </Button>
       <span className="rig-pass">
         <InputNumber
@@ -273,7 +273,7 @@ function Mistakes({ rig }: { rig: Rig }) {
       <ul className="plain">
         {[...rig.mistakes].reverse().map((m, i) => (
           <li key={rig.mistakes.length - i}>
-            <Sign severity="stop" size={14} /> <span className="figures">{m.seconds.toFixed(1)} s</span> {m.says}
+            <Sign severity="stop" size={14} /> <span className="figures">{fixed(m.seconds, 1)} s</span> {m.says}
           </li>
         ))}
       </ul>

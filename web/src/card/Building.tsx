@@ -7,6 +7,7 @@ import { DrawingView } from '../parts/DrawingView';
 import { useKept } from '../parts/kept';
 import { useOwn } from '../rulebook/useOwn';
 import { SectionTable } from '../sheet/SectionTable';
+import { fixed } from '../parts/number';
 import { CardShop } from './shop';
 
 type Work = Schemas['InstallWork'];
@@ -48,7 +49,9 @@ export function WiresTab({
         <span className="soft">
           {shown.length} of {work.wires.length} wires
         </span>
-        <a href={`/api/motors/${motor}/wires.csv`}>CSV</a>
+        <a className="alone" href={`/api/motors/${motor}/wires.csv`}>
+          CSV
+        </a>
       </div>
       {!may && <p className="soft">{notYet}</p>}
       <ul className="landings">
@@ -180,7 +183,7 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
                 <td className="figures">{p.has}</td>
                 <td className="figures">{p.buy}</td>
                 <td>{p.to_buy > 0 && shop && <Price motor={motor} shop={shop} part={p} />}</td>
-                <td className="figures">{p.cost > 0 && p.cost.toFixed(2)}</td>
+                <td className="figures">{p.cost > 0 && fixed(p.cost, 2)}</td>
               </tr>
             ))}
           </tbody>
@@ -199,7 +202,9 @@ export function PartsTab({ motor, machine, work }: { motor: string; machine: str
         </p>
       )}
       <p className="links">
-        <a href={`/api/motors/${motor}/parts.csv`}>Parts as CSV</a>
+        <a className="alone" href={`/api/motors/${motor}/parts.csv`}>
+          Parts as CSV
+        </a>
         <Link to="/stores">Stores</Link>
         {work.parts.some(p => p.on_hand > 0) && !reserved && (
           <Button loading={change.isPending} onClick={() => take('reserve')}>
@@ -236,7 +241,7 @@ function Price({ motor, shop, part }: { motor: string; shop: Schemas['ShopHead']
       settle();
     }
   };
-  const said = part.own || part.each > 0 ? part.each.toFixed(2) : '';
+  const said = part.own || part.each > 0 ? fixed(part.each, 2) : '';
   return (
     <>
       <Input
@@ -289,8 +294,9 @@ export function LabelsTab({ motor, work }: { motor: string; work: Work }) {
   return (
     <div>
       <p className="links">
-        <a href={`/api/motors/${motor}/labels.pdf?paper=A4`}>Print them, A4</a>
-        <a href={`/api/motors/${motor}/labels.pdf?paper=Letter`}>Letter</a>
+        <a className="alone" href={`/api/motors/${motor}/labels.pdf`}>
+          Print them
+        </a>
         <span className="soft">with a pair of markers for every wire</span>
       </p>
       <ul className="labels">

@@ -231,7 +231,7 @@ function Confirm({
           The motor stands, and I can see it.
         </Checkbox>
       </p>
-      <label>
+      <label className="bus-hand">
         Written by <Input aria-label="Written by" value={hand} maxLength={40} onChange={e => setHand(e.target.value)} />
       </label>
     </Modal>

@@ -171,7 +171,11 @@ function StepRow({
               {r.remark && <span className="soft"> {r.remark}</span>}
             </span>
           ))}
-          {step.state !== 'sequence' && <Link to={prove}>write the reading down</Link>}
+          {step.state !== 'sequence' && (
+            <Link className="alone" to={prove}>
+              write the reading down
+            </Link>
+          )}
         </span>
       )}
       {(due || went === 'not') && step.not && (

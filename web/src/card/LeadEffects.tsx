@@ -141,7 +141,9 @@ export function LeadEffects({ v }: { v: LeadsPage }) {
                   ] as const
                 ).map(([how, t]) => (
                   <tr key={r.state + how} className={how === 'reversed' ? 'bad' : ''}>
-                    <th scope="row">{how === 'right' ? r.state : ''}</th>
+                    <th scope="row">
+                      {how === 'right' ? r.state : <span className="visually-hidden">{r.state}</span>}
+                    </th>
                     <td>{how}</td>
                     <td className="figures">{t.line_share.map(percent).join(' · ')}</td>
                     <td className="figures">{number(t.torque_nm)} N·m</td>

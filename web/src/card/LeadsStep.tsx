@@ -42,7 +42,11 @@ export function LeadsStep({ motor, draft, stamp, set }: { motor: string; draft: 
         <section className="panel box-panel">
           <header>
             <h2>Terminal box</h2>
-            {v.drawing && <a href={`/api/motors/${motor}/box.svg`}>Drawing as SVG</a>}
+            {v.drawing && (
+              <a className="alone" href={`/api/motors/${motor}/box.svg`}>
+                Drawing as SVG
+              </a>
+            )}
           </header>
           {v.drawing ? <DrawingView drawing={v.drawing} /> : <NoBox v={v} count={count} />}
           <Ways v={v} draft={draft} set={set} />

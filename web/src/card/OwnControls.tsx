@@ -2,6 +2,7 @@ import { Button, Input, Segmented, Select } from 'antd';
 import type { Schemas } from '../api/client';
 import { useChoices, usePhotos } from '../api/hooks';
 import { Numeral } from '../parts/Numeral';
+import { fixed } from '../parts/number';
 import type { Draft, Set } from './parts';
 
 type Terminal = Schemas['ControlsTerminal'];
@@ -111,7 +112,7 @@ export function OwnControls({
       <Button onClick={() => set('controls', { controls: [...list, { mark: '' }] })}>Write down a terminal</Button>
       {made.controls.length > 0 && (
         <p>
-          All of it takes about <b>{made.control_hours.toFixed(1)} hours</b> of tracing, bridging and wiring anew.
+          All of it takes about <b>{fixed(made.control_hours, 1)} hours</b> of tracing, bridging and wiring anew.
         </p>
       )}
     </div>

@@ -4,11 +4,11 @@ import type { Plate, Schemas } from '../api/client';
 import { useChoices } from '../api/hooks';
 import { OnSupply } from './OnSupply';
 import { Photos } from './Photos';
-import { number } from '../parts/number';
+import { fixed, number } from '../parts/number';
 import { Figure } from '../parts/Workings';
 import type { Draft, Set } from './parts';
 
-const percent = (value: number) => value.toFixed(1).replace('-0.0', '0.0');
+const percent = (value: number) => fixed(value, 1);
 
 const names: [string, string, string][] = [
   ['output', 'Output', ''],
@@ -52,7 +52,11 @@ export function PlateStep({
         <section className="panel">
           <header>
             <h2>What the plate was taken to say</h2>
-            {reading.sound && <Link to={`/rulebook?tab=sums&motor=${motor}`}>Reckon on with it</Link>}
+            {reading.sound && (
+              <Link className="alone" to={`/rulebook?tab=sums&motor=${motor}`}>
+                Reckon on with it
+              </Link>
+            )}
           </header>
           {!known && (
             <p className="soft">Volts are needed, and output or amps; with rpm there is a full first answer.</p>

@@ -114,7 +114,9 @@ function Beside({ title, head, rows }: { title: string; head: string[]; rows: st
           <tbody>
             {rows.map((r, i) => (
               <tr key={r.slice(0, 2).join()}>
-                <th scope="row">{r[0] === rows[i - 1]?.[0] ? '' : r[0]}</th>
+                <th scope="row">
+                  {r[0] === rows[i - 1]?.[0] ? <span className="visually-hidden">{r[0]}</span> : r[0]}
+                </th>
                 {r.slice(1).map((c, k) => (
                   <td key={head[k + 1]} className={k > 0 ? 'figures' : ''}>
                     {c}

@@ -8,8 +8,14 @@ import type { Reading } from './useReadings';
 import { newId } from '../parts/id';
 
 type Typed = Record<string, string>;
+type Place = Schemas['ProvePlace'];
 
 const number = (text: string) => Number(text.trim().replace(',', '.'));
+
+/** Where the unit that a figure was read in is kept, '' for that of its place. */
+const inOf = (place: string) => `${place} in`;
+/** The unit that a figure was last read in at this device. */
+const lastIn = (p: Place) => (p.other && localStorage.getItem(`brackmoor.in.${p.unit}`)) || '';
 
 /** What a pad is for: a state, what the meters said, who read it. Nothing typed is lost over a reload. */
 export function ReadingForm({
@@ -42,6 +48,7 @@ export function ReadingForm({
       }),
     ),
     ...Object.fromEntries((from.figures ?? []).map(f => [f.place, String(f.value)])),
+    ...Object.fromEntries(page.places.map(p => [inOf(p.name), from.figures ? (from.in?.[p.name] ?? '') : lastIn(p)])),
   };
   const [typed, setTyped, settle] = useKept<Typed>(`${motor}.reading.${from.corrects ?? from.id ?? ''}`, first);
   const head = useRef<HTMLHeadingElement>(null);
@@ -61,7 +68,12 @@ export function ReadingForm({
       setTyped({
         ...typed,
         note: [typed.note, read.note].filter(Boolean).join(' '),
-        ...Object.fromEntries(read.figures.map(f => [f.place, String(f.value)])),
+        ...Object.fromEntries(
+          read.figures.flatMap(f => [
+            [f.place, String(f.value)],
+            [inOf(f.place), ''],
+          ]),
+        ),
       });
       fill(
         `${read.figures.length} figures of ${read.rows} rows are filled in.` +
@@ -104,11 +116,26 @@ export function ReadingForm({
       class_percent: of('class'),
       meter: (typed.meter ?? '').trim(),
       figures,
+      in: Object.fromEntries(figures.flatMap(f => (typed[inOf(f.place)] ? [[f.place, typed[inOf(f.place)]!]] : []))),
       note: typed.note ?? '',
       corrects: from.corrects ?? '',
     });
   };
-  const field = (name: string, title: string, unit: string, group = '', value = typed[name] ?? '') => (
+  /** The unit behind a figure: pressed, the meter shows the other one. */
+  const turned = (p: Place) => {
+    const other = typed[inOf(p.name)] ? '' : p.other;
+    localStorage.setItem(`brackmoor.in.${p.unit}`, other);
+    set(inOf(p.name), other);
+  };
+  const unitOf = (p: Place) => typed[inOf(p.name)] || p.unit;
+  const field = (
+    name: string,
+    title: string,
+    unit: string,
+    group = '',
+    value = typed[name] ?? '',
+    turn?: () => void,
+  ) => (
     <label key={name} className="reading-field">
       <span>{title}</span>
       <Input
@@ -118,7 +145,20 @@ export function ReadingForm({
         inputMode="decimal"
         enterKeyHint="next"
         maxLength={12}
-        suffix={unit}
+        suffix={
+          turn ? (
+            <button
+              type="button"
+              className="other-unit"
+              aria-label={`${title} in ${unit}: another unit`}
+              onClick={turn}
+            >
+              {unit}
+            </button>
+          ) : (
+            unit
+          )
+        }
         value={value}
         onChange={e => set(name, e.target.value)}
       />
@@ -134,7 +174,18 @@ export function ReadingForm({
   const inputs = (group: string) => (
     <fieldset key={group}>
       <legend>{group}</legend>
-      {page.places.filter(p => p.group === group).map(p => field(p.name, p.title, p.unit, p.unit === 'A' ? group : ''))}
+      {page.places
+        .filter(p => p.group === group)
+        .map(p =>
+          field(
+            p.name,
+            p.title,
+            unitOf(p),
+            p.unit === 'A' ? group : '',
+            typed[p.name],
+            p.other ? () => turned(p) : undefined,
+          ),
+        )}
     </fieldset>
   );
   return (

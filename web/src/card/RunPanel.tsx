@@ -3,6 +3,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import type { Schemas } from '../api/client';
 import { Sign } from '../parts/Verdicts';
 import { tokens } from '../theme/theme';
+import { fixed } from '../parts/number';
 import type { Played, usePlay } from './usePlay';
 
 /** What hands, overloads and the supply do to a circuit, and how it went. */
@@ -196,7 +197,7 @@ function Log({ played }: { played: Played }) {
     <ol className="run-log" ref={list} tabIndex={0} aria-label="What happened" aria-live="polite">
       {played.log.map((l, i) => (
         <li key={i}>
-          <span className="figures soft">{(l.at_ms / 1000).toFixed(1)} s</span> {l.says}
+          <span className="figures soft">{fixed(l.at_ms / 1000, 1)} s</span> {l.says}
         </li>
       ))}
     </ol>

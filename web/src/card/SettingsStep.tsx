@@ -85,8 +85,12 @@ export function SettingsStep({
               change={v => set('matters.least_hertz', { matters: { ...draft.matters, least_hertz: v ?? 0 } })}
             />
           </label>
-          <a href={`/api/motors/${motor}/settings.csv`}>As CSV, with boxes for what it was and is</a>
-          <a href={`/api/motors/${motor}/settings.json`}>As JSON, to write it into the drive</a>
+          <a className="alone" href={`/api/motors/${motor}/settings.csv`}>
+            As CSV, with boxes for what it was and is
+          </a>
+          <a className="alone" href={`/api/motors/${motor}/settings.json`}>
+            As JSON, to write it into the drive
+          </a>
         </header>
         <p className="caution-line">
           Isolate and wait for the bus before any terminal is touched; prove it dead. Set these before the motor turns,

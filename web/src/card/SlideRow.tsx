@@ -2,7 +2,7 @@ import { Slider, type SliderSingleProps } from 'antd';
 import { memo, useCallback } from 'react';
 import { useLocation } from 'react-router';
 import { useCalm } from '../parts/calm';
-import { number } from '../parts/number';
+import { rounded } from '../parts/number';
 import { Numeral } from '../parts/Numeral';
 
 /** A slider with its figure beside it: it moves with the hand, and what is let go of is kept. */
@@ -48,7 +48,7 @@ export function SlideRow({
       <Figure
         keep={`slide.${pathname}${search}.${name}`}
         label={`${label} in ${unit}`}
-        value={Number(number(written))}
+        value={rounded(written)}
         from={least}
         to={most}
         unit={unit}

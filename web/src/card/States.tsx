@@ -1,5 +1,6 @@
 import type { Schemas } from '../api/client';
 import { Sign } from '../parts/Verdicts';
+import { fixed } from '../parts/number';
 import './prove.css';
 
 type Page = Schemas['Proof'];
@@ -65,7 +66,7 @@ function Cell({
 }) {
   const x = (v: number) => ((v - scale.low) / (scale.high - scale.low)) * 100;
   const { read, low, high, out, wrong } = cell;
-  const shown = (v: number) => (Math.abs(v) >= 100 ? v.toFixed(0) : v.toFixed(1));
+  const shown = (v: number) => fixed(v, Math.abs(v) >= 100 ? 0 : 1);
   return (
     <span role="cell" className={out ? 'cell out' : 'cell'} title={wrong || undefined}>
       <span className="cell-name soft small">

@@ -235,8 +235,9 @@ function CircuitTab({
       <p className="links">
         <a href={`/api/motors/${motor}/circuit.svg`}>Power as SVG</a>
         <a href={`/api/motors/${motor}/circuit.svg?sheet=control`}>Control as SVG</a>
-        <a href={`/api/motors/${motor}/circuit.pdf?paper=A4`}>All of it, PDF, A4</a>
-        <a href={`/api/motors/${motor}/circuit.pdf?paper=Letter`}>PDF, Letter</a>
+        <a className="alone" href={`/api/motors/${motor}/circuit.pdf`}>
+          All of it, PDF
+        </a>
         <a href={`/api/motors/${motor}/circuit.json`}>Circuit as JSON</a>
       </p>
     </>

@@ -69,8 +69,12 @@ function Book({ id }: { id: string }) {
         <h1>Daybook</h1>
         <span className="soft lead">what was written down stays; a correction is a line of its own</span>
         <span className="gap" />
-        <a href={`/api/shops/${id}/daybook.csv?${new URLSearchParams(filter)}`}>CSV</a>
-        <Link to={`/daybook/print?${new URLSearchParams(filter)}`}>Print</Link>
+        <a className="alone" href={`/api/shops/${id}/daybook.csv?${new URLSearchParams(filter)}`}>
+          CSV
+        </a>
+        <Link className="alone" to={`/daybook/print?${new URLSearchParams(filter)}`}>
+          Print
+        </Link>
         <Button type="primary" onClick={() => write({})}>
           Write a line
         </Button>

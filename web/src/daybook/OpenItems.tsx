@@ -7,7 +7,10 @@ export function OpenItems({ shop, machine = '' }: { shop: string; machine?: stri
   if (lines.length === 0) return null;
   const late = lines.filter(l => l.late).length;
   return (
-    <Link className={late > 0 ? 'open-items late' : 'open-items'} to={`/daybook?open=yes&machine=${machine}`}>
+    <Link
+      className={late > 0 ? 'alone open-items late' : 'alone open-items'}
+      to={`/daybook?open=yes&machine=${machine}`}
+    >
       {lines.length} open{late > 0 && `, ${late} late`}
     </Link>
   );

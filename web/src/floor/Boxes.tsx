@@ -3,7 +3,7 @@ import { Fragment, memo, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useLines } from '../frame/shop';
-import { whole } from '../parts/number';
+import { fixed, whole } from '../parts/number';
 import type { Floor, Page, Picture, Site } from './useFloor';
 
 type Broken = Schemas['FloorBroken'];
@@ -174,7 +174,7 @@ function ServiceBox({ d }: { d: Drawn }) {
       <span className="of">of {whole(main.limit_amps)} A</span>
       <Bar share={main.limit_amps ? main.amps / main.limit_amps : 0} />
       <span className="of figures">{whole(main.volts)} V</span>
-      <span className="of">{main.money_an_hour.toFixed(2)} an hour</span>
+      <span className="of">{fixed(main.money_an_hour, 2)} an hour</span>
     </>
   );
 }
@@ -369,4 +369,4 @@ export const Inside = memo(
 );
 
 /** Amps, with a decimal where they are few. */
-export const amps = (v: number) => `${v < 100 ? v.toFixed(1) : whole(v)} A`;
+export const amps = (v: number) => `${v < 100 ? fixed(v, 1) : whole(v)} A`;

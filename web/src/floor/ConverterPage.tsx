@@ -7,7 +7,7 @@ import { keys } from '../api/keys';
 import { clock, say } from '../frame/saving';
 import { useLines } from '../frame/shop';
 import { WithShop } from '../frame/WithShop';
-import { number, whole } from '../parts/number';
+import { fixed, number, whole } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
 import { changed } from './tree';
 import '../parts/band.css';
@@ -61,7 +61,9 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
         <h1>{name}</h1>
         <span className="soft">for all that hangs on it, through its day</span>
         <span className="gap" />
-        <Link to={`/?at=${id}&shop=${shop}`}>On the Floor</Link>
+        <Link className="alone" to={`/?at=${id}&shop=${shop}`}>
+          On the Floor
+        </Link>
       </header>
       {rungs.length === 0 && <p className="soft">No machine hangs on it yet.</p>}
       {now && (
@@ -79,12 +81,12 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
           />
           <Big
             title="Legs apart"
-            value={`${now.unbalance_percent.toFixed(1)} %`}
-            of={`${now.unbalance_loaded_percent.toFixed(1)} % loaded`}
+            value={`${fixed(now.unbalance_percent, 1)} %`}
+            of={`${fixed(now.unbalance_loaded_percent, 1)} % loaded`}
           />
           <Big
             title="Hardest start"
-            value={now.seconds === undefined || now.seconds === null ? 'hangs' : `${now.seconds.toFixed(1)} s`}
+            value={now.seconds === undefined || now.seconds === null ? 'hangs' : `${fixed(now.seconds, 1)} s`}
             of={`${now.hardest}, lowest ${whole(now.lowest_volts)} V`}
           />
         </dl>
@@ -132,12 +134,12 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
                     </td>
                     <td>{whole(r.hottest_percent)} %</td>
                     <td>
-                      {r.unbalance_percent.toFixed(1)}, {r.unbalance_loaded_percent.toFixed(1)} %
+                      {fixed(r.unbalance_percent, 1)}, {fixed(r.unbalance_loaded_percent, 1)} %
                     </td>
                     <td>
                       {r.seconds === undefined || r.seconds === null
                         ? 'hangs'
-                        : `${r.seconds.toFixed(1)} s, ${whole(r.lowest_volts)} V`}
+                        : `${fixed(r.seconds, 1)} s, ${whole(r.lowest_volts)} V`}
                     </td>
                     <td title={r.usable.map(u => `${u.name} ${whole(100 * u.share)} %`).join(', ')}>
                       {r.usable.map(u => whole(100 * u.share)).join(' · ')} %
@@ -189,8 +191,8 @@ function OfShop({ shop, id }: { shop: string; id: string }) {
               <ul>
                 {at_once.map(b => (
                   <li key={b.id}>
-                    <b>{b.name}</b> {b.seconds == null ? 'does not come up' : `is up in ${b.seconds.toFixed(1)} s`}
-                    {b.seconds_alone != null && `, alone in ${b.seconds_alone.toFixed(1)} s`}; lowest{' '}
+                    <b>{b.name}</b> {b.seconds == null ? 'does not come up' : `is up in ${fixed(b.seconds, 1)} s`}
+                    {b.seconds_alone != null && `, alone in ${fixed(b.seconds_alone, 1)} s`}; lowest{' '}
                     {whole(b.lowest_volts)} V, at most {whole(b.peak_amps)} A. {b.says}
                   </li>
                 ))}

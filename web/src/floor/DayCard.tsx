@@ -49,7 +49,9 @@ function OfShop({ shop }: { shop: string }) {
       <header className="page-head">
         <h1>{current?.name}: the day</h1>
         <span className="gap" />
-        <Link to="/">To the Floor</Link>
+        <Link className="alone" to="/">
+          To the Floor
+        </Link>
         <Button type="primary" onClick={() => window.print()}>
           Print
         </Button>

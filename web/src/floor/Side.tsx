@@ -4,7 +4,7 @@ import type { Schemas } from '../api/client';
 import { useTogether } from '../api/hooks';
 import { useLines } from '../frame/shop';
 import { Chart, Keys, scale } from '../parts/Chart';
-import { whole } from '../parts/number';
+import { fixed, whole } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
 import { legs } from '../theme/theme';
 import { amps } from './Boxes';
@@ -58,7 +58,7 @@ export function StartPanel({
   const lines = [line('ab', 'a'), line('bc', 'b'), line('ca', 'c')];
   const says =
     start.seconds !== undefined && start.seconds !== null
-      ? `up in ${start.seconds.toFixed(1)} s, lowest ${whole(start.lowest_volts)} V, ${amps(start.peak_amps)} at most`
+      ? `up in ${fixed(start.seconds, 1)} s, lowest ${whole(start.lowest_volts)} V, ${amps(start.peak_amps)} at most`
       : 'it does not come up';
   return (
     <section className="panel start-panel" aria-live="polite">

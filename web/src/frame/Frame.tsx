@@ -11,6 +11,7 @@ import { lazy } from 'react';
 import { NavLink, Outlet, useLocation } from 'react-router';
 import { useEvents } from '../api/events';
 import { Later } from '../parts/Later';
+import { useReading } from '../theme/reading';
 import { useSaving } from './saving';
 import { Away, Sending } from './Sending';
 
@@ -26,6 +27,7 @@ export function Frame() {
   const trouble = useEvents();
   const saving = useSaving();
   const { pathname } = useLocation();
+  const { mark } = useReading();
   return (
     <div className="frame">
       <nav className="spine" aria-label="Places">
@@ -85,7 +87,7 @@ export function Frame() {
           <Who />
         </Later>
       </header>
-      <main className="work">
+      <main className="work" key={mark}>
         {trouble && <Alert type="error" showIcon banner role="alert" title={trouble} />}
         <Away />
         <Outlet />

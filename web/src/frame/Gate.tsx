@@ -37,7 +37,7 @@ export function Gate({ named, onIn }: { named: boolean; onIn: () => void }) {
   }
 
   return (
-    <div className="gate">
+    <div className="gate" role="dialog" aria-modal="true" aria-label="Who is there?">
       <form className="panel" onSubmit={send}>
         <h1>Brackmoor</h1>
         {named && (

@@ -68,7 +68,7 @@ function SignedIn({ me }: { me: Schemas['Me'] }) {
           {fault}
         </p>
       )}
-      <h3>Signed in</h3>
+      <h2>Signed in</h2>
       <ul>
         {me.sign_ins.map(s => (
           <li key={s.id}>

@@ -7,20 +7,24 @@ import './band.css';
 export const Band = memo(function Band({ rows }: { rows: Row[] }) {
   return (
     <dl className="band" aria-label="Answer">
-      {rows.map(row => (
-        <div key={row.label}>
-          <dt>
-            {row.label}
-            {row.assumed && <em>assumed</em>}
-          </dt>
-          <dd className={row.value.length > 11 ? 'figures long' : 'figures'}>
-            <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
-              <span className="value">{row.value}</span>
-            </Figure>
-          </dd>
-          <dd className="remark">{row.remark}</dd>
-        </div>
-      ))}
+      {rows.map(row => {
+        const [value, aside] = row.value.split(/ (?=\(.*\)$)/);
+        return (
+          <div key={row.label}>
+            <dt>
+              {row.label}
+              {row.assumed && <em>assumed</em>}
+            </dt>
+            <dd className={value!.length > 11 ? 'figures long' : 'figures'}>
+              <Figure figure={row.figure} label={`${row.label} ${row.value}: show the working`}>
+                <span className="value">{value}</span>
+                {aside && <span className="aside">{aside}</span>}
+              </Figure>
+            </dd>
+            <dd className="remark">{row.remark}</dd>
+          </div>
+        );
+      })}
     </dl>
   );
 });

@@ -1,6 +1,6 @@
 import { Input } from 'antd';
 import { useKept } from './kept';
-import { number } from './number';
+import { marked, number } from './number';
 
 /**
  * A figure typed by hand, with comma or point. What is none, or out of range, stays as it was typed with a sentence
@@ -67,7 +67,7 @@ export function Numeral({
         maxLength={20}
         suffix={unit}
         placeholder={placeholder}
-        value={text ?? (value === null ? '' : String(value))}
+        value={text ?? (value === null ? '' : marked(String(value)))}
         onChange={e => type(e.target.value)}
         onBlur={rest}
       />

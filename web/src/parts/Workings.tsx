@@ -27,7 +27,11 @@ export function Workings({ list, motor, children }: { list: Working[]; motor?: s
       >
         {working && <Steps working={working} />}
         {working && working.rules.length > 0 && <p className="soft">Judged by {working.rules.join(', ')}.</p>}
-        {working && motor && <Link to={`/rulebook?tab=sums&motor=${motor}`}>Reckon on, any way round</Link>}
+        {working && motor && (
+          <Link className="alone" to={`/rulebook?tab=sums&motor=${motor}`}>
+            Reckon on, any way round
+          </Link>
+        )}
       </Drawer>
     </Open.Provider>
   );

@@ -35,8 +35,7 @@ export function SheetPage() {
         <Button type="primary" autoFocus onClick={() => window.print()}>
           Print
         </Button>
-        <Button href={`/api/motors/${motor}/sheet.pdf?paper=A4`}>PDF, A4</Button>
-        <Button href={`/api/motors/${motor}/sheet.pdf?paper=Letter`}>PDF, Letter</Button>
+        <Button href={`/api/motors/${motor}/sheet.pdf`}>PDF</Button>
       </div>
       <article className="sheet">
         <header>

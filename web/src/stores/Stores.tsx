@@ -69,7 +69,9 @@ function Page({
           allowClear
           onChange={e => look(e.target.value)}
         />
-        <a href={`/api/shops/${shop.id}/tables/part`}>CSV</a>
+        <a className="alone" href={`/api/shops/${shop.id}/tables/part`}>
+          CSV
+        </a>
         <Select
           aria-label="Put a part in"
           value={null}
