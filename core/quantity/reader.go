@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode/utf8"
 )
 
 // Reader is how one person reads figures, whatever the country of the shop. Units of another system stand beside
@@ -187,21 +188,14 @@ func (r Reader) beside(text string) string {
 
 // joined says that what was taken for a figure and its unit is part of another word, "IP54 in" or "20 mA".
 func joined(before, after, unit string) bool {
-	if last := strings.TrimRight(before, " \u00a0"); last != before {
-		before = "" // a word of its own
+	if r, size := utf8.DecodeLastRuneInString(before); size > 0 && !strings.ContainsRune(" \u00a0(<>≤≥±~≈“", r) {
+		return true
 	}
-	for _, r := range []rune(before)[max(0, len([]rune(before))-1):] {
-		if r != '(' && r != '<' && r != '>' && r != '≤' && r != '≥' && r != '±' && r != '~' && r != '≈' && r != '“' {
-			return true
-		}
+	r, size := utf8.DecodeRuneInString(after)
+	if unit == "in" && r == ' ' { // the word, for all that is known
+		return true
 	}
-	for _, r := range after {
-		if unit == "in" && r == ' ' { // the word, for all that is known
-			return true
-		}
-		return !strings.ContainsRune(" \u00a0,.;:)–?!”’", r)
-	}
-	return false
+	return size > 0 && !strings.ContainsRune(" \u00a0,.;:)–?!”’", r)
 }
 
 // say is the numbers in the other unit, "" where it has none.
