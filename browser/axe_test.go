@@ -66,6 +66,7 @@ func thumb(p *page, where string) {
 	was := eval[[2]int64](p, "[innerWidth, innerHeight]")
 	p.do(chromedp.EmulateViewport(390, 844))
 	defer func() { p.do(chromedp.EmulateViewport(was[0], was[1])) }()
+	axe(p, where+" on a phone")
 	small := eval[[]string](p, `new Promise((done) => setTimeout(done, 300)).then(() => {
 		const own = '.ant-input-affix-wrapper, .ant-select, .ant-segmented-item, .ant-switch, .ant-picker, ' +
 			'.ant-slider, .ant-radio-wrapper, .ant-tabs-tab, .ant-input-number';
@@ -87,8 +88,7 @@ func thumb(p *page, where string) {
 			const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
 			const hits = (dx, dy) => {
 				const hit = document.elementFromPoint(x + dx, y + dy);
-				return hit && (area.contains(hit) || hit.contains(area) && hit.matches(own + ', label, button, a') ||
-					hit.closest('.ant-tabs-nav'));
+				return hit && (area.contains(hit) || hit.contains(area) && hit.matches(own + ', label, button, a'));
 			};
 			if (!hits(0, 0)) continue; // it lies under something else
 			const far = box.width >= 43.5 && box.height >= 43.5 ? 20 : 21; // hits are found to a pixel

@@ -2,10 +2,14 @@ package browser
 
 import (
 	"fmt"
+	"math/rand/v2"
+	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // opens shows one of the tabs of a step, by how its name begins.
@@ -147,8 +151,8 @@ func TestOwnControlsBecomeInputs(t *testing.T) {
 	p.visit("/machines/tarn-borer/wire")
 	p.opens("Machine’s own")
 	p.press("Write down a terminal")
-	p.until("document.querySelector('.own-controls input')")
-	eval[bool](p, "document.querySelector('.own-controls input').focus() ?? true")
+	p.until("document.querySelector('.own-controls li input')")
+	eval[bool](p, "document.querySelector('.own-controls li input').focus() ?? true")
 	p.keys("S7")
 	p.until("document.querySelector('[aria-label=\"What terminal S7 is for\"]')")
 	p.click("[aria-label='What terminal S7 is for']")
@@ -159,6 +163,16 @@ func TestOwnControlsBecomeInputs(t *testing.T) {
 	p.saved()
 	p.visit("/machines/tarn-borer/wire?tab=own")
 	p.shows(".becomes", "two inputs and the common")
+	// Its cabinet is photographed, and a terminal says on which photo it is.
+	file := filepath.Join(t.TempDir(), "cabinet.jpg")
+	require.NoError(t, os.WriteFile(file, drawPlate(rand.New(rand.NewPCG(1, 1)), "enamel", "tilt").jpeg, 0o600))
+	p.do(chromedp.SetUploadFiles(chromedp.CSS("#photo-file"), []string{file}))
+	p.until("document.querySelector('.photo-view img')?.alt === 'The cabinet, cabinet.jpg'")
+	choose(p, "Photo of terminal S7", "cabinet.jpg")
+	p.saved()
+	p.visit("/machines/tarn-borer/plate")
+	p.shows(".photos", "Photo of the plate")
+	assert.False(t, eval[bool](p, "!!document.querySelector('.photo-view')"), "it is none of the plate")
 }
 
 // What is on hand is put in with what it measures, banks are made up of it, and a machine's parts are reserved of it.

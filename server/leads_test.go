@@ -104,6 +104,12 @@ func TestPhotosOfAPlate(t *testing.T) {
 		s.ask("POST", at+"?id="+id, file.String()).problem(http.StatusUnprocessableEntity)
 	}
 	s.ask("POST", "/api/motors/nobody/photos", file.String()).problem(http.StatusNotFound)
+	assert.Equal(t, store.ShowsPlate, added.Shows)
+	var cabinet store.Photo
+	s.ask("POST", at+"?shows=cabinet", file.String()).json(&cabinet)
+	assert.Equal(t, store.ShowsCabinet, cabinet.Shows)
+	assert.Equal(t, http.StatusOK, s.ask("DELETE", "/api/photos/"+cabinet.ID, "").Code)
+	s.ask("POST", at+"?shows=anything", file.String()).problem(http.StatusUnprocessableEntity)
 	var part store.Photo
 	s.ask("POST", "/api/shops/tarn-hollow/photos", file.String()).json(&part)
 	assert.Equal(t, http.StatusOK, s.ask("GET", "/api/photos/"+part.ID+"/image", "").Code)

@@ -15,7 +15,7 @@ import (
 	"brackmoor/store"
 )
 
-// PhotoList is the photos of a motor's plate, oldest first.
+// PhotoList is the photos of a motor, oldest first.
 type PhotoList struct {
 	Photos []store.Photo `json:"photos" nullable:"false"`
 }
@@ -29,7 +29,7 @@ var photoID = regexp.MustCompile(`^[0-9A-Za-z-]{16,64}$`)
 func (s *service) photos(api huma.API) {
 	huma.Register(
 		api,
-		operation("photosOfMotor", "GET", "/motors/{id}/photos", "The photos of its plate"),
+		operation("photosOfMotor", "GET", "/motors/{id}/photos", "The photos of its plate and cabinet"),
 		func(ctx context.Context, in *WithID) (*body[PhotoList], error) {
 			if _, err := s.Store.Motor(ctx, in.ID); err != nil {
 				return nil, s.fault(ctx, err)
@@ -64,8 +64,13 @@ func (s *service) addPhoto(
 			)
 			return
 		}
+		shows := r.URL.Query().Get("shows")
+		if shows != "" && shows != store.ShowsPlate && shows != store.ShowsCabinet {
+			refuse(w, huma.Error422UnprocessableEntity("A photo shows a plate or a cabinet."))
+			return
+		}
 		added, err := keep(r.Context(), chi.URLParam(r, "id"),
-			store.Photo{ID: id, Name: name, Width: picture.Width, Height: picture.Height}, picture.JPEG)
+			store.Photo{ID: id, Shows: shows, Name: name, Width: picture.Width, Height: picture.Height}, picture.JPEG)
 		if err != nil {
 			refuse(w, s.fault(r.Context(), err))
 			return

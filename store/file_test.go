@@ -176,7 +176,8 @@ func TestCheckFindsWhatIsWrong(t *testing.T) {
 		{"taken in", `UPDATE shops SET supply = json_set(supply, '$.volts', 9e9) WHERE id = 'tarn-hollow'`},
 		{"ahead of now", line + "('2036-01-01T00:00:00Z', 'x', 'x')"},
 		{"runs back", line + "('2020-01-01T00:00:00Z', 'x', 'x')"},
-		{"photo p", "INSERT INTO photos VALUES ('p', 'tarn-shaper-m1', 'x', 1, 1, x'', '2026-01-01T00:00:00Z', NULL)"},
+		{"photo p", "INSERT INTO photos (id, motor_id, name, width, height, image, added_at) " +
+			"VALUES ('p', 'tarn-shaper-m1', 'x', 1, 1, x'', '2026-01-01T00:00:00Z')"},
 		{"damaged", "PRAGMA writable_schema = 1; UPDATE sqlite_master SET rootpage = 3 WHERE rootpage = 7"},
 	} {
 		says, change := c.says, c.change

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"errors"
@@ -9,13 +10,20 @@ import (
 
 // MostPhotos is how many photos a motor can have, MostPartPhotos a shop's parts on hand together.
 const (
-	MostPhotos     = 12
+	MostPhotos     = 24
 	MostPartPhotos = 1000
 )
 
-// Photo is a picture of a plate, without its bytes.
+// What a photo of a motor shows.
+const (
+	ShowsPlate   = "plate"
+	ShowsCabinet = "cabinet"
+)
+
+// Photo is a picture of a motor's plate, of its machine's cabinet, or of a part, without its bytes.
 type Photo struct {
 	ID     string `json:"id"`
+	Shows  string `json:"shows"`
 	Name   string `json:"name"`
 	Width  int    `json:"width"`
 	Height int    `json:"height"`
@@ -25,9 +33,9 @@ type Photo struct {
 // Photos lists the photos of a motor, the oldest first.
 func (s *Store) Photos(ctx context.Context, motorID string) ([]Photo, error) {
 	list, err := collect(ctx, s.DB, func(rows *sql.Rows) (p Photo, err error) {
-		return p, rows.Scan(&p.ID, &p.Name, &p.Width, &p.Height, &p.At)
-	}, "SELECT id, name, width, height, added_at FROM photos WHERE motor_id = ? AND deleted_at IS NULL ORDER BY "+
-		"added_at, id", motorID)
+		return p, rows.Scan(&p.ID, &p.Shows, &p.Name, &p.Width, &p.Height, &p.At)
+	}, "SELECT id, shows, name, width, height, added_at FROM photos WHERE motor_id = ? AND deleted_at IS NULL "+
+		"ORDER BY added_at, id", motorID)
 	if list == nil {
 		list = []Photo{}
 	}
@@ -56,9 +64,10 @@ func (s *Store) PhotoImage(ctx context.Context, id string) (jpeg []byte, err err
 	return jpeg, nil
 }
 
-// AddPhoto keeps a photo of a motor's plate. One that was given an id by who sent it is kept once, however often it
-// is sent.
+// AddPhoto keeps a photo of a motor's plate or cabinet, the plate where nothing is said. One that was given an id by
+// who sent it is kept once, however often it is sent.
 func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []byte) (Photo, error) {
+	p.Shows = cmp.Or(p.Shows, ShowsPlate)
 	return s.addPhoto(ctx, "photos", motorID, p, jpeg, func(tx *transaction) (where, error) {
 		place, err := motorPlace(ctx, tx, motorID)
 		return where{place.Shop.ID, place.Machine.ID, motorID}, err
@@ -67,6 +76,7 @@ func (s *Store) AddPhoto(ctx context.Context, motorID string, p Photo, jpeg []by
 
 // AddPartPhoto keeps a photo of a part that a shop has on hand; what names it is the part.
 func (s *Store) AddPartPhoto(ctx context.Context, shopID string, p Photo, jpeg []byte) (Photo, error) {
+	p.Shows = "part"
 	return s.addPhoto(ctx, "part_photos", shopID, p, jpeg, func(tx *transaction) (where, error) {
 		_, err := readShop(ctx, tx, shopID)
 		return where{shop: shopID}, err
@@ -86,8 +96,8 @@ func (s *Store) addPhoto(
 			return err
 		}
 		var whose string
-		err = tx.QueryRowContext(ctx, "SELECT "+rooms[table].owner+", name, width, height, added_at FROM "+table+
-			" WHERE id = ?", p.ID).Scan(&whose, &p.Name, &p.Width, &p.Height, &p.At)
+		err = tx.QueryRowContext(ctx, "SELECT "+rooms[table].owner+", shows, name, width, height, added_at FROM "+table+
+			" WHERE id = ?", p.ID).Scan(&whose, &p.Shows, &p.Name, &p.Width, &p.Height, &p.At)
 		switch {
 		case err == nil && whose == owner:
 			return nil // it was sent before, and its answer was lost
@@ -97,8 +107,8 @@ func (s *Store) addPhoto(
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, "INSERT INTO "+table+" (id, "+rooms[table].owner+
-			", name, width, height, image, added_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
-			p.ID, owner, p.Name, p.Width, p.Height, jpeg, p.At); err != nil {
+			", shows, name, width, height, image, added_at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)",
+			p.ID, owner, p.Shows, p.Name, p.Width, p.Height, jpeg, p.At); err != nil {
 			return err
 		}
 		if err := fits(ctx, tx, table, p.ID); err != nil {

@@ -682,7 +682,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The photos of its plate */
+        /** The photos of its plate and cabinet */
         get: operations["photosOfMotor"];
         put?: never;
         post?: never;
@@ -4476,6 +4476,7 @@ export interface components {
             height: number;
             id: string;
             name: string;
+            shows: string;
             /** Format: int64 */
             width: number;
         };

@@ -4,6 +4,7 @@ import { useChoices, usePhotos } from '../api/hooks';
 import { Numeral } from '../parts/Numeral';
 import { fixed } from '../parts/number';
 import type { Draft, Set } from './parts';
+import { Photos } from './Photos';
 
 type Terminal = Schemas['ControlsTerminal'];
 
@@ -26,7 +27,8 @@ export function OwnControls({
   set: Set;
 }) {
   const functions = useChoices().data?.functions ?? [];
-  const photos = usePhotos(motor).data?.photos ?? [];
+  // A terminal's photo is most likely one of the cabinet; photos of before there were such are of the plate.
+  const photos = (usePhotos(motor).data?.photos ?? []).toSorted((a, b) => a.shows.localeCompare(b.shows));
   const list = draft.controls;
   const put = (i: number, change: Partial<Terminal>) =>
     set(`controls.${i}`, { controls: list.map((t, k) => (k === i ? { ...t, ...change } : t)) });
@@ -35,6 +37,7 @@ export function OwnControls({
       <p className="soft">
         Isolate, lock, prove dead. Then terminal by terminal, before a wire comes off: nothing is remembered afterwards.
       </p>
+      <Photos motor={motor} shows="cabinet" />
       <ul>
         {list.map((t, i) => {
           const becomes = made.controls[i];
@@ -83,7 +86,7 @@ export function OwnControls({
                     value={t.photo ?? ''}
                     options={[
                       { value: '', label: 'none' },
-                      ...photos.map((p, k) => ({ value: p.id, label: `photo ${k + 1}` })),
+                      ...photos.map((p, k) => ({ value: p.id, label: p.name || `${p.shows}, photo ${k + 1}` })),
                     ]}
                     onChange={v => put(i, { photo: v })}
                   />

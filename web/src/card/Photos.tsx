@@ -15,15 +15,15 @@ const ReadPhoto = lazy(() => import('../photo/ReadPhoto').then(m => ({ default: 
 
 type Photo = Schemas['StorePhoto'];
 
-/** Photos of the plate beside its fields, with zoom and contrast; one of them may be read into the fields. */
+/** Photos of a motor's plate or its machine's cabinet, with zoom and contrast; a plate may be read into its fields. */
 export function Photos({
   motor,
+  shows,
   plate,
-  onRead,
 }: {
   motor: string;
-  plate: Plate;
-  onRead: (fields: Partial<Plate>) => void;
+  shows: 'plate' | 'cabinet';
+  plate?: { have: Plate; onRead: (fields: Partial<Plate>) => void };
 }) {
   const queries = useQueryClient();
   const notes = useNotes();
@@ -32,9 +32,10 @@ export function Photos({
   const [fault, setFault] = useState('');
   const [busy, setBusy] = useState(false);
   const [reading, setReading] = useState('');
-  const { waiting, add: later } = usePending(`photos ${motor}`, 'photos', motor);
+  const pending = usePending(`photos ${motor}`, 'photos', motor);
+  const waiting = pending.waiting.filter(w => (w.shows ?? 'plate') === shows);
   const pick = useRef<HTMLInputElement>(null);
-  const photos = list.data?.photos ?? [];
+  const photos = (list.data?.photos ?? []).filter(p => p.shows === shows);
   const photo = photos.find(p => p.id === shown) ?? photos.at(-1);
   const again = () => queries.invalidateQueries({ queryKey: keys.photos(motor) });
   const add = async (files: FileList | null) => {
@@ -44,11 +45,11 @@ export function Photos({
       for (const file of files ?? []) {
         const id = newId();
         try {
-          await sendPhoto(`motors/${motor}`, file, id);
+          await sendPhoto(`motors/${motor}`, file, id, shows);
         } catch (e) {
           if (!(e instanceof Problem && e.status === 0 && keepsPhotos())) throw e;
           await keepPicture(id, file); // away from the server: it waits, and is sent once
-          later({ id, name: file.name, type: file.type });
+          pending.add({ id, name: file.name, type: file.type, shows });
         }
       }
       setShown('');
@@ -77,20 +78,20 @@ export function Photos({
       setFault(words(e));
     }
   };
-  if (reading)
+  if (reading && plate)
     return (
       <Later wait={<p className="panel soft">Fetching what reads letters…</p>}>
-        <ReadPhoto src={photoAt(reading)} have={plate} onRead={onRead} onClose={() => setReading('')} />
+        <ReadPhoto src={photoAt(reading)} have={plate.have} onRead={plate.onRead} onClose={() => setReading('')} />
       </Later>
     );
   return (
     <section className="panel photos">
       <header>
-        <h2>Photo of the plate</h2>
+        <h2>Photo of the {shows}</h2>
         <input
           ref={pick}
           id="photo-file"
-          aria-label="Photo of the plate, as a file"
+          aria-label={`Photo of the ${shows}, as a file`}
           tabIndex={-1}
           className="visually-hidden"
           type="file"
@@ -116,7 +117,12 @@ export function Photos({
         </p>
       )}
       {photo && (
-        <View key={photo.id} photo={photo} onRead={() => setReading(photo.id)} onTake={() => void take(photo)} />
+        <View
+          key={photo.id}
+          photo={photo}
+          onRead={plate && (() => setReading(photo.id))}
+          onTake={() => void take(photo)}
+        />
       )}
       {photos.length > 1 && (
         <div className="thumbs" role="group" aria-label="Photos">
@@ -137,7 +143,7 @@ export function Photos({
   );
 }
 
-function View({ photo, onRead, onTake }: { photo: Photo; onRead: () => void; onTake: () => void }) {
+function View({ photo, onRead, onTake }: { photo: Photo; onRead?: () => void; onTake: () => void }) {
   const [zoom, setZoom] = useState(1);
   const [contrast, setContrast] = useState(1);
   return (
@@ -145,7 +151,7 @@ function View({ photo, onRead, onTake }: { photo: Photo; onRead: () => void; onT
       <div className="photo-view" tabIndex={0} role="group" aria-label="The photo; scroll to move over it">
         <img
           src={photoAt(photo.id)}
-          alt={`Plate, ${photo.name || 'photo'}`}
+          alt={`The ${photo.shows}, ${photo.name || 'photo'}`}
           width={photo.width}
           height={photo.height}
           style={{ width: `${100 * zoom}%`, filter: `contrast(${contrast})` }}
@@ -160,9 +166,11 @@ function View({ photo, onRead, onTake }: { photo: Photo; onRead: () => void; onT
           Contrast
           <Slider ariaLabelForHandle="Contrast" min={0.5} max={3} step={0.1} value={contrast} onChange={setContrast} />
         </label>
-        <Button type="primary" onClick={onRead}>
-          Read the plate from it
-        </Button>
+        {onRead && (
+          <Button type="primary" onClick={onRead}>
+            Read the plate from it
+          </Button>
+        )}
         <Button onClick={onTake}>Take away</Button>
       </div>
     </>

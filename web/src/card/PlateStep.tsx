@@ -45,8 +45,11 @@ export function PlateStep({
     <div className="plate-step">
       <Photos
         motor={motor}
-        plate={draft.plate}
-        onRead={fields => set('plate.photo', { plate: { ...draft.plate, ...fields } })}
+        shows="plate"
+        plate={{
+          have: draft.plate,
+          onRead: fields => set('plate.photo', { plate: { ...draft.plate, ...fields } }),
+        }}
       />
       <div className="plate-pair">
         <section className="panel">

@@ -8,6 +8,7 @@ export interface WaitingPhoto {
   id: string;
   name: string;
   type: string;
+  shows?: string;
 }
 
 /** What may be made away from the server, by where it goes. */
@@ -39,11 +40,11 @@ export const keepsPhotos = () => typeof caches !== 'undefined';
 export const keepPicture = async (id: string, file: File) =>
   (await caches.open(pictures)).put(pictureAt(id), new Response(file));
 
-async function postPhoto(of: string, { id, name, type }: WaitingPhoto) {
+async function postPhoto(of: string, { id, name, type, shows }: WaitingPhoto) {
   const kept = await caches.open(pictures);
   const picture = await kept.match(pictureAt(id));
   if (!picture) throw new Problem(410, `This browser no longer has the picture of ${name}.`);
-  const sent = await sendPhoto(`motors/${of}`, new File([await picture.blob()], name, { type }), id);
+  const sent = await sendPhoto(`motors/${of}`, new File([await picture.blob()], name, { type }), id, shows);
   await kept.delete(pictureAt(id));
   return sent;
 }

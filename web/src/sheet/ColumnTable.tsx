@@ -14,7 +14,7 @@ export function ColumnTable({
   cell?: (row: string, column: string, text: string) => ReactNode;
 }) {
   return (
-    <div className="columns-scroll">
+    <div className="columns-scroll" tabIndex={0} role="group" aria-label={table.title}>
       <table className="columns">
         <caption>
           {table.title}

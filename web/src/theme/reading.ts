@@ -7,7 +7,8 @@ export type Reading = Record<string, string>;
 const cookie = 'brackmoor-reading';
 
 function kept(): Reading {
-  const found = document.cookie.split('; ').find(c => c.startsWith(`${cookie}=`));
+  const all = typeof document === 'undefined' ? '' : document.cookie; // figures are printed in tests without a page
+  const found = all.split('; ').find(c => c.startsWith(`${cookie}=`));
   return Object.fromEntries(new URLSearchParams(found?.slice(cookie.length + 1)));
 }
 

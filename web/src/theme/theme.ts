@@ -82,6 +82,12 @@ export function themeNow(dark: boolean): ThemeConfig {
       motion: false,
     },
     components: {
+      Button: {
+        defaultHoverColor: now('ink'),
+        defaultActiveColor: now('ink'),
+        defaultHoverBorderColor: now('ink'),
+        defaultActiveBorderColor: now('ink'),
+      },
       Tabs: { itemSelectedColor: now('enamel'), itemHoverColor: now('enamel'), inkBarColor: now('enamel') },
       Slider: {
         railSize: 8,
