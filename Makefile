@@ -11,7 +11,7 @@ APP      := web/dist/app/index.html
 
 GOLINES  := go tool golines -m 120 -t 4 --base-formatter=gofmt --no-reformat-tags
 
-.PHONY: build demo test hard photos verify lint format web-check api api-check bench chromium ngspice screenshots clean
+.PHONY: build demo test hard photos away verify lint format web-check api api-check bench chromium ngspice screenshots clean
 
 build: $(BIN)
 
@@ -98,6 +98,15 @@ hard:
 PHOTOS ?= 90
 photos: chromium $(APP)
 	BRACKMOOR_BROWSER=required BRACKMOOR_PHOTOS=$(PHOTOS) go test -count=1 -timeout 30m -v -run TestPlatesFromPhotos ./browser/
+
+# What the core would be on a phone: how large as WebAssembly, and how long its answers take there and here.
+away:
+	@mkdir -p var
+	go build -o var/away ./hard/away
+	GOOS=js GOARCH=wasm go build -ldflags='-s -w' -o var/away.wasm ./hard/away
+	@echo "As WebAssembly: $$(($$(gzip -9 -c var/away.wasm | wc -c) / 1000)) kB gzipped"
+	@echo "Here, ms:" && var/away < demo/tarn-hollow.json
+	@echo "As WebAssembly, ms:" && $$(go env GOROOT)/lib/wasm/go_js_wasm_exec var/away.wasm < demo/tarn-hollow.json
 
 screenshots: chromium $(APP)
 	BRACKMOOR_BROWSER=required BRACKMOOR_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./browser/

@@ -2,6 +2,7 @@ package browser
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"strings"
 	"testing"
@@ -86,7 +87,7 @@ func (l *listener) hears(role, name string) said {
 // types goes forward to a field and replaces what stands in it.
 func (l *listener) types(name, text string) {
 	l.Helper()
-	l.keysAt(l.hears("textbox", name), "")
+	l.presses("textbox", name, "")
 	eval[bool](l.page, "(document.activeElement.select?.(), true)")
 	l.keys(text)
 }
@@ -94,15 +95,15 @@ func (l *listener) types(name, text string) {
 // presses goes forward to a button, link or choice and presses it.
 func (l *listener) presses(role, name, key string) {
 	l.Helper()
-	l.keysAt(l.hears(role, name), key)
-}
-
-func (l *listener) keysAt(s said, keys string) {
-	l.Helper()
-	_, err := chromedp.Call(l.ctx, dom.Focus, dom.FocusParams{BackendNodeID: s.node})
-	require.NoError(l, err, s)
-	if keys != "" {
-		l.keys(keys)
+	from := l.at
+	err := errors.New("not tried yet")
+	for end := time.Now().Add(20 * time.Second); err != nil && time.Now().Before(end); time.Sleep(50 * time.Millisecond) {
+		l.at = from // it may not be there to be pressed for a moment, or be drawn anew
+		_, err = chromedp.Call(l.ctx, dom.Focus, dom.FocusParams{BackendNodeID: l.hears(role, name).node})
+	}
+	require.NoError(l, err, "%s %q", role, name)
+	if key != "" {
+		l.keys(key)
 	}
 }
 

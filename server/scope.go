@@ -119,7 +119,9 @@ func (s *service) scopes(api huma.API) {
 				CapacitorPeak: t.CapacitorPeak,
 				StartKeeps:    t.StartKeeps,
 			}
+			waveform.Brief(times, 8)
 			for k, name := range capacitor.TraceChannels {
+				waveform.Brief(thin[k], 5)
 				v.Channels[name] = thin[k]
 			}
 			return &body[ScopeView]{v}, nil

@@ -188,7 +188,7 @@ function Board({ rig, todo }: { rig: Rig; todo: (d: Doing) => void }) {
           )}
         </div>
       ))}
-      <h3>Cans</h3>
+      <h2>Cans</h2>
       <ul className="rig-cans">
         {rig.cans.map(c => (
           <li key={c.id}>
@@ -270,13 +270,15 @@ function Mistakes({ rig }: { rig: Rig }) {
   return (
     <section className="panel rig-mistakes" aria-label="Mistakes">
       <h2>{rig.mistakes.length === 0 ? 'No mistakes so far' : `${rig.mistakes.length} that would have hurt`}</h2>
-      <ul className="plain">
-        {[...rig.mistakes].reverse().map((m, i) => (
-          <li key={rig.mistakes.length - i}>
-            <Sign severity="stop" size={14} /> <span className="figures">{fixed(m.seconds, 1)} s</span> {m.says}
-          </li>
-        ))}
-      </ul>
+      <div className="rig-list" tabIndex={0} role="group" aria-label="What would have hurt">
+        <ul className="plain">
+          {[...rig.mistakes].reverse().map((m, i) => (
+            <li key={rig.mistakes.length - i}>
+              <Sign severity="stop" size={14} /> <span className="figures">{fixed(m.seconds, 1)} s</span> {m.says}
+            </li>
+          ))}
+        </ul>
+      </div>
     </section>
   );
 }

@@ -10,7 +10,7 @@ type Broken = Schemas['FloorBroken'];
 type Head = Schemas['FloorHead'];
 
 /** What a hand does to things on the floor. */
-export type Acts = Pick<Floor, 'flip' | 'turn' | 'throwOver'> & { select: (id: string) => void };
+export type Acts = Pick<Floor, 'flip' | 'foresee' | 'turn' | 'throwOver'> & { select: (id: string) => void };
 
 /** What a box is drawn from: the parts of the picture and of the tree that are its own, and no more. */
 export interface Drawn {
@@ -126,17 +126,20 @@ const Flip = memo(function Flip(props: {
   on: boolean;
   dead?: boolean;
   small?: boolean;
-  flip: Acts['flip'];
+  acts: Acts;
 }) {
   const all = [props.id, ...(props.within?.split(' ') ?? [])];
+  const near = () => !props.dead && props.acts.foresee(all, !props.on);
   return (
-    <Switch
-      size={props.small ? 'small' : undefined}
-      checked={props.on}
-      aria-label={`${props.name}, on`}
-      disabled={props.dead}
-      onChange={on => props.flip(all, on)}
-    />
+    <span className="flip" onPointerEnter={near} onPointerDown={near} onFocus={near}>
+      <Switch
+        size={props.small ? 'small' : undefined}
+        checked={props.on}
+        aria-label={`${props.name}, on`}
+        disabled={props.dead}
+        onChange={on => props.acts.flip(all, on)}
+      />
+    </span>
   );
 });
 
@@ -219,7 +222,7 @@ function ConverterBox({ d }: { d: Drawn }) {
   return (
     <>
       <Head d={d} name={d.name}>
-        <Flip id={d.id} name={d.name} on={now.on} flip={d.acts.flip} />
+        <Flip id={d.id} name={d.name} on={now.on} acts={d.acts} />
       </Head>
       <span className="line">
         <Figure text={now.on ? `${whole(now.idler_percent)} %` : 'stands'} working={now.on ? now.working : ''} />
@@ -254,7 +257,7 @@ function BusBox({ d }: { d: Drawn }) {
   return (
     <>
       <Head d={d} name={d.name}>
-        <Flip id={d.id} name={d.name} on={now?.on === true} flip={d.acts.flip} />
+        <Flip id={d.id} name={d.name} on={now?.on === true} acts={d.acts} />
       </Head>
       <span className="line">
         <Figure text={bus ? `${whole(bus.volts)} V dc` : 'off'} working={bus && now ? now.working : ''} />
@@ -299,7 +302,7 @@ function MachineBox({ d }: { d: Drawn }) {
           name={now.name}
           on={now.on}
           dead={together.every(m => !m.known)}
-          flip={acts.flip}
+          acts={acts}
         />
       </Head>
       {now.motors.map((m, i) => {
@@ -307,9 +310,7 @@ function MachineBox({ d }: { d: Drawn }) {
         return (
           <span key={m.id} className="motor">
             {many && <span className="motor-name">{name}</span>}
-            {m.apart && (
-              <Flip id={m.id} name={`${now.name}, ${name}`} on={m.on} dead={!m.known} flip={acts.flip} small />
-            )}
+            {m.apart && <Flip id={m.id} name={`${now.name}, ${name}`} on={m.on} dead={!m.known} acts={acts} small />}
             <Load
               motor={m.id}
               name={`Load of ${now.name}${name && `, ${name}`}`}
@@ -345,7 +346,7 @@ function LoadBox({ d }: { d: Drawn }) {
   return (
     <Head d={d} name={now.name}>
       <span className="of figures">{now.on ? (now.live ? amps(now.amps) : 'dead') : 'off'}</span>
-      <Flip id={d.id} name={now.name} on={now.on} flip={d.acts.flip} />
+      <Flip id={d.id} name={now.name} on={now.on} acts={d.acts} />
     </Head>
   );
 }

@@ -35,8 +35,8 @@ function ShopFloor({ shop }: { shop: string }) {
   const set = useRef(setParams);
   set.current = setParams;
   const select = useCallback((id: string) => set.current(id ? { at: id } : {}, { replace: true }), []);
-  const { flip, turn, throwOver } = floor;
-  const acts = useMemo(() => ({ flip, turn, throwOver, select }), [flip, turn, throwOver, select]);
+  const { flip, foresee, turn, throwOver } = floor;
+  const acts = useMemo(() => ({ flip, foresee, turn, throwOver, select }), [flip, foresee, turn, throwOver, select]);
   if (floor.page.isError)
     return (
       <p className="problem" role="alert">

@@ -5,7 +5,7 @@ import { Problem, words, type Schemas } from '../api/client';
 import { changeSite, leaveFloor, readFloor, startOnFloor, tryFloor } from '../api/hooks';
 import { keys } from '../api/keys';
 import { clock, say } from '../frame/saving';
-import { Follower } from '../parts/follow';
+import { Follower, once } from '../parts/follow';
 import { merged } from './merge';
 
 export type Page = Schemas['FloorPage'];
@@ -79,10 +79,19 @@ export function useFloor(shop: string) {
   const shownNow = useRef<() => void>(() => {});
   const first = useRef<Picture>(undefined);
   first.current = page.data?.picture;
+  // What a hand is about to do is asked for when it comes near, so that its picture is there when it does it.
+  const version = page.data?.shop.version;
+  const ahead = useRef<(s: State) => Promise<Picture>>(() => Promise.reject(new Error('no shop yet')));
+  ahead.current = useMemo(
+    () => once((s: State) => tryFloor(shop, s), 12),
+    // An answer is that of a shop as it was.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [shop, version, page.data?.picture],
+  );
   const follower = useMemo(
     () =>
       new Follower(
-        (s: State) => tryFloor(shop, s),
+        (s: State) => ahead.current(s),
         answer =>
           flushSync(() => {
             // What is as it was stays the same, so that it is not drawn anew.
@@ -93,6 +102,8 @@ export function useFloor(shop: string) {
           }),
         setFault,
       ),
+    // Each shop has one of its own.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
     [shop],
   );
   useEffect(() => {
@@ -105,7 +116,6 @@ export function useFloor(shop: string) {
   }, [follower]);
 
   // A shop that was changed is solved anew in the state that is tried here.
-  const version = page.data?.shop.version;
   useEffect(() => {
     if (version !== undefined && state) follower.want(now.current);
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -146,14 +156,21 @@ export function useFloor(shop: string) {
     },
     [shop],
   );
+  /** The state with a thing, and what is switched with it, on or off. */
+  const flipped = (ids: string[], on: boolean): State => {
+    const rest = (now.current.on ?? []).filter(id => !ids.includes(id));
+    return { ...now.current, on: on ? [...rest, ids[0]!] : rest };
+  };
+  const foresee = useCallback((ids: string[], on: boolean) => {
+    ahead.current(flipped(ids, on)).catch(() => {}); // it is said where it is done
+  }, []);
   const flip = useCallback(
     (ids: string[], on: boolean) => {
-      const rest = (now.current.on ?? []).filter(id => !ids.includes(id));
       shownNow.current = () => {
         shownNow.current = () => {};
         if (on) requestAnimationFrame(() => began(ids[0]!));
       };
-      put({ ...now.current, on: on ? [...rest, ids[0]!] : rest }, false);
+      put(flipped(ids, on), false);
     },
     [put, began],
   );
@@ -243,6 +260,7 @@ export function useFloor(shop: string) {
     start,
     fault,
     flip,
+    foresee,
     turn,
     throwOver,
     began,

@@ -41,6 +41,8 @@ const setsOf = (lines: Schemas['LineNames']): Record<string, Channel[]> => ({
 
 /** How much more than what is seen is asked for on either side, so that a pan finds its picture there. */
 const beyond = 1;
+/** How long a hand rests, in ms, before what it already sees is asked for anew with more on either side. */
+const rest = 150;
 
 /**
  * Traces of the three legs through time, thinned by the server to what is seen. Drag to
@@ -61,6 +63,8 @@ export default function Scope({
   const pin = useRef<number | null>(null);
   const marks = useRef<View['marks']>([]);
   const wanted = useRef(0);
+  const resting = useRef(0);
+  const had = useRef({ from: 0, to: 0, span: 0 });
   const [kind, setKind] = useState('Volts');
   const [view, setView] = useState<View | null>(null);
   const [fault, setFault] = useState('');
@@ -73,8 +77,13 @@ export default function Scope({
     const more = (to - from) * beyond;
     const width = place.current?.clientWidth ?? 800;
     try {
-      const next = await ask(Math.max(0, from - more), to + more, Math.min(4000, Math.ceil(width * (1 + 2 * beyond))));
+      const next = await ask(
+        Math.max(0, from - more),
+        to + more,
+        Math.min(4000, Math.ceil((width * (1 + 2 * beyond)) / 2)),
+      );
       if (turn !== wanted.current) return;
+      had.current = { from: from - more, to: to + more, span: to - from };
       marks.current = next.marks;
       setFault('');
       setView(next);
@@ -88,7 +97,12 @@ export default function Scope({
     const begin = Math.min(Math.max(from, 0), end - span);
     seen.current = [begin, begin + span];
     plot.current?.setScale('x', { min: begin, max: begin + span });
-    void fetch(begin, begin + span);
+    // What is there already, at twice the fineness or less, is asked for anew only once the hand rests.
+    const { from: least, to: most, span: fine } = had.current;
+    const there = begin >= Math.min(least, 0) && begin >= least && (begin + span <= most || most >= end);
+    clearTimeout(resting.current);
+    if (there && span > fine / 3) resting.current = window.setTimeout(() => void fetch(begin, begin + span), rest);
+    else void fetch(begin, begin + span);
   };
   const lookRef = useRef(look);
   useEffect(() => {
