@@ -147,7 +147,7 @@ func BenchmarkFlipToPicture(b *testing.B) {
 			for (let i = 0; i < 40; i += 1) {
 				for (let rest = 0; rest < 28; rest += 1) await frame();
 				const flip = document.querySelector('[role=switch][aria-label="' + flips[i % flips.length] + '"]');
-				flip.dispatchEvent(new PointerEvent('pointerover', { bubbles: true })); // a hand comes before it presses
+				flip.dispatchEvent(new PointerEvent('pointerover', { bubbles: true })); // a hand comes first
 				for (let near = 0; near < 9; near += 1) await frame();
 				const before = picture();
 				const start = performance.now();

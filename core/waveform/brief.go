@@ -2,8 +2,8 @@ package waveform
 
 import "math"
 
-// Brief rounds values in place to so many significant digits of the largest of them, by a power of ten, so that they are
-// short where they are written out: five digits are finer than any picture is drawn. Values that are no number stay;
+// Brief rounds values in place to so many significant digits of the largest of them, by a power of ten, so that they
+// are short where they are written out: five digits are finer than any picture. Values that are no number stay;
 // what is largest lies between 1e-12 and 1e12.
 func Brief(values []float64, digits int) {
 	largest := 0.0

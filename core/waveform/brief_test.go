@@ -15,8 +15,8 @@ import (
 func TestBrief(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		scale := math.Pow(10, float64(rapid.IntRange(-6, 6).Draw(t, "scale")))
-		values := rapid.SliceOfN(rapid.Map(rapid.IntRange(-1e6, 1e6), func(i int) float64 { return float64(i) / 1e6 }), 1, 30).
-			Draw(t, "values")
+		share := rapid.Map(rapid.IntRange(-1e6, 1e6), func(i int) float64 { return float64(i) / 1e6 })
+		values := rapid.SliceOfN(share, 1, 30).Draw(t, "values")
 		digits := rapid.IntRange(3, 7).Draw(t, "digits")
 		largest := 0.0
 		for i := range values {

@@ -1,6 +1,6 @@
 // Command away works a shop out as a phone would have to if the core were on it: made for WebAssembly or for this
-// machine, it reads a shop's file and prints how long each kind of answer takes, in milliseconds. make away has both side
-// by side, and what the first weighs.
+// machine, it reads a shop's file and prints how long each kind of answer takes, in milliseconds. make away has both
+// side by side, and what the first weighs.
 package main
 
 import (

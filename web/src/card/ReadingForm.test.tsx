@@ -64,7 +64,7 @@ test('figures are sent as they were read, with the unit of each that another met
   expect(written[0]!.in).toEqual({ frame: '°F' });
 });
 
-test('the unit that was read in last is the first one next time, and one reading says of nothing that was not read', async () => {
+test('the unit that was read in last is the first one next time', async () => {
   await show();
   await press('Frame in °C');
   await act(async () => root.unmount());
