@@ -49,7 +49,7 @@ test('the lean of any lines is found, on light ground and on dark', () => {
   for (let n = 0; n < 12; n++) {
     const angle = between(-0.25, 0.25);
     const photo = n % 2 ? lined(angle) : lined(angle, 40, 220);
-    expect(Math.abs(leanOf(evened(calmed(photo))) - angle)).toBeLessThan(0.006);
+    expect(Math.abs(leanOf(evened(calmed(photo))) - angle)).toBeLessThan(Math.PI / 360); // half a degree
   }
 });
 

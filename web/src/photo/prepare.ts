@@ -124,7 +124,16 @@ export function leanOf(even: Grey, most = 0.3): number {
     return found.angle;
   };
   const rough = best(-most, most, 0.02);
-  return best(rough - 0.02, rough + 0.02, 0.0025);
+  const fine = best(rough - 0.02, rough + 0.02, 0.0025);
+  // Rows are whole, so that the sharpest of a few angles is not the middle of all that are sharp: their balance is.
+  let [sum, weight] = [0, 0];
+  const least = sharp(fine) * 0.8;
+  for (let angle = fine - 0.01; angle <= fine + 0.01; angle += 0.001) {
+    const over = Math.max(0, sharp(angle) - least);
+    sum += angle * over;
+    weight += over;
+  }
+  return weight > 0 ? sum / weight : fine;
 }
 
 /** How much of the ink at each edge is not counted on, and what is left around the rest, of the picture's width. */
