@@ -17,6 +17,10 @@ var emulate = cdp.Command[network.Conditions, cdp.Empty]{Method: "Network.emulat
 
 // offline takes a window's line away, or gives it back.
 func (p *page) offline(off bool) {
+	p.Helper()
+	if off { // what comes after the page has come
+		p.until("document.querySelector('.topbar button[aria-label^=Display]') && document.querySelector('.shopname')")
+	}
 	_, err := chromedp.Call(
 		p.ctx,
 		emulate,
