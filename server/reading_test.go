@@ -22,7 +22,7 @@ func TestFiguresAsTheirPersonReadsThem(t *testing.T) {
 	for _, c := range []struct{ motor, reading, path, has, not string }{
 		{"tarn-shaper-m1", "beside=si", "/sheet", `\d.ft \(\d`, `°F`},
 		{"ferry-planer-m1", "beside=us", "/sheet", `\d °C \(\d+ °F\)`, `hp \(`},
-		{"ferry-planer-m1", "beside=us", "/wiring", `mm² \(\d+ AWG\)`, ` ft \(`},
+		{"ferry-planer-m1", "beside=us", "/wiring", `mm² \(at least \d+ AWG\)`, ` ft \(`},
 		{"ferry-planer-m1", "mark=comma", "/sheet", `\d,\d+ kW`, `\d\.\d+ kW`},
 		{"ferry-planer-m1", "beside=none&mark=%", "/sheet", `\d\.\d+ kW`, ` \(\d+ °F`},
 	} {
@@ -80,11 +80,16 @@ func TestAReadingInAnotherUnit(t *testing.T) {
 	require.Len(t, page.Readings, 1)
 	assert.ElementsMatch(t, []prove.Figure{{Place: "frame", Value: 60}, {Place: "volts.ab", Value: 240}},
 		page.Readings[0].Figures)
-	for _, in := range []string{`{"frame": "V"}`, `{"frame": "furlong"}`, `{"room": "°F"}`, `{"<b>": "°F"}`} {
+	for _, in := range []string{`{"frame": "V"}`, `{"volts.ab": "kV"}`, `{"room": "°F"}`, `{"<b>": "°F"}`} {
 		p := send("f2", in).problem(http.StatusUnprocessableEntity)
 		assert.Contains(t, fmt.Sprint(p["errors"]), "read", in)
 	}
+	send("f3", `{"volts.ab": ""}`).json(&page)
+	require.Len(t, page.Readings, 2)
+	for _, r := range page.Readings {
+		assert.Contains(t, r.Figures, prove.Figure{Place: "volts.ab", Value: 240}, "no unit said is that of the place")
+	}
 	var after prove.Page
 	s.ask("GET", motor+"/prove", "").json(&after)
-	assert.Len(t, after.Readings, 1)
+	assert.Len(t, after.Readings, 2)
 }

@@ -16,7 +16,7 @@ type Check struct {
 	To    string `json:"to"`
 	While string `json:"while"`               // what is held, pressed or tripped; empty for nothing
 	Says  string `json:"says" told:"figures"` // what the meter must say
-	Not   string `json:"not"`                 // what it means where it says otherwise
+	Not   string `json:"not" told:"figures"`  // what it means where it says otherwise
 }
 
 // The groups of checks, in their order.

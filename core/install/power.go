@@ -14,8 +14,8 @@ import (
 // Step is one of what is done in order: what to do, what is seen, and what it means where it is not.
 type Step struct {
 	Do  string `json:"do" told:"figures"`
-	See string `json:"see"`
-	Not string `json:"not"`
+	See string `json:"see" told:"figures"`
+	Not string `json:"not" told:"figures"`
 	// State is that in which something is read at it, as prove has them; "" for none.
 	State string `json:"state"`
 }

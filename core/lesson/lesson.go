@@ -18,7 +18,7 @@ type Lesson struct {
 	Name     string   `json:"name"`
 	Title    string   `json:"title"`
 	Says     []string `json:"says" nullable:"false" told:"figures"` // a sentence or a few each
-	Do       string   `json:"do" told:"figures"`                    // one thing to do on the live model, and the step of the card for it
+	Do       string   `json:"do" told:"figures"`                    // one thing on the live model
 	Step     string   `json:"step"`
 	Question string   `json:"question" told:"figures"`
 	Choices  []string `json:"choices" nullable:"false"`

@@ -18,16 +18,17 @@ import (
 
 // Page is what was read beside what was foretold.
 type Page struct {
-	Way      string     `json:"way"`
-	Headline []rule.Row `json:"headline" nullable:"false"`
-	Columns  []Place    `json:"columns" nullable:"false"`
-	Rows     []Row      `json:"rows" nullable:"false"`
-	States   []State    `json:"states" nullable:"false"`
-	Due      string     `json:"due"`                     // the state to read next
-	Places   []Place    `json:"places" nullable:"false"` // that something can be read at
-	Banks    []Bank     `json:"banks" nullable:"false"`  // of capacitors that a reading says it was read with
-	Readings []Reading  `json:"readings" nullable:"false"`
-	Learned  []rule.Row `json:"learned" nullable:"false"`
+	Way      string            `json:"way"`
+	Headline []rule.Row        `json:"headline" nullable:"false"`
+	Columns  []Place           `json:"columns" nullable:"false"`
+	Rows     []Row             `json:"rows" nullable:"false"`
+	States   []State           `json:"states" nullable:"false"`
+	Due      string            `json:"due"`                     // the state to read next
+	Places   []Place           `json:"places" nullable:"false"` // that something can be read at
+	Others   map[string]string `json:"other_units"`             // that a meter may show in place of a unit
+	Banks    []Bank            `json:"banks" nullable:"false"`  // of capacitors that a reading says it was read with
+	Readings []Reading         `json:"readings" nullable:"false"`
+	Learned  []rule.Row        `json:"learned" nullable:"false"`
 	// Fitted is what the readings tell of the machine, to be taken in the place of its plate's circuit; nil while they
 	// tell nothing.
 	Fitted   *machine.Learned `json:"fitted"`
@@ -139,7 +140,7 @@ func proofOf(q *feed.Question, readings []Reading, in *learn.Bank) (*proof, Page
 		}
 	}
 	page := Page{
-		Way: p.way.Info().Title, States: p.states, Places: places(q.Supply.Hertz, p.c.Idler != nil),
+		Way: p.way.Info().Title, States: p.states, Places: places(q.Supply.Hertz, p.c.Idler != nil), Others: Others,
 		Readings: append([]Reading{}, readings...), Rows: []Row{}, Learned: []rule.Row{}, Banks: p.banks(),
 		Verdicts: []rule.Verdict{}, Folk: []rule.Row{},
 	}

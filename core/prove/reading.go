@@ -4,6 +4,7 @@ package prove
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -48,7 +49,6 @@ type Place struct {
 	Title string `json:"title"`
 	Unit  string `json:"unit"`
 	Group string `json:"group"`
-	Other string `json:"other"` // another unit that a meter may show there, "" for none
 }
 
 // alone is what a place is called where its group does not stand beside it.
@@ -109,54 +109,55 @@ func places(hertz float64, idler bool) (list []Place) {
 	l := quantity.LinesAt(hertz)
 	pairs := l.Pairs()
 	for i, name := range []string{"ab", "bc", "ca"} {
-		list = append(list, Place{"volts." + name, pairs[i], "V", "Volts", ""})
+		list = append(list, Place{"volts." + name, pairs[i], "V", "Volts"})
 	}
 	amps := func(of, group string) {
 		for i, name := range []string{"a", "b", "c"} {
-			list = append(list, Place{"amps." + of + "." + name, l.Marks[i], "A", group, ""})
+			list = append(list, Place{"amps." + of + "." + name, l.Marks[i], "A", group})
 		}
 	}
 	amps(machineID, "Amps of the machine")
 	if idler {
 		amps(idlerID, "Amps of the idler")
 	}
-	list = append(
-		list,
-		Place{"amps.supply", "Supply", "A", "Supply", ""},
-		Place{"hertz", "Frequency", "Hz", "Supply", ""},
-		Place{"watts", "Taken", "W", "Supply", ""},
-	)
+	list = append(list, Place{"amps.supply", "Supply", "A", "Supply"}, Place{"hertz", "Frequency", "Hz", "Supply"},
+		Place{"watts", "Taken", "W", "Supply"})
 	for _, letter := range []string{"a", "b"} {
-		list = append(list, Place{"can-" + letter + "c", "cans " + l.Leg(letter), "A", "Capacitors", ""})
+		list = append(list, Place{"can-" + letter + "c", "cans " + l.Leg(letter), "A", "Capacitors"})
 	}
 	for i, name := range []string{"a", "b", "c"} {
-		list = append(list, Place{"earth." + name, []string{l.A, l.B, l.Made}[i] + " to earth", "V", "To earth", ""})
+		list = append(list, Place{"earth." + name, []string{l.A, l.B, l.Made}[i] + " to earth", "V", "To earth"})
 	}
 	return append(list,
-		Place{"rpm", "Speed", "rpm", "Turning", ""}, Place{"up", "Up to speed in", "s", "Turning", ""},
-		Place{"coast", "Runs down in", "s", "Turning", ""}, Place{"hours", "Hours on its counter", "h", "Turning", ""},
-		Place{"room", "Room", "°C", "Warmth", "°F"}, Place{"frame", "Frame", "°C", "Warmth", "°F"},
-		Place{"ohm-cold", "Winding cold", "Ω", "Warmth", ""}, Place{"ohm-hot", "Winding hot", "Ω", "Warmth", ""},
-		Place{"bus", "Bus", "V", "Drive", ""},
+		Place{"rpm", "Speed", "rpm", "Turning"}, Place{"up", "Up to speed in", "s", "Turning"},
+		Place{"coast", "Runs down in", "s", "Turning"}, Place{"hours", "Hours on its counter", "h", "Turning"},
+		Place{"room", "Room", "°C", "Warmth"}, Place{"frame", "Frame", "°C", "Warmth"},
+		Place{"ohm-cold", "Winding cold", "Ω", "Warmth"}, Place{"ohm-hot", "Winding hot", "Ω", "Warmth"},
+		Place{"bus", "Bus", "V", "Drive"},
 	)
 }
+
+// Others is another unit that a meter may show in place of one.
+var Others = map[string]string{"°C": "°F"}
 
 // From turns figures that were read in another unit, by their places, into those of the places.
 func (r *Reading) From(units map[string]string) (problems rule.Problems) {
 	known := places(60, true)
-	for place, unit := range units {
+	for _, place := range slices.Sorted(maps.Keys(units)) {
 		i := slices.IndexFunc(known, func(p Place) bool { return p.Name == place })
 		at := slices.IndexFunc(r.Figures, func(f Figure) bool { return f.Place == place })
-		scale, ok := scales[strings.ToLower(unit)]
-		switch {
-		case i < 0 || at < 0:
+		if i < 0 || at < 0 {
 			problems.Say("in", "nothing was read at %q", place)
-		case !ok || scale.unit != known[i].Unit:
-			problems.Say("in", "%s is read in %s, not in %q", known[i].Title, known[i].Unit, unit)
+			continue
+		}
+		switch unit := known[i].Unit; units[place] {
+		case unit, "":
+		case Others[unit]:
+			scale := scales[strings.ToLower(units[place])]
+			value := scale.plus + scale.times*r.Figures[at].Value
+			r.Figures[at].Value = math.Round(1e6*value) / 1e6 // a meter shows no more
 		default:
-			r.Figures[at].Value = math.Round(
-				1e6*(scale.plus+scale.times*r.Figures[at].Value),
-			) / 1e6 // a meter shows no more
+			problems.Say("in", "%s is read in %s, not in %q", known[i].Title, unit, units[place])
 		}
 	}
 	return problems

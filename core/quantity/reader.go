@@ -133,19 +133,25 @@ func area(number float64) float64 {
 	return squareMillimetres36 * math.Pow(gaugeStep, 2*(36-number)/39)
 }
 
-// gauge names the gauge, of those that wire is sold in, that has at least that many square millimetres, but for a
-// hundredth; "" where none has.
+// gauge names the gauge that has those square millimetres, to a hundredth, or else that a wire is at least to have, of
+// those that wire is sold in; "" where none is thick enough.
 func gauge(squareMillimetres float64, _ int) string {
 	for number := 24; number >= -3; number-- {
 		if number > 4 && number%2 == 1 {
 			continue
 		}
-		if area(float64(number)) >= 0.99*squareMillimetres {
-			if number <= 0 {
-				return strconv.Itoa(1-number) + "/0"
-			}
-			return strconv.Itoa(number)
+		of := area(float64(number))
+		if of < 0.99*squareMillimetres {
+			continue
 		}
+		name := strconv.Itoa(number)
+		if number <= 0 {
+			name = strconv.Itoa(1-number) + "/0"
+		}
+		if of > 1.01*squareMillimetres {
+			return "at least " + name
+		}
+		return name
 	}
 	return ""
 }
@@ -186,9 +192,16 @@ func (r Reader) beside(text string) string {
 	return b.String() + text[done:]
 }
 
-// joined says that what was taken for a figure and its unit is part of another word, "IP54 in" or "20 mA".
+// differs begins what follows a difference of temperatures, which is no temperature.
+var differs = regexp.MustCompile(`^ (?:over|under|above|below|more|less|higher|lower|warmer|cooler|hotter|apart)\b`)
+
+// joined says that what was taken for a figure and its unit is part of another word, "IP54 in" or "20 mA", or is a
+// difference of temperatures.
 func joined(before, after, unit string) bool {
-	if r, size := utf8.DecodeLastRuneInString(before); size > 0 && !strings.ContainsRune(" \u00a0(<>≤≥±~≈“", r) {
+	if r, size := utf8.DecodeLastRuneInString(before); size > 0 && !strings.ContainsRune(" \u00a0(<>≤≥~≈“", r) {
+		return true
+	}
+	if strings.HasSuffix(strings.TrimRight(before, " \u00a0"), "±") || unit == "°C" && differs.MatchString(after) {
 		return true
 	}
 	r, size := utf8.DecodeRuneInString(after)

@@ -2,6 +2,7 @@ package supply_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -20,5 +21,16 @@ func TestRegionsHaveServices(t *testing.T) {
 				assert.Equal(t, [2]float64{kind.Volts, kind.Hertz}, [2]float64{r.Volts, r.Hertz}, r.Title)
 			}
 		}
+	}
+}
+
+// A device's time zone guesses one region, whatever it is.
+func TestRegionsAreGuessed(t *testing.T) {
+	for zone, name := range map[string]string{
+		"America/Denver": "60", "Europe/Oslo": "50", "Asia/Kolkata": "50", "Australia/Perth": "50", "UTC": "50",
+		"": "50",
+	} {
+		i := slices.IndexFunc(supply.Regions, func(r supply.Region) bool { return strings.HasPrefix(zone, r.Zones) })
+		assert.Equal(t, name, supply.Regions[i].Name, zone)
 	}
 }

@@ -41,7 +41,7 @@ type Region struct {
 	Volts float64  `json:"volts"`
 	Hertz float64  `json:"hertz"`
 	Kinds []string `json:"kinds" nullable:"false"` // the usual one first
-	Zones string   `json:"zones"`                  // how the time zones there begin, to guess it by; "" for none
+	Zones string   `json:"zones"`                  // how time zones there begin: the first that fits is the guess
 }
 
 // Regions lists them: IEC 60038, table 1, and ANSI C84.1.
@@ -49,7 +49,7 @@ var Regions = []Region{
 	{"60", "North America", "120/240 V, 60 Hz; wires in AWG", 240, 60,
 		[]string{"split-phase", "two-legs", Generator}, "America/"},
 	{"50", "Europe, or elsewhere at 230 V", "230 V, 50 Hz; wires in mm²", 230, 50,
-		[]string{"line-neutral", Generator}, "Europe/"},
+		[]string{"line-neutral", Generator}, ""},
 	{"other", "Elsewhere", "other volts, measured", 0, 0,
 		[]string{"two-wire", "split-phase", "line-neutral", Generator}, ""},
 }

@@ -3640,6 +3640,9 @@ export interface components {
             machine_id: string;
             next: components["schemas"]["ProveNext"];
             no_next: string;
+            other_units: {
+                [key: string]: string;
+            };
             places: components["schemas"]["ProvePlace"][];
             ramp: components["schemas"]["RuleRow"][];
             readings: components["schemas"]["ProveReading"][];
@@ -3701,7 +3704,6 @@ export interface components {
         ProvePlace: {
             group: string;
             name: string;
-            other: string;
             title: string;
             unit: string;
         };

@@ -10,10 +10,11 @@ const page = {
   due: 'idle',
   states: [{ name: 'idle', title: 'Machine idle', share: 0, loaded: false, hard: false }],
   places: [
-    { name: 'volts.ab', title: 'L1–L2', unit: 'V', group: 'Volts', other: '' },
-    { name: 'frame', title: 'Frame', unit: '°C', group: 'Warmth', other: '°F' },
+    { name: 'volts.ab', title: 'L1–L2', unit: 'V', group: 'Volts' },
+    { name: 'frame', title: 'Frame', unit: '°C', group: 'Warmth' },
   ],
   banks: [],
+  other_units: { '°C': '°F' },
 } as unknown as Schemas['Proof'];
 
 const place = document.createElement('div');

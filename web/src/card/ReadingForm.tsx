@@ -15,7 +15,7 @@ const number = (text: string) => Number(text.trim().replace(',', '.'));
 /** Where the unit that a figure was read in is kept, '' for that of its place. */
 const inOf = (place: string) => `${place} in`;
 /** The unit that a figure was last read in at this device. */
-const lastIn = (p: Place) => (p.other && localStorage.getItem(`brackmoor.in.${p.unit}`)) || '';
+const lastIn = (p: Place) => localStorage.getItem(`brackmoor.in.${p.unit}`) ?? '';
 
 /** What a pad is for: a state, what the meters said, who read it. Nothing typed is lost over a reload. */
 export function ReadingForm({
@@ -123,7 +123,7 @@ export function ReadingForm({
   };
   /** The unit behind a figure: pressed, the meter shows the other one. */
   const turned = (p: Place) => {
-    const other = typed[inOf(p.name)] ? '' : p.other;
+    const other = typed[inOf(p.name)] ? '' : page.other_units[p.unit]!;
     localStorage.setItem(`brackmoor.in.${p.unit}`, other);
     set(inOf(p.name), other);
   };
@@ -183,7 +183,7 @@ export function ReadingForm({
             unitOf(p),
             p.unit === 'A' ? group : '',
             typed[p.name],
-            p.other ? () => turned(p) : undefined,
+            page.other_units[p.unit] ? () => turned(p) : undefined,
           ),
         )}
     </fieldset>

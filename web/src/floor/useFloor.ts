@@ -84,9 +84,9 @@ export function useFloor(shop: string) {
   const ahead = useRef<(s: State) => Promise<Picture>>(() => Promise.reject(new Error('no shop yet')));
   ahead.current = useMemo(
     () => once((s: State) => tryFloor(shop, s), 12),
-    // An answer is that of a shop as it was.
+    // An answer is that of a shop as it was when it was read last.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [shop, version, page.data?.picture],
+    [shop, page.dataUpdatedAt],
   );
   const follower = useMemo(
     () =>

@@ -26,10 +26,7 @@ export function FirstShop() {
     [],
   );
   if (!choices) return null;
-  const region =
-    choices.regions.find(r => r.name === place) ??
-    choices.regions.find(r => r.zones !== '' && zone.startsWith(r.zones)) ??
-    choices.regions[0]!;
+  const region = choices.regions.find(r => r.name === place) ?? choices.regions.find(r => zone.startsWith(r.zones))!;
   const kinds = region.kinds.flatMap(k => choices.supplies.filter(s => s.name === k));
   const kind = kinds.find(k => k.name === chosen) ?? kinds[0]!;
   const usual = region.volts > 0 && kind.hertz !== region.hertz ? region : kind;

@@ -27,7 +27,7 @@ export function Frame() {
   const trouble = useEvents();
   const saving = useSaving();
   const { pathname } = useLocation();
-  const { mark } = useReading();
+  const { mark = '', beside = '' } = useReading();
   return (
     <div className="frame">
       <nav className="spine" aria-label="Places">
@@ -87,7 +87,7 @@ export function Frame() {
           <Who />
         </Later>
       </header>
-      <main className="work" key={mark}>
+      <main className="work" key={`${mark} ${beside}`}>
         {trouble && <Alert type="error" showIcon banner role="alert" title={trouble} />}
         <Away />
         <Outlet />

@@ -97,9 +97,9 @@ export default function Scope({
     const begin = Math.min(Math.max(from, 0), end - span);
     seen.current = [begin, begin + span];
     plot.current?.setScale('x', { min: begin, max: begin + span });
-    // What is there already, at twice the fineness or less, is asked for anew only once the hand rests.
+    // What is there already, nearly as fine, is asked for anew only once the hand rests.
     const { from: least, to: most, span: fine } = had.current;
-    const there = begin >= Math.min(least, 0) && begin >= least && (begin + span <= most || most >= end);
+    const there = begin >= least && (begin + span <= most || most >= end);
     clearTimeout(resting.current);
     if (there && span > fine / 3) resting.current = window.setTimeout(() => void fetch(begin, begin + span), rest);
     else void fetch(begin, begin + span);
@@ -118,8 +118,10 @@ export default function Scope({
   useEffect(() => {
     seen.current = [0, 0];
     pin.current = null;
+    had.current = { from: 0, to: 0, span: 0 };
     setReading(null);
     void fetch(0, 100);
+    return () => clearTimeout(resting.current);
     // fetch is made anew each time but asks the same.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [stamp]);
