@@ -27,6 +27,7 @@ function row(name, figure) {
 		if ($(i + 1) == "p95-ms") { row(name " p95", $i); own = 1 }
 		if ($(i + 1) == "p50-ms") { row(name " p50", $i); own = 1 }
 		if ($(i + 1) == "drawn-p95-ms") row(name " drawn p95", $i)
+		if ($(i + 1) == "zoom-worst-ms") row(name " zoom, worst", $i)
 		if ($(i + 1) == "kB") { row(name " kB", $i); own = 1 }
 	}
 	if (!own) for (i = 3; i < NF; i++) if ($(i + 1) == "ns/op") row(name, $i / 1e6)

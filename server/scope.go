@@ -3,6 +3,8 @@ package server
 import (
 	"context"
 	"math"
+	"slices"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -23,8 +25,8 @@ type traced struct {
 	err   error
 }
 
-// ScopeView is a window of a trace, thinned to what a picture can show: every channel by
-// its name, at shared instants.
+// ScopeView is a window of a trace, thinned to what a picture can show: channels by their
+// names, at shared instants.
 type ScopeView struct {
 	Seconds  []float64            `json:"t_s" nullable:"false"`
 	Channels map[string][]float64 `json:"channels"`
@@ -41,12 +43,13 @@ type ScopeView struct {
 // scopeWindow is a window of a trace, and what is tried; -1 leaves a choice standing.
 type scopeWindow struct {
 	OnWay
-	Run     float64 `query:"run_microfarad" default:"-1" minimum:"-1" maximum:"5000"`
-	Start   float64 `query:"start_microfarad" default:"-1" minimum:"-1" maximum:"5000"`
-	Share   float64 `query:"load_share" default:"-1" minimum:"-1" maximum:"1"`
-	From    float64 `query:"from" default:"0" minimum:"0" maximum:"1000" doc:"seconds"`
-	To      float64 `query:"to" default:"100" minimum:"0" maximum:"1000" doc:"seconds"`
-	Buckets int     `query:"buckets" default:"600" minimum:"10" maximum:"4000" doc:"pairs of least and greatest values"`
+	Run     float64  `query:"run_microfarad" default:"-1" minimum:"-1" maximum:"5000"`
+	Start   float64  `query:"start_microfarad" default:"-1" minimum:"-1" maximum:"5000"`
+	Share   float64  `query:"load_share" default:"-1" minimum:"-1" maximum:"1"`
+	From    float64  `query:"from" default:"0" minimum:"0" maximum:"1000" doc:"seconds"`
+	To      float64  `query:"to" default:"100" minimum:"0" maximum:"1000" doc:"seconds"`
+	Asked   []string `query:"channels,explode" maxItems:"16" doc:"channels by name; all of them where none is named"`
+	Buckets int      `query:"buckets" default:"600" minimum:"10" maximum:"4000" doc:"pairs of least and greatest values"`
 }
 
 // Resolve refuses what passes every bound and is no number.
@@ -56,6 +59,15 @@ func (in *scopeWindow) Resolve(huma.Context) (faults []error) {
 	} {
 		if math.IsNaN(value) {
 			faults = append(faults, &huma.ErrorDetail{Location: "query." + name, Message: "It must be a number."})
+		}
+	}
+	for _, name := range in.Asked {
+		if !slices.Contains(capacitor.TraceChannels, name) {
+			faults = append(faults, &huma.ErrorDetail{
+				Location: "query.channels",
+				Message:  "There are these channels: " + strings.Join(capacitor.TraceChannels, ", ") + ".",
+				Value:    name,
+			})
 		}
 	}
 	return faults
@@ -107,7 +119,14 @@ func (s *service) scopes(api huma.API) {
 				return nil, s.unstepped(ctx, made.err)
 			}
 			t := made.trace
-			times, thin := waveform.Window(t.Seconds, t.Channels, in.From, in.To, in.Buckets)
+			var names []string
+			var channels [][]float64
+			for k, name := range capacitor.TraceChannels {
+				if len(in.Asked) == 0 || slices.Contains(in.Asked, name) {
+					names, channels = append(names, name), append(channels, t.Channels[k])
+				}
+			}
+			times, thin := waveform.Window(t.Seconds, channels, in.From, in.To, in.Buckets)
 			v := ScopeView{
 				Seconds:       times,
 				Channels:      map[string][]float64{},
@@ -120,7 +139,7 @@ func (s *service) scopes(api huma.API) {
 				StartKeeps:    t.StartKeeps,
 			}
 			waveform.Brief(times, 8)
-			for k, name := range capacitor.TraceChannels {
+			for k, name := range names {
 				waveform.Brief(thin[k], 5)
 				v.Channels[name] = thin[k]
 			}

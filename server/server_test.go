@@ -555,6 +555,11 @@ func TestScopeAndSwitchOff(t *testing.T) {
 	assert.LessOrEqual(t, len(part.Seconds), 1000)
 	s.ask("GET", at+"/scope?run_microfarad=20&start_microfarad=0&load_share=0.1&buckets=300", "").json(&part)
 	assert.Less(t, part.InrushAmps, whole.InrushAmps)
+	var volts server.ScopeView
+	s.ask("GET", at+"/scope?buckets=300&channels=ca&channels=ab", "").json(&volts)
+	require.Len(t, volts.Channels, 2)
+	assert.Equal(t, whole.Channels["ab"], volts.Channels["ab"])
+	s.ask("GET", at+"/scope?channels=shaft", "").problem(422)
 	s.ask("GET", at+"/scope?buckets=1000000", "").problem(422)
 	s.ask("GET", "/api/motors/ferry-mortiser-m1/ways/static/scope", "").problem(409) // no circuit, no scope
 	s.ask("GET", "/api/motors/tarn-shaper-m1/ways/rotary/scope", "").problem(404)

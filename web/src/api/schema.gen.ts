@@ -8440,6 +8440,8 @@ export interface operations {
                 from?: number;
                 /** @description seconds */
                 to?: number;
+                /** @description channels by name; all of them where none is named */
+                channels?: string[] | null;
                 /** @description pairs of least and greatest values */
                 buckets?: number;
             };

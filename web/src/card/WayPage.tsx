@@ -47,9 +47,9 @@ export function WayPage({
   const tried = useCalm(trial);
   const window = JSON.stringify([motor, stamp, way, tried]);
   const scope = useCallback(
-    (from: number, to: number, buckets: number) => {
+    (from: number, to: number, buckets: number, channels: string[]) => {
       const values = (JSON.parse(window) as unknown[])[3] as Trial | null;
-      const query = { ...values, from, to, buckets };
+      const query = { ...values, from, to, buckets, channels };
       return ask(client.GET('/motors/{id}/ways/{way}/scope', { params: { path: { id: motor, way }, query } }));
     },
     [motor, way, window],

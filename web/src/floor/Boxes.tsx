@@ -1,5 +1,5 @@
 import { Slider, Switch, Tooltip } from 'antd';
-import { Fragment, memo, type ReactNode } from 'react';
+import { Fragment, memo, useEffect, useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useLines } from '../frame/shop';
@@ -75,15 +75,40 @@ function same(a: Drawn, b: Drawn): boolean {
   });
 }
 
-/** A figure that opens its working, by a pointer or by the keyboard. */
+/**
+ * A figure that opens its working, by a pointer, a finger or the keyboard. Its hint is made only once it is come to: a
+ * floor has dozens of them, and each switch changes most.
+ */
 export function Figure({ text, working }: { text: string; working: string }) {
+  const [open, setOpen] = useState<boolean>();
+  const leaving = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const show = (now: boolean, ms = 0) => {
+    clearTimeout(leaving.current);
+    if (ms) leaving.current = setTimeout(() => setOpen(now), ms);
+    else setOpen(now);
+  };
+  useEffect(() => () => clearTimeout(leaving.current), []);
   if (!working) return <span className="figures">{text}</span>;
   return (
-    <Tooltip title={working} trigger={['hover', 'focus', 'click']}>
-      <button type="button" className="figure figures" aria-label={`${text}: ${working}`}>
-        {text}
-      </button>
-    </Tooltip>
+    <button
+      type="button"
+      className="figure figures"
+      aria-label={`${text}: ${working}`}
+      onPointerEnter={() => show(true)}
+      onPointerLeave={() => show(false, 100)} // time to come onto the hint itself
+      onFocus={() => show(true)}
+      onBlur={() => show(false)}
+      onClick={() => show(true)}
+      onKeyDown={e => e.key === 'Escape' && show(false)}
+    >
+      {open === undefined ? (
+        text
+      ) : (
+        <Tooltip title={working} open={open} trigger="click" onOpenChange={now => now || show(false)}>
+          <span>{text}</span>
+        </Tooltip>
+      )}
+    </button>
   );
 }
 

@@ -1,4 +1,4 @@
-import { useState, type DragEvent } from 'react';
+import { memo, useState, type DragEvent } from 'react';
 import type { Schemas } from '../api/client';
 import { legs } from '../theme/theme';
 import { Inside, worstAt, type Drawn } from './Boxes';
@@ -8,8 +8,9 @@ type Box = Schemas['FloorBox'];
 
 const strokes: Record<string, { colour: string; dash: string | undefined }> = legs;
 
-/** The lines between boxes, a stroke for each. */
-function Wires({ layout, live }: { layout: Schemas['FloorLayout']; live: (id: string) => boolean }) {
+/** The lines between boxes, a stroke for each; those to what is dead are faint. */
+const Wires = memo(function Wires({ layout, dead }: { layout: Schemas['FloorLayout']; dead: string }) {
+  const faint = new Set(dead.split(' '));
   return (
     <svg className="wires" width={layout.width} height={layout.height} aria-hidden="true">
       {layout.wires.map(w => {
@@ -28,22 +29,24 @@ function Wires({ layout, live }: { layout: Schemas['FloorLayout']; live: (id: st
               stroke={leg.colour}
               strokeDasharray={leg.dash}
               strokeWidth={2}
-              opacity={live(w.to) ? 1 : 0.3}
+              opacity={faint.has(w.to) ? 0.3 : 1}
             />
           );
         });
       })}
     </svg>
   );
-}
+});
 
-/** Whether current is at a box. */
-function liveIn(picture: Picture) {
-  const dead = new Set<string>();
-  for (const c of picture.converters) if (!c.on) dead.add(c.id);
-  for (const m of picture.machines) if (!m.motors.some(o => o.live)) dead.add(m.id);
-  for (const l of picture.loads) if (!l.live) dead.add(l.id);
-  return (id: string) => !dead.has(id);
+/** The ids of what no current is at. */
+function deadIn({ converters, machines, loads }: Picture): string {
+  return [
+    ...converters.filter(c => !c.on),
+    ...machines.filter(m => !m.motors.some(o => o.live)),
+    ...loads.filter(l => !l.live),
+  ]
+    .map(x => x.id)
+    .join(' ');
 }
 
 /** What the drawing and the list are made from. */
@@ -80,7 +83,7 @@ export function Drawing({ page, picture, boxes, move }: Shown & { move: (id: str
   });
   return (
     <div className="floor-drawing" style={{ width: layout.width, height: layout.height }}>
-      <Wires layout={layout} live={liveIn(picture)} />
+      <Wires layout={layout} dead={deadIn(picture)} />
       {layout.boxes.map((box, i) => (
         <section
           key={box.id}

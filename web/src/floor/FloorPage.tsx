@@ -1,5 +1,5 @@
 import { Button, Dropdown, Input, Segmented } from 'antd';
-import { useCallback, useMemo, useRef, useState, type FormEvent } from 'react';
+import { memo, useCallback, useMemo, useRef, useState, type FormEvent } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { useQueryClient } from '@tanstack/react-query';
 import { words } from '../api/client';
@@ -35,6 +35,9 @@ function ShopFloor({ shop }: { shop: string }) {
   const set = useRef(setParams);
   set.current = setParams;
   const select = useCallback((id: string) => set.current(id ? { at: id } : {}, { replace: true }), []);
+  const adds = useRef<(kind: Kind) => void>(() => {});
+  const add = useCallback((kind: Kind) => adds.current(kind), []);
+  const askName = useCallback(() => setAdding(true), []);
   const { flip, foresee, turn, throwOver } = floor;
   const acts = useMemo(() => ({ flip, foresee, turn, throwOver, select }), [flip, foresee, turn, throwOver, select]);
   if (floor.page.isError)
@@ -48,7 +51,7 @@ function ShopFloor({ shop }: { shop: string }) {
   const at = selected === 'main' ? 'service' : selected;
   const motorOf = picture.machines.find(m => m.motors.some(o => o.id === at))?.id;
   const box = page.layout.boxes.find(b => b.id === (motorOf ?? at));
-  const add = (kind: 'circuit' | 'converter' | 'bus' | 'load') => {
+  adds.current = (kind: Kind) => {
     const on = box && kindOf(floor.site, box.id) === 'circuit' ? box.id : '';
     const panel = floor.site.circuits?.find(c => c.id === on)?.panel === true;
     const made = added(floor.site, kind, panel === (kind === 'circuit') ? on : '');
@@ -63,40 +66,7 @@ function ShopFloor({ shop }: { shop: string }) {
   const shown = { page, picture, boxes: drawn(page, picture, floor, acts, box?.id ?? '') };
   return (
     <div className="floor">
-      <header className="page-head">
-        <h1>Floor</h1>
-        <span className="soft lead">flip a switch, turn a load: volts, amps and limits follow</span>
-        <OpenItems shop={shop} />
-        <span className="gap" />
-        <Segmented
-          aria-label="How it is shown"
-          value={look}
-          onChange={setLook}
-          options={[
-            { value: 'drawing', label: 'Drawing' },
-            { value: 'list', label: 'List' },
-          ]}
-        />
-        <Link to="/day" className="ant-btn-like">
-          Day card
-        </Link>
-        <Button href={`/api/shops/${shop}/floor.svg`}>SVG</Button>
-        <Dropdown
-          autoFocus
-          trigger={['click']}
-          menu={{
-            items: [
-              { key: 'machine', label: 'Machine', onClick: () => setAdding(true) },
-              { key: 'circuit', label: 'Circuit', onClick: () => add('circuit') },
-              { key: 'converter', label: 'Rotary converter', onClick: () => add('converter') },
-              { key: 'bus', label: 'DC bus for drives', onClick: () => add('bus') },
-              { key: 'load', label: 'Heater, welder, lights…', onClick: () => add('load') },
-            ],
-          }}
-        >
-          <Button type="primary">Add…</Button>
-        </Dropdown>
-      </header>
+      <Head shop={shop} look={look} setLook={setLook} add={add} addMachine={askName} />
       <div className="floor-columns">
         <div className="floor-main">
           {narrow && past}
@@ -111,7 +81,7 @@ function ShopFloor({ shop }: { shop: string }) {
               }}
             />
           )}
-          <TogetherPanel page={page} floor={floor} />
+          <TogetherPanel page={page} shares={floor.state.shares} />
           {page.layout.boxes.length === 1 && (
             <p className="soft">
               Nothing hangs on the service yet. Add a circuit, then a machine on it; a machine’s plate is enough for a
@@ -157,6 +127,60 @@ function ShopFloor({ shop }: { shop: string }) {
     </div>
   );
 }
+
+type Kind = Parameters<typeof added>[1];
+
+/** What stands above the floor, apart from it: a switch thrown changes nothing here. */
+const Head = memo(function Head({
+  shop,
+  look,
+  setLook,
+  add,
+  addMachine,
+}: {
+  shop: string;
+  look: 'drawing' | 'list';
+  setLook: (look: 'drawing' | 'list') => void;
+  add: (kind: Kind) => void;
+  addMachine: () => void;
+}) {
+  return (
+    <header className="page-head">
+      <h1>Floor</h1>
+      <span className="soft lead">flip a switch, turn a load: volts, amps and limits follow</span>
+      <OpenItems shop={shop} />
+      <span className="gap" />
+      <Segmented
+        aria-label="How it is shown"
+        value={look}
+        onChange={setLook}
+        options={[
+          { value: 'drawing', label: 'Drawing' },
+          { value: 'list', label: 'List' },
+        ]}
+      />
+      <Link to="/day" className="ant-btn-like">
+        Day card
+      </Link>
+      <Button href={`/api/shops/${shop}/floor.svg`}>SVG</Button>
+      <Dropdown
+        autoFocus
+        trigger={['click']}
+        menu={{
+          items: [
+            { key: 'machine', label: 'Machine', onClick: addMachine },
+            { key: 'circuit', label: 'Circuit', onClick: () => add('circuit') },
+            { key: 'converter', label: 'Rotary converter', onClick: () => add('converter') },
+            { key: 'bus', label: 'DC bus for drives', onClick: () => add('bus') },
+            { key: 'load', label: 'Heater, welder, lights…', onClick: () => add('load') },
+          ],
+        }}
+      >
+        <Button type="primary">Add…</Button>
+      </Dropdown>
+    </header>
+  );
+});
 
 /** Names a machine that is added. */
 function NewMachine({ shop, done }: { shop: string; done: (id: string) => void }) {

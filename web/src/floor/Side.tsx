@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { Button } from 'antd';
 import type { Schemas } from '../api/client';
 import { useTogether } from '../api/hooks';
@@ -8,7 +8,7 @@ import { fixed, whole } from '../parts/number';
 import { Sign } from '../parts/Verdicts';
 import { legs } from '../theme/theme';
 import { amps } from './Boxes';
-import type { Floor, Page, Picture, Start } from './useFloor';
+import type { Page, Picture, Start, State } from './useFloor';
 
 /** What is past its limit, each with what to do. */
 export function BrokenList({ broken, select }: { broken: Schemas['FloorBroken'][]; select?: (id: string) => void }) {
@@ -100,12 +100,18 @@ function useRested<T>(value: T): T {
 const restMs = 600;
 
 /** What may run together, and what never. */
-export function TogetherPanel({ page, floor }: { page: Page; floor: Floor }) {
-  const shares = useRested(floor.state.shares);
+export const TogetherPanel = memo(function TogetherPanel({
+  page,
+  shares: turned,
+}: {
+  page: Page;
+  shares: State['shares'];
+}) {
+  const shares = useRested(turned);
   const asked = useTogether(page.shop.id, page.shop.version, shares ?? {});
   const t = asked.data;
   if (!t || t.among.length < 2) return null;
-  const names = namesOf(page, floor.picture);
+  const names = namesOf(page, page.picture);
   const list = (ids: string[]) => ids.map(id => names.get(id) ?? id).join(' · ');
   return (
     <section className="together">
@@ -138,7 +144,7 @@ export function TogetherPanel({ page, floor }: { page: Page; floor: Floor }) {
       </p>
     </section>
   );
-}
+});
 
 /** What everything on a floor is called. */
 export function namesOf(page: Page, picture: Picture | undefined): Map<string, string> {

@@ -25,7 +25,6 @@ const Who = lazy(() => import('./Who').then(m => ({ default: m.Who })));
 /** The spine, the top bar and the work area. */
 export function Frame() {
   const trouble = useEvents();
-  const saving = useSaving();
   const { pathname } = useLocation();
   const { mark = '', beside = '' } = useReading();
   return (
@@ -72,14 +71,7 @@ export function Frame() {
         <Later quiet>
           <Find />
         </Later>
-        <span className={saving.bad ? 'saved bad' : 'saved'} role="status">
-          {saving.text}
-        </span>
-        {saving.undo && (
-          <Button type="text" onClick={saving.undo}>
-            Undo
-          </Button>
-        )}
+        <Saved />
         <Sending />
         <Later quiet>
           <HelpMenu />
@@ -93,5 +85,22 @@ export function Frame() {
         <Outlet />
       </main>
     </div>
+  );
+}
+
+/** What is said of the last change, apart from the rest: it is said at every move of a hand. */
+function Saved() {
+  const { text, bad, undo } = useSaving();
+  return (
+    <>
+      <span className={bad ? 'saved bad' : 'saved'} role="status">
+        {text}
+      </span>
+      {undo && (
+        <Button type="text" onClick={undo}>
+          Undo
+        </Button>
+      )}
+    </>
   );
 }

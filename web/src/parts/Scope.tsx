@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from '@tanstack/react-query';
 import { Button, Segmented } from 'antd';
 import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import uPlot from 'uplot';
@@ -8,7 +9,8 @@ import { asItIs, legs, tokens } from '../theme/theme';
 import { number } from './number';
 import './scope.css';
 
-type View = Schemas['ScopeView'];
+type Traces = Pick<Schemas['ScopeView'], 't_s' | 'channels'>;
+type View = Omit<Schemas['ScopeView'], keyof Traces>;
 interface Channel {
   name: string;
   title: string;
@@ -39,10 +41,15 @@ const setsOf = (lines: Schemas['LineNames']): Record<string, Channel[]> => ({
   ],
 });
 
-/** How much more than what is seen is asked for on either side, so that a pan finds its picture there. */
+/** How much more than what is seen is asked for on either side, and on that to which a pan goes, in its widths. */
 const beyond = 1;
-/** How long a hand rests, in ms, before what it already sees is asked for anew with more on either side. */
+const ahead = 3;
+/** How long a hand rests, in ms, before what it sees is drawn strongly, and asked for anew where it is coarse. */
 const rest = 150;
+/** How wide a trace is drawn, in px, and while a hand moves it: one of a pixel is drawn several times as fast. */
+const strong = 1.6;
+const thin = 1;
+const nothing = Object.freeze({ from: 0, to: 0, span: 0 });
 
 /**
  * Traces of the three legs through time, thinned by the server to what is seen. Drag to
@@ -53,7 +60,7 @@ export default function Scope({
   stamp,
   lines,
 }: {
-  ask: (from: number, to: number, buckets: number) => Promise<View>;
+  ask: (from: number, to: number, buckets: number, channels: string[]) => Promise<View & Traces>;
   stamp: string;
   lines: Schemas['LineNames'];
 }) {
@@ -61,49 +68,72 @@ export default function Scope({
   const plot = useRef<uPlot | null>(null);
   const seen = useRef<[number, number]>([0, 1]);
   const pin = useRef<number | null>(null);
+  const traces = useRef<Traces>({ t_s: [], channels: {} });
   const marks = useRef<View['marks']>([]);
   const wanted = useRef(0);
   const resting = useRef(0);
-  const had = useRef({ from: 0, to: 0, span: 0 });
+  const asked = useRef<{ from: number; to: number; span: number }>(nothing);
   const [kind, setKind] = useState('Volts');
+  const wish = useRef(kind);
   const [view, setView] = useState<View | null>(null);
   const [fault, setFault] = useState('');
   const [reading, setReading] = useState<{ t: number; values: (number | null)[]; from: number | null } | null>(null);
   const sets = useMemo(() => setsOf(lines), [lines]);
   const channels = sets[kind]!;
 
-  const fetch = async (from: number, to: number) => {
+  /** Asks for what is seen and more; `way` is where a pan goes: below 0 earlier, above it later. */
+  const fetch = async (from: number, to: number, way = 0) => {
     const turn = ++wanted.current;
-    const more = (to - from) * beyond;
+    const as = wish.current;
+    const span = to - from;
+    const least = Math.max(0, from - span * (way < 0 ? ahead : beyond));
+    const most = to + span * (way > 0 ? ahead : beyond);
+    asked.current = { from: least, to: most, span };
     const width = place.current?.clientWidth ?? 800;
     try {
       const next = await ask(
-        Math.max(0, from - more),
-        to + more,
-        Math.min(4000, Math.ceil((width * (1 + 2 * beyond)) / 2)),
+        least,
+        most,
+        Math.min(4000, Math.ceil((width * (most - least)) / span / 2)),
+        sets[as]!.map(c => c.name),
       );
       if (turn !== wanted.current) return;
-      had.current = { from: from - more, to: to + more, span: to - from };
+      const { t_s, channels, ...facts } = next;
+      if (seen.current[1] === 0) seen.current = [0, next.end_s];
+      asked.current.span = Math.min(span, next.end_s);
+      traces.current = { t_s, channels };
       marks.current = next.marks;
       setFault('');
-      setView(next);
+      setView(was => replaceEqualDeep(was, facts)); // what stays the same is not drawn anew
+      setKind(as);
+      fill.current(as);
     } catch (e) {
-      if (turn === wanted.current) setFault(e instanceof Error ? e.message : String(e));
+      if (turn !== wanted.current) return;
+      asked.current = nothing;
+      setFault(e instanceof Error ? e.message : String(e));
     }
   };
   const look = (from: number, to: number) => {
     const end = view?.end_s ?? 1;
     const span = Math.min(Math.max(to - from, 1e-4), end);
     const begin = Math.min(Math.max(from, 0), end - span);
+    const way = Math.abs(span - (seen.current[1] - seen.current[0])) > 1e-6 * span ? 0 : begin - seen.current[0];
     seen.current = [begin, begin + span];
+    draw(thin);
     plot.current?.setScale('x', { min: begin, max: begin + span });
-    // What is there already, nearly as fine, is asked for anew only once the hand rests.
-    const { from: least, to: most, span: fine } = had.current;
-    const there = begin >= least && (begin + span <= most || most >= end);
+    // What is there, or comes, and reaches half a width further need not be asked for at once.
+    const { from: least, to: most, span: fine } = asked.current;
+    const reaches = (least <= 0 || begin - span / 2 >= least) && (most >= end || begin + (3 * span) / 2 <= most);
+    const now = !reaches || span < fine / 3;
+    if (now) void fetch(begin, begin + span, way);
     clearTimeout(resting.current);
-    if (there && span > fine / 3) resting.current = window.setTimeout(() => void fetch(begin, begin + span), rest);
-    else void fetch(begin, begin + span);
+    resting.current = window.setTimeout(() => {
+      draw(strong);
+      plot.current?.redraw(false);
+      if (!now && span < 0.9 * fine) void fetch(begin, begin + span);
+    }, rest);
   };
+  const draw = (width: number) => plot.current?.series.slice(1).forEach(s => (s.width = width));
   const lookRef = useRef(look);
   useEffect(() => {
     lookRef.current = look;
@@ -118,7 +148,7 @@ export default function Scope({
   useEffect(() => {
     seen.current = [0, 0];
     pin.current = null;
-    had.current = { from: 0, to: 0, span: 0 };
+    asked.current = nothing;
     setReading(null);
     void fetch(0, 100);
     return () => clearTimeout(resting.current);
@@ -126,15 +156,18 @@ export default function Scope({
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [stamp]);
 
+  const data = () => [traces.current.t_s, ...channels.map(c => traces.current.channels[c.name]!)] as uPlot.AlignedData;
+  const fill = useRef<(as: string) => void>(() => {});
+  useEffect(() => {
+    fill.current = as => {
+      if (as !== kind) return; // another picture is made of it
+      plot.current?.setData(data(), false);
+      plot.current?.setScale('x', { min: seen.current[0], max: seen.current[1] });
+    };
+  });
+
   useEffect(() => {
     if (!view || !place.current) return;
-    if (seen.current[1] === 0) seen.current = [0, view.end_s];
-    const data = [view.t_s, ...channels.map(c => view.channels[c.name]!)] as uPlot.AlignedData;
-    if (plot.current) {
-      plot.current.setData(data, false);
-      plot.current.setScale('x', { min: seen.current[0], max: seen.current[1] });
-      return;
-    }
     const element = place.current;
     const u = new uPlot(
       {
@@ -171,7 +204,7 @@ export default function Scope({
           ...channels.map(c => ({
             label: c.title,
             stroke: () => asItIs(c.stroke),
-            width: 1.6,
+            width: strong,
             dash: c.dash,
             scale: c.scale,
             points: { show: false },
@@ -227,7 +260,7 @@ export default function Scope({
           ],
         },
       },
-      data,
+      data(),
       element,
     );
     const size = new ResizeObserver(() => u.setSize({ width: element.clientWidth, height: 232 }));
@@ -242,12 +275,10 @@ export default function Scope({
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [kind, view === null]);
 
-  useEffect(() => {
-    if (!view || !plot.current) return;
-    plot.current.setData([view.t_s, ...channels.map(c => view.channels[c.name]!)] as uPlot.AlignedData, false);
-    plot.current.setScale('x', { min: seen.current[0], max: seen.current[1] });
-  }, [view, channels]);
-
+  const choose = (next: string) => {
+    wish.current = next;
+    void fetch(...seen.current);
+  };
   const hold = () => {
     if (reading) pin.current = pin.current === reading.t ? null : reading.t;
     if (reading) setReading({ ...reading, from: pin.current });
@@ -290,7 +321,7 @@ export default function Scope({
   return (
     <div className="scope">
       <header>
-        <Segmented size="small" value={kind} onChange={setKind} options={Object.keys(sets)} aria-label="Traces" />
+        <Segmented size="small" value={kind} onChange={choose} options={Object.keys(sets)} aria-label="Traces" />
         <span className="scope-buttons">
           <Button aria-label="Earlier" onClick={() => move(-0.5)}>
             ◂
