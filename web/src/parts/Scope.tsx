@@ -49,6 +49,8 @@ const rest = 150;
 /** How wide a trace is drawn, in px, and while a hand moves it: one of a pixel is drawn several times as fast. */
 const strong = 1.6;
 const thin = 1;
+/** Seconds that hold any trace whole. */
+const whole: [number, number] = [0, 100];
 const nothing = Object.freeze({ from: 0, to: 0, span: 0 });
 
 /**
@@ -114,7 +116,8 @@ export default function Scope({
     }
   };
   const look = (from: number, to: number) => {
-    const end = view?.end_s ?? 1;
+    if (!view || seen.current[1] === 0) return; // nothing is there yet
+    const end = view.end_s;
     const span = Math.min(Math.max(to - from, 1e-4), end);
     const begin = Math.min(Math.max(from, 0), end - span);
     const way = Math.abs(span - (seen.current[1] - seen.current[0])) > 1e-6 * span ? 0 : begin - seen.current[0];
@@ -150,7 +153,7 @@ export default function Scope({
     pin.current = null;
     asked.current = nothing;
     setReading(null);
-    void fetch(0, 100);
+    void fetch(...whole);
     return () => clearTimeout(resting.current);
     // fetch is made anew each time but asks the same.
     // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -277,7 +280,7 @@ export default function Scope({
 
   const choose = (next: string) => {
     wish.current = next;
-    void fetch(...seen.current);
+    void fetch(...(seen.current[1] > 0 ? seen.current : whole));
   };
   const hold = () => {
     if (reading) pin.current = pin.current === reading.t ? null : reading.t;
