@@ -75,11 +75,16 @@ function same(a: Drawn, b: Drawn): boolean {
   });
 }
 
+/** A figure that opens its working, where it has one. */
+export function Figure({ text, working }: { text: string; working: string }) {
+  return working ? <Hinted text={text} working={working} /> : <span className="figures">{text}</span>;
+}
+
 /**
- * A figure that opens its working, by a pointer, a finger or the keyboard. Its hint is made only once it is come to: a
+ * A figure that opens its working by a pointer, a finger or the keyboard. Its hint is made only once it is come to: a
  * floor has dozens of them, and each switch changes most.
  */
-export function Figure({ text, working }: { text: string; working: string }) {
+function Hinted({ text, working }: { text: string; working: string }) {
   const [open, setOpen] = useState<boolean>();
   const leaving = useRef<ReturnType<typeof setTimeout>>(undefined);
   const show = (now: boolean, ms = 0) => {
@@ -88,7 +93,6 @@ export function Figure({ text, working }: { text: string; working: string }) {
     else setOpen(now);
   };
   useEffect(() => () => clearTimeout(leaving.current), []);
-  if (!working) return <span className="figures">{text}</span>;
   return (
     <button
       type="button"

@@ -46,7 +46,7 @@ const beyond = 1;
 const ahead = 3;
 /** How long a hand rests, in ms, before what it sees is drawn strongly, and asked for anew where it is coarse. */
 const rest = 150;
-/** How wide a trace is drawn, in px, and while a hand moves it: one of a pixel is drawn several times as fast. */
+/** How wide a trace is drawn, in px, and while a hand moves it: one of a pixel is drawn faster. */
 const strong = 1.6;
 const thin = 1;
 /** Seconds that hold any trace whole. */
@@ -171,6 +171,11 @@ export default function Scope({
 
   useEffect(() => {
     if (!view || !place.current) return;
+    const [t_s, ...values] = data(); // what was read off other traces is read off these
+    setReading(was => {
+      const at = was ? t_s.findIndex(t => t >= was.t) : -1;
+      return was && at >= 0 ? { ...was, values: values.map(s => s[at] ?? null) } : null;
+    });
     const element = place.current;
     const u = new uPlot(
       {
