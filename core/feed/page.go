@@ -189,8 +189,8 @@ const (
 )
 
 // Control is something that can be turned by hand. Name is that of the field it sets: of
-// what was chosen (Choice, Bank) or of the load. Live says that pictures follow it while
-// it moves. What was chosen in place of the model's own is Chosen.
+// what was chosen (Choice, Bank) or of the load. What was chosen in place of the model's own
+// is Chosen.
 type Control struct {
 	Name    string   `json:"name"`
 	Kind    string   `json:"kind"`
@@ -201,7 +201,6 @@ type Control struct {
 	Most    float64  `json:"most"`
 	Step    float64  `json:"step"`
 	Scale   float64  `json:"scale"` // the figure shown over the one kept
-	Live    bool     `json:"live"`
 	Chosen  bool     `json:"chosen"`
 	Named   string   `json:"named"`                    // of a pick by name: the option that holds
 	Options []Option `json:"options" nullable:"false"` // of a pick or a switch
@@ -226,7 +225,7 @@ type Cans struct {
 func LoadControl(q *Question) Control {
 	return Control{
 		Name: "load_share", Kind: Slide, Title: "Load", Unit: "%", Value: q.Share(), Most: 100, Step: 1, Scale: 100,
-		Live: true, Options: []Option{},
+		Options: []Option{},
 	}
 }
 

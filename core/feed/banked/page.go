@@ -145,7 +145,7 @@ func (w *Way) controls(q *feed.Question, a *capacitor.Answer) []feed.Control {
 		}
 		list = append(list, feed.Control{
 			Name: name, Kind: feed.Slide, Title: title, Unit: "µF", Value: value, Most: most, Step: step, Scale: 1,
-			Live: true, Chosen: own != nil, Options: []feed.Option{},
+			Chosen: own != nil, Options: []feed.Option{},
 		})
 	}
 	if !w.NoRun {

@@ -149,7 +149,6 @@ func (w *Way) frontControls(q *feed.Question, a *drive.Answer) (list []feed.Cont
 			Most:    100*math.Ceil(4*usual/100) + 50,
 			Step:    10,
 			Scale:   1,
-			Live:    true,
 			Chosen:  in.BusMicrofarad != nil,
 			Options: []feed.Option{},
 		})

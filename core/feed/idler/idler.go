@@ -374,7 +374,6 @@ func controls(q *feed.Question, a *rotary.Answer) []feed.Control {
 			Most:    to,
 			Step:    1,
 			Scale:   1,
-			Live:    true,
 			Chosen:  own != nil,
 			Options: []feed.Option{},
 		}

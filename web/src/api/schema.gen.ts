@@ -2390,7 +2390,6 @@ export interface components {
             kind: string;
             /** Format: double */
             least: number;
-            live: boolean;
             /** Format: double */
             most: number;
             name: string;
