@@ -5,7 +5,10 @@ BEGIN {
 	aim["TwentyMachines"] = 2; aim["TwoMotorsOneSecond"] = 8; aim["Fit"] = 4
 	aim["Trial/capacitors"] = 8; aim["Trial/idler"] = 8; aim["Trial/drive"] = 8
 	aim["SliderToPicture/capacitors p95"] = 33; aim["SliderToPicture/rotary p95"] = 33
-	aim["SliderToPicture/drive p95"] = 33; aim["FlipToPicture p95"] = 33; aim["ScopePan p95"] = 20
+	aim["SliderToPicture/drive p95"] = 33; aim["FlipToPicture p95"] = 33
+	aim["TurnToPicture p95"] = 33; aim["ScopePan p95"] = 20
+	aim["SliderToPicture/capacitors sudden p95"] = 33; aim["SliderToPicture/rotary sudden p95"] = 33
+	aim["SliderToPicture/drive sudden p95"] = 33
 	aim["Leaving/outline p95"] = 50; aim["Leaving/size p95"] = 50
 	aim["Leaving/trial p95"] = 50; aim["Leaving/paper p95"] = 50
 	aim["FloorState"] = 2; aim["TogetherSets"] = 300; aim["CircuitSearch"] = 2000; aim["CircuitStates"] = 200
@@ -26,6 +29,7 @@ function row(name, figure) {
 	for (i = 3; i < NF; i++) {
 		if ($(i + 1) == "p95-ms") { row(name " p95", $i); own = 1 }
 		if ($(i + 1) == "p50-ms") { row(name " p50", $i); own = 1 }
+		if ($(i + 1) == "sudden-p95-ms") row(name " sudden p95", $i)
 		if ($(i + 1) == "drawn-p95-ms") row(name " drawn p95", $i)
 		if ($(i + 1) == "zoom-worst-ms") row(name " zoom, worst", $i)
 		if ($(i + 1) == "kB") { row(name " kB", $i); own = 1 }

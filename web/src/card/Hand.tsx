@@ -18,22 +18,25 @@ function patch(draft: Draft, name: string, value: number | string | null): Parti
   return name in draft ? { [name]: set } : { way: { ...draft.way, [name]: set } };
 }
 
-/** What can be turned by hand: what is let go of is kept. */
-export const Hand = memo(function Hand({
-  whole,
-  cans,
-  draft,
-  set,
-  attempt,
-  slim,
-}: {
+interface Turning {
   whole: Page;
-  cans: Page['cans'];
   draft: Draft;
   set: Set;
   attempt: Attempt;
-  slim: boolean;
-}) {
+}
+
+/** What can be turned by hand, with the capacitors that come of it: what is let go of is kept. */
+export function Hand({ cans, slim, ...turning }: Turning & { cans: Page['cans']; slim: boolean }) {
+  return (
+    <section className={slim ? 'panel whatif slim' : 'panel whatif'}>
+      <Turned {...turning} />
+      {cans && <Cans {...cans} />}
+    </section>
+  );
+}
+
+/** What is turned, drawn anew only for another answer to what is kept. */
+const Turned = memo(function Turned({ whole, draft, set, attempt }: Turning) {
   const { controls } = whole;
   const current = useRef(draft);
   useEffect(() => {
@@ -51,7 +54,7 @@ export const Hand = memo(function Hand({
       chosen.reduce((d, c) => ({ ...d, ...patch({ ...draft, ...d }, c.name, null) }), {} as Partial<Draft>),
     );
   return (
-    <section className={slim ? 'panel whatif slim' : 'panel whatif'}>
+    <>
       <header>
         <h2>{slides.length > 0 ? 'What if' : 'What it drives'}</h2>
         {chosen.length > 0 ? (
@@ -117,8 +120,7 @@ export const Hand = memo(function Hand({
             />
           </div>
         ))}
-      {cans && <Cans {...cans} />}
-    </section>
+    </>
   );
 });
 

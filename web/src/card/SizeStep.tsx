@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Page, Schemas, Verdict } from '../api/client';
 import type { Draft, Set } from './parts';
 import { PlateStep } from './PlateStep';
@@ -5,7 +6,7 @@ import { WayPage } from './WayPage';
 import { WaySelect } from './WaySelect';
 
 /** The sizes of the way taken, or of one that is looked at beside it. */
-export function SizeStep({
+export const SizeStep = memo(function SizeStep({
   motor,
   seen,
   look,
@@ -83,4 +84,4 @@ export function SizeStep({
       )}
     </div>
   );
-}
+});

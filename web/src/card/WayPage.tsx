@@ -37,15 +37,13 @@ export function WayPage({
 }) {
   const [look, setLook] = useState('');
   const { page, trial, attempt, fault } = useTrial(motor, whole);
-  const calm = useCalm(page); // the pictures come first, the figures and parts right after
-  const { verdicts } = page;
-  const said = useCalm(useMemo(() => ({ of: whole, verdicts }), [whole, verdicts]));
-  useEffect(() => tell(said.of, said.verdicts), [tell, said]);
+  // The pictures come first; the figures, the parts and what is said right after.
+  const calm = useCalm(useMemo(() => ({ page, trial, whole }), [page, trial, whole]));
+  const { cans, headline, verdicts } = calm.page;
+  useEffect(() => tell(calm.whole, verdicts), [tell, calm.whole, verdicts]);
   const view = page.views.find(v => v.name === look) ?? page.views[0];
   const { way } = page;
-  // What the scope shows follows the hand once it rests.
-  const tried = useCalm(trial);
-  const window = JSON.stringify([motor, stamp, way, tried]);
+  const window = JSON.stringify([motor, stamp, way, calm.trial]);
   const scope = useCallback(
     (from: number, to: number, buckets: number, channels: string[]) => {
       const values = (JSON.parse(window) as unknown[])[3] as Trial | null;
@@ -57,9 +55,9 @@ export function WayPage({
   const { shaft } = draft;
   const hand = useCallback(
     (slim: boolean) => (
-      <Hand key="hand" whole={whole} cans={calm.cans} draft={draft} set={set} attempt={attempt} slim={slim} />
+      <Hand key="hand" whole={whole} cans={cans} draft={draft} set={set} attempt={attempt} slim={slim} />
     ),
-    [whole, calm.cans, draft, set, attempt],
+    [whole, cans, draft, set, attempt],
   );
   const name = view?.name;
   const looks = useMemo(
@@ -104,7 +102,7 @@ export function WayPage({
   const inViews = page.views.some(v => v.panels.some(p => p.kind === 'hand'));
   return (
     <>
-      <Band rows={calm.headline} />
+      <Band rows={headline} />
       <div className="looks-row">
         {choose}
         {looks}

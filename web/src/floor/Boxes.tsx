@@ -3,8 +3,9 @@ import { Fragment, memo, useEffect, useRef, useState, type ReactNode } from 'rea
 import { Link } from 'react-router';
 import type { Schemas } from '../api/client';
 import { useLines } from '../frame/shop';
+import { onward } from '../parts/follow';
 import { fixed, whole } from '../parts/number';
-import type { Floor, Page, Picture, Site } from './useFloor';
+import { flipped, turned, type Floor, type Page, type Picture, type Site } from './useFloor';
 
 type Broken = Schemas['FloorBroken'];
 type Head = Schemas['FloorHead'];
@@ -158,7 +159,7 @@ const Flip = memo(function Flip(props: {
   acts: Acts;
 }) {
   const all = [props.id, ...(props.within?.split(' ') ?? [])];
-  const near = () => !props.dead && props.acts.foresee(all, !props.on);
+  const near = () => !props.dead && props.acts.foresee(flipped(all, !props.on));
   return (
     <span className="flip" onPointerEnter={near} onPointerDown={near} onFocus={near}>
       <Switch
@@ -172,27 +173,39 @@ const Flip = memo(function Flip(props: {
   );
 });
 
-/** A motor's load, turned where it stands. */
-const Load = memo(function Load(props: {
-  motor: string;
-  name: string;
-  share: number;
-  known: boolean;
-  turn: Acts['turn'];
-}) {
+const percent = (share?: number) => `${whole(100 * (share ?? 0))} percent`;
+const none = { open: false };
+const range = { min: 0, max: 1.2, step: 0.05 };
+
+/** A motor's load, turned where it stands: what is under the hand is its own until the picture of it is there. */
+const Load = memo(function Load(props: { motor: string; name: string; share: number; known: boolean; acts: Acts }) {
+  const { motor, share, acts } = props;
+  const [held, setHeld] = useState<number | null>(null);
+  useEffect(() => setHeld(null), [share]);
+  const now = held ?? share;
+  const next = (from: number, by: number) => onward(from, by, range.min, range.max);
+  const near = () => {
+    for (const to of [next(now, -range.step), next(now, range.step)]) if (to !== null) acts.foresee(turned(motor, to));
+  };
   return (
-    <Slider
-      min={0}
-      max={1.2}
-      step={0.05}
-      value={props.share}
-      disabled={!props.known}
-      aria-label={props.name}
-      ariaLabelForHandle={props.name}
-      ariaValueTextFormatterForHandle={v => `${whole(100 * (v ?? 0))} percent`}
-      tooltip={{ formatter: v => `load ${whole(100 * (v ?? 0))} %` }}
-      onChange={share => props.turn(props.motor, share)}
-    />
+    <span className="turned">
+      <Slider
+        {...range}
+        value={now}
+        disabled={!props.known}
+        ariaLabelForHandle={props.name}
+        ariaValueTextFormatterForHandle={percent}
+        tooltip={none}
+        onChange={to => {
+          setHeld(to);
+          acts.turn(motor, to, next(to, to - now));
+        }}
+        onFocus={near}
+      />
+      <span className="turned-to" style={{ left: `${(100 * now) / range.max}%` }} aria-hidden="true">
+        load {whole(100 * now)} %
+      </span>
+    </span>
   );
 });
 
@@ -345,7 +358,7 @@ function MachineBox({ d }: { d: Drawn }) {
               name={`Load of ${now.name}${name && `, ${name}`}`}
               share={d.shares[i] ?? m.load_share}
               known={m.known}
-              turn={acts.turn}
+              acts={acts}
             />
             {m.on && m.live ? (
               <span className={d.wrong[i]}>

@@ -34,7 +34,7 @@ export function BrokenList({ broken, select }: { broken: Schemas['FloorBroken'][
 }
 
 /** A start as its volts go: what is left of each pair while it comes up. */
-export function StartPanel({
+export const StartPanel = memo(function StartPanel({
   start,
   name,
   service,
@@ -86,7 +86,7 @@ export function StartPanel({
       <BrokenList broken={start.broken} />
     </section>
   );
-}
+});
 
 /** A value once it rests: a slider under a hand asks for nothing that takes a while. */
 function useRested<T>(value: T): T {

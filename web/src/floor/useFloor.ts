@@ -58,6 +58,22 @@ function useVisits() {
   return visits;
 }
 
+/** A change of what is on, and how it is loaded. */
+type Change = (s: State) => State;
+
+/** A thing, and what is switched with it, on or off. */
+export const flipped =
+  ([id, ...within]: string[], on: boolean): Change =>
+  s => {
+    const rest = (s.on ?? []).filter(x => x !== id && !within.includes(x));
+    return { ...s, on: on ? [...rest, id!] : rest };
+  };
+
+/** A motor's load. */
+export const turned =
+  (motor: string, share: number): Change =>
+  s => ({ ...s, shares: { ...s.shares, [motor]: share } });
+
 /** The whole shop: what it is fed by, what is on, and what comes of it, following the hand. */
 export function useFloor(shop: string) {
   const queries = useQueryClient();
@@ -88,6 +104,11 @@ export function useFloor(shop: string) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [shop, page.dataUpdatedAt],
   );
+  const foresee = useCallback((change: Change) => {
+    ahead.current(change(now.current)).catch(() => {}); // it is said where it is done
+  }, []);
+  /** What comes if a hand goes on, which is foreseen while it rests. */
+  const coming = useRef<Change | null>(null);
   const follower = useMemo(
     () =>
       new Follower(
@@ -99,6 +120,7 @@ export function useFloor(shop: string) {
             setState(now.current);
             setFault(null);
             shownNow.current();
+            if (coming.current && !follower.behind) foresee(coming.current);
           }),
         setFault,
       ),
@@ -111,6 +133,7 @@ export function useFloor(shop: string) {
     setState(null);
     setPicture(null);
     setStart(null);
+    coming.current = null;
     held.current = null;
     setDraft(null);
   }, [follower]);
@@ -124,18 +147,22 @@ export function useFloor(shop: string) {
   const shown = state ?? page.data?.state ?? {};
   if (!touched.current) now.current = shown;
   const put = useCallback(
-    (next: State, follows = true) => {
+    (next: State, follows = true, then: Change | null = null) => {
       touched.current = true;
       now.current = next;
+      coming.current = then;
       if (follows) setState(next); // what is under the hand; the rest is drawn with its picture
       follower.want(next);
       say({ text: 'Keeping…', bad: false });
       later.want(() => {
+        const key = keys.floor(shop);
+        // How it is left is no other reading of the shop: what was foreseen of it still holds.
         const keep = (picture?: Picture) =>
           queries.setQueryData(
-            keys.floor(shop),
+            key,
             (old?: Page) =>
               old && { ...old, state: next, picture: replaceEqualDeep(old.picture, picture ?? old.picture) },
+            { updatedAt: queries.getQueryState(key)?.dataUpdatedAt },
           );
         keep();
         leaveFloor(shop, next).then(
@@ -156,26 +183,21 @@ export function useFloor(shop: string) {
     },
     [shop],
   );
-  /** The state with a thing, and what is switched with it, on or off. */
-  const flipped = (ids: string[], on: boolean): State => {
-    const rest = (now.current.on ?? []).filter(id => !ids.includes(id));
-    return { ...now.current, on: on ? [...rest, ids[0]!] : rest };
-  };
-  const foresee = useCallback((ids: string[], on: boolean) => {
-    ahead.current(flipped(ids, on)).catch(() => {}); // it is said where it is done
-  }, []);
+  const closeStart = useCallback(() => setStart(null), []);
   const flip = useCallback(
     (ids: string[], on: boolean) => {
       shownNow.current = () => {
         shownNow.current = () => {};
         if (on) requestAnimationFrame(() => began(ids[0]!));
       };
-      put(flipped(ids, on), false);
+      put(flipped(ids, on)(now.current), false);
     },
     [put, began],
   );
+  /** Turns a motor's load; then is where it comes to if the hand goes on. */
   const turn = useCallback(
-    (motor: string, share: number) => put({ ...now.current, shares: { ...now.current.shares, [motor]: share } }),
+    (motor: string, share: number, then: number | null) =>
+      put(turned(motor, share)(now.current), false, then === null ? null : turned(motor, then)),
     [put],
   );
   const throwOver = useCallback(
@@ -265,7 +287,7 @@ export function useFloor(shop: string) {
     throwOver,
     began,
     edit,
-    closeStart: () => setStart(null),
+    closeStart,
   };
 }
 

@@ -2,7 +2,7 @@ import { AutoComplete, Input, Modal, type RefSelectProps } from 'antd';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { words } from '../api/client';
+import { words, type Schemas } from '../api/client';
 import { readAgain, readFloor, takePlate, useRulebook } from '../api/hooks';
 import { keys } from '../api/keys';
 import { useCurrentShop } from './shop';
@@ -36,6 +36,14 @@ const typing = (e: KeyboardEvent) => {
 /** A text that may be a plate; the server knows. */
 const maybePlate = (text: string) => text.length >= 10 && (text.match(/\d/g)?.length ?? 0) >= 4;
 
+/** What of a floor is found: the rest of it may change without anything here. */
+const found = ({ spare, site }: Schemas['FloorPage']) => ({
+  spare,
+  circuits: site.circuits,
+  converters: site.converters,
+  loads: site.loads,
+});
+
 /** One box that finds everything, from anywhere, and the list of keys. */
 export function Find() {
   const { current } = useCurrentShop();
@@ -62,15 +70,16 @@ export function Find() {
     queryKey: keys.floor(current?.id ?? ''),
     queryFn: () => readFloor(current!.id),
     enabled: wanted && !!current,
+    select: found,
   });
   const book = useRulebook(wanted);
 
   const page = floor.data;
   const all: { value: string; label: string; kind: string }[] = [
     ...(page?.spare ?? []).map(m => ({ value: `/machines/${m.name}/plate`, label: m.title, kind: 'machine' })),
-    ...(page?.site.circuits ?? []).map(c => ({ value: `/?at=${c.id}`, label: c.name, kind: 'circuit' })),
-    ...(page?.site.converters ?? []).map(c => ({ value: `/?at=${c.id}`, label: c.name, kind: 'converter' })),
-    ...(page?.site.loads ?? []).map(l => ({ value: `/?at=${l.id}`, label: l.name, kind: 'load' })),
+    ...(page?.circuits ?? []).map(c => ({ value: `/?at=${c.id}`, label: c.name, kind: 'circuit' })),
+    ...(page?.converters ?? []).map(c => ({ value: `/?at=${c.id}`, label: c.name, kind: 'converter' })),
+    ...(page?.loads ?? []).map(l => ({ value: `/?at=${l.id}`, label: l.name, kind: 'load' })),
     ...[
       ['/', 'Floor'],
       ['/machines', 'Machines'],
@@ -84,14 +93,14 @@ export function Find() {
     })),
   ];
   const sought = text.trim().toLowerCase();
-  const found = sought
+  const hits = sought
     ? all.filter(o => o.label.toLowerCase().includes(sought)).slice(0, 10)
     : all.filter(o => o.kind !== 'rule').slice(0, 10);
   const options = [
     ...(maybePlate(text) && current
       ? [{ value: 'plate', label: 'Take it as the plate of a new machine', kind: 'new' }]
       : []),
-    ...found,
+    ...hits,
   ];
   const go = async (value: string) => {
     setFault('');

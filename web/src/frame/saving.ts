@@ -24,4 +24,5 @@ export const useSaving = () =>
     () => now,
   );
 
-export const clock = () => new Date().toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' });
+export const clock = () => (time ??= new Intl.DateTimeFormat([], { hour: '2-digit', minute: '2-digit' })).format();
+let time: Intl.DateTimeFormat | undefined; // it takes a while to make

@@ -1,5 +1,5 @@
 import { Drawer } from 'antd';
-import { createContext, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, memo, useCallback, useContext, useMemo, useState, type ReactNode } from 'react';
 import type { Working } from '../api/client';
 import { Link } from 'react-router';
 import { number } from './number';
@@ -15,27 +15,38 @@ const Open = createContext<{ has: (figure: string) => boolean; open: (figure: st
 export function Workings({ list, motor, children }: { list: Working[]; motor?: string; children: ReactNode }) {
   const [figure, setFigure] = useState('');
   const working = list.find(w => w.figure === figure);
+  const close = useCallback(() => setFigure(''), []);
   const shown = useMemo(() => ({ has: (name: string) => list.some(w => w.figure === name), open: setFigure }), [list]);
   return (
     <Open.Provider value={shown}>
       {children}
-      <Drawer
-        open={!!working}
-        onClose={() => setFigure('')}
-        title={working && `${working.title}: ${working.shown}`}
-        size={520}
-      >
-        {working && <Steps working={working} />}
-        {working && working.rules.length > 0 && <p className="soft">Judged by {working.rules.join(', ')}.</p>}
-        {working && motor && (
-          <Link className="alone" to={`/rulebook?tab=sums&motor=${motor}`}>
-            Reckon on, any way round
-          </Link>
-        )}
-      </Drawer>
+      <Shown working={working} motor={motor} close={close} />
     </Open.Provider>
   );
 }
+
+/** The working that is open, drawn anew only for itself. */
+const Shown = memo(function Shown({
+  working,
+  motor,
+  close,
+}: {
+  working: Working | undefined;
+  motor?: string;
+  close: () => void;
+}) {
+  return (
+    <Drawer open={!!working} onClose={close} title={working && `${working.title}: ${working.shown}`} size={520}>
+      {working && <Steps working={working} />}
+      {working && working.rules.length > 0 && <p className="soft">Judged by {working.rules.join(', ')}.</p>}
+      {working && motor && (
+        <Link className="alone" to={`/rulebook?tab=sums&motor=${motor}`}>
+          Reckon on, any way round
+        </Link>
+      )}
+    </Drawer>
+  );
+});
 
 /** A figure that opens its working when it is pressed, where there is one. */
 export function Figure({ figure, children, label }: { figure: string; children: ReactNode; label?: string }) {

@@ -23,6 +23,20 @@ test('one question is under way, and the latest wish is asked next', async () =>
   expect(shown).toEqual([1, 4]);
 });
 
+test('the next is asked before what came is drawn, and it is behind until nothing is to come', async () => {
+  const { ask, answer } = held();
+  const seen: [number, number, boolean][] = [];
+  const f = new Follower(ask, n => seen.push([n, ask.mock.calls.length, f.behind]), vi.fn());
+  f.want(1);
+  f.want(2);
+  await answer();
+  await answer();
+  expect(seen).toEqual([
+    [1, 2, true],
+    [2, 2, false],
+  ]);
+});
+
 test('a question is asked once while its answer is among the latest', async () => {
   const ask = vi.fn((n: number) => (n < 0 ? Promise.reject(new Error('no')) : Promise.resolve(n)));
   const f = once(ask, 2);

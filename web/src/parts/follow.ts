@@ -1,12 +1,19 @@
 import type { Page, Panel } from '../api/client';
 
+/** A question under way, and which rest it came after. */
+interface Under<A> {
+  answer: Promise<A>;
+  round: number;
+}
+
 /**
- * Asks one question at a time. When its answer has come the latest wish is asked next, so that a picture is never more
- * than one answer behind the hand, and no answer overtakes another.
+ * Asks one question at a time. When its answer has come the latest wish is asked, and then the answer shown, so that a
+ * picture is never more than one answer behind the hand, and no answer overtakes another.
  */
 export class Follower<Q, A> {
   private wish: { value: Q } | null = null;
-  private busy = false;
+  private under: Under<A> | null = null;
+  private round = 0;
 
   constructor(
     private readonly ask: (question: Q) => Promise<A>,
@@ -16,7 +23,7 @@ export class Follower<Q, A> {
 
   want(value: Q) {
     this.wish = { value };
-    void this.run();
+    if (!this.under) void this.run();
   }
 
   /** Wants nothing any more; what is under way is not shown. */
@@ -24,23 +31,28 @@ export class Follower<Q, A> {
     this.wish = null;
     this.round++;
   }
-  private round = 0;
+
+  /** Whether an answer is still to come. */
+  get behind() {
+    return this.under !== null;
+  }
+
+  private next() {
+    this.under = this.wish && { answer: this.ask(this.wish.value), round: this.round };
+    this.wish = null;
+  }
 
   private async run() {
-    if (this.busy) return;
-    this.busy = true;
-    while (this.wish) {
-      const { value } = this.wish;
-      const { round } = this;
-      this.wish = null;
-      try {
-        const answer = await this.ask(value);
-        if (round === this.round) this.show(answer);
-      } catch (fault) {
-        if (round === this.round && !this.wish) this.fail(fault);
-      }
+    this.next();
+    while (this.under) {
+      const { answer, round }: Under<A> = this.under;
+      const come = await answer.then(
+        value => () => this.show(value),
+        (fault: unknown) => () => this.under || this.fail(fault),
+      );
+      this.next(); // the server is at work on it while this is drawn
+      if (round === this.round) come();
     }
-    this.busy = false;
   }
 }
 
@@ -60,6 +72,15 @@ export function once<Q, A>(ask: (question: Q) => Promise<A>, most: number): (que
     if (!had) answer.catch(() => answers.delete(key));
     return answer;
   };
+}
+
+/** A value to where sums of steps differ from steps, so that a place come to two ways is one place. */
+export const exact = (value: number) => Number(value.toPrecision(12));
+
+/** Where a hand comes to from a place if it goes on by so much; nothing where it stands, or past the ends. */
+export function onward(at: number, by: number, least: number, most: number): number | null {
+  const to = exact(at + by);
+  return by !== 0 && to >= exact(least) && to <= exact(most) ? to : null;
 }
 
 /** What follows the hand in the place of the same of the whole answer; the rest of it stands. */
