@@ -37,6 +37,36 @@ test('the next is asked before what came is drawn, and it is behind until nothin
   ]);
 });
 
+test('whatever comes between, no answer overtakes another and the last wish is shown last', async () => {
+  for (let round = 0; round < 30; round += 1) {
+    const { ask, answer } = held();
+    const happened: string[] = [];
+    const shown: number[] = [];
+    const f = new Follower(ask, n => shown.push(n), vi.fn());
+    let wanted = 0;
+    let answered = 0;
+    let failed = 0;
+    const come = async () => {
+      const fault = Math.random() < 0.2 ? new Error('no') : undefined;
+      happened.push(fault ? 'fault' : 'answer');
+      if (fault) failed = ask.mock.calls[answered]![0];
+      answered += 1;
+      await answer(fault);
+    };
+    for (let step = 0; step < 20; step += 1) {
+      if (Math.random() < 0.5) {
+        happened.push('want');
+        f.want((wanted += 1));
+      } else if (answered < ask.mock.calls.length) await come();
+      expect(ask.mock.calls.length - answered, happened.join()).toBeLessThanOrEqual(1);
+      expect(f.behind, happened.join()).toBe(answered < ask.mock.calls.length);
+    }
+    while (answered < ask.mock.calls.length) await come();
+    expect(shown, happened.join()).toEqual([...shown].sort((a, b) => a - b));
+    expect(failed === wanted || shown.at(-1) === wanted || wanted === 0, happened.join()).toBe(true);
+  }
+});
+
 test('a question is asked once while its answer is among the latest', async () => {
   const ask = vi.fn((n: number) => (n < 0 ? Promise.reject(new Error('no')) : Promise.resolve(n)));
   const f = once(ask, 2);
