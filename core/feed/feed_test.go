@@ -1,12 +1,15 @@
 package feed_test
 
 import (
+	"encoding/json"
+	"math"
 	"sync"
 	"sync/atomic"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"brackmoor/core/feed"
 	_ "brackmoor/core/feed/ways"
@@ -155,4 +158,19 @@ func TestWeights(t *testing.T) {
 		}
 	}
 	assert.Panics(t, func() { feed.Ask(feed.Question{}).Money("tea") })
+}
+
+// A point stays where it is, as near as five figures tell, and is short to write.
+func TestAt(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		x := rapid.Float64Range(-1e6, 1e6).Draw(t, "x")
+		y := math.Pow(10, rapid.Float64Range(-9, 6).Draw(t, "exponent"))
+		p := feed.At(x, y)
+		assert.InDelta(t, x, p[0], 5.0001e-5*math.Abs(x)+1e-12)
+		assert.InEpsilon(t, y, p[1], 5.0001e-5)
+		text, err := json.Marshal(p[1])
+		assert.NoError(t, err)
+		assert.LessOrEqual(t, len(text), 12, "%s", text)
+	})
+	assert.Equal(t, [2]float64{0, -330.13}, *feed.At(0, -330.128))
 }

@@ -1,6 +1,8 @@
 package feed
 
 import (
+	"math"
+
 	"brackmoor/core/capacitor"
 	"brackmoor/core/network"
 	"brackmoor/core/rule"
@@ -122,6 +124,17 @@ type Line struct {
 	Style  string        `json:"style"`
 	Right  bool          `json:"right"`
 	Points []*[2]float64 `json:"points" nullable:"false"`
+}
+
+// At is a point of a line, to five significant figures: more than a picture shows, and quick to send.
+func At(x, y float64) *[2]float64 { return &[2]float64{figures(x), figures(y)} }
+
+func figures(v float64) float64 {
+	if math.Abs(v) < 1e-12 {
+		return 0
+	}
+	unit := math.Pow(10, 4-math.Floor(math.Log10(math.Abs(v))))
+	return math.Round(v*unit) / unit
 }
 
 // Axis is a scale. Step 0 leaves the marks to the drawing. Limit is a line across, 0 for

@@ -14,7 +14,7 @@ func points(n int, at func(i int) (x, y float64)) []*[2]float64 {
 	list := make([]*[2]float64, n)
 	for i := range n {
 		x, y := at(i)
-		list[i] = &[2]float64{x, y}
+		list[i] = feed.At(x, y)
 	}
 	return list
 }
@@ -70,7 +70,7 @@ func heatChart(l *capacitor.Live) *feed.Chart {
 			continue
 		}
 		top = max(top, *p.Percent)
-		line.Points = append(line.Points, &[2]float64{100 * p.LoadShare, *p.Percent})
+		line.Points = append(line.Points, feed.At(100*p.LoadShare, *p.Percent))
 	}
 	c := &feed.Chart{
 		Name: "heat", Label: "Hottest winding against load", Lines: []feed.Line{line}, Marks: []feed.Mark{},

@@ -264,8 +264,8 @@ func busChart(a *drive.Answer) *feed.Chart {
 		for i, at := range s.Seconds {
 			ms := 1000 * (at - s.Seconds[0])
 			c.X.Most, c.Y.Most = ms, math.Max(c.Y.Most, s.BusVolts[i])
-			c.Lines[0].Points = append(c.Lines[0].Points, &[2]float64{ms, s.BusVolts[i]})
-			c.Lines[1].Points = append(c.Lines[1].Points, &[2]float64{ms, math.Abs(s.InputAmps[i])})
+			c.Lines[0].Points = append(c.Lines[0].Points, feed.At(ms, s.BusVolts[i]))
+			c.Lines[1].Points = append(c.Lines[1].Points, feed.At(ms, math.Abs(s.InputAmps[i])))
 		}
 	}
 	return c
@@ -282,8 +282,8 @@ func speedChart(a *drive.Answer) *feed.Chart {
 		Lines: []feed.Line{{Title: "for good", Style: feed.MainLine}, {Title: "breakdown", Style: feed.AgainstLine}},
 	}
 	for _, p := range a.Speed {
-		c.Lines[0].Points = append(c.Lines[0].Points, &[2]float64{p.Hertz, p.TorqueNm})
-		c.Lines[1].Points = append(c.Lines[1].Points, &[2]float64{p.Hertz, p.BreakdownNm})
+		c.Lines[0].Points = append(c.Lines[0].Points, feed.At(p.Hertz, p.TorqueNm))
+		c.Lines[1].Points = append(c.Lines[1].Points, feed.At(p.Hertz, p.BreakdownNm))
 		c.Y.Most = math.Max(c.Y.Most, 1.15*p.BreakdownNm)
 	}
 	if a.BaseHertz < top {
