@@ -46,11 +46,42 @@ func BenchmarkFirstPaint(b *testing.B) {
 	}
 }
 
+// byHand has, in the page, what times a hand by the browser's own clock: shown acts and is the time to the frame in
+// which the picture is another; told is what times say.
+const byHand = `
+	const frame = () => new Promise(requestAnimationFrame);
+	const frames = async many => { for (let i = 0; i < many; i += 1) await frame(); };
+	const shown = async (picture, act) => {
+		const before = picture();
+		const start = performance.now();
+		act();
+		while (picture() === before && performance.now() - start < 2000) await frame();
+		return performance.now() - start;
+	};
+	const press = (on, key) => {
+		const keyCode = { ArrowRight: 39, ArrowLeft: 37, PageUp: 33, PageDown: 34 }[key];
+		on.dispatchEvent(new KeyboardEvent('keydown', { key, keyCode, which: keyCode, bubbles: true }));
+	};
+	const told = times => {
+		times.sort((x, y) => x - y);
+		const of = share => times[Math.floor(times.length * share)];
+		return { P50: of(0.5), P95: of(0.94), Worst: times.at(-1) };
+	};`
+
+// times are those of many moves, in milliseconds.
+type times struct{ P50, P95, Worst float64 }
+
+func (t times) report(b *testing.B) {
+	b.ReportMetric(t.P50, "p50-ms")
+	b.ReportMetric(t.P95, "p95-ms")
+	b.ReportMetric(t.Worst, "worst-ms")
+}
+
 // BenchmarkSliderToPicture is the time from the slider's move to the redrawn
-// picture, in the browser's own clock: from the key that moves a slider to the
-// frame after the pictures have changed, on each kind of route that has one. The
-// slider goes one way, each place of it new, and back over what was answered; and,
-// the page fresh, by turns so that each place comes sudden, not where it was going.
+// picture: from the key that moves a slider to the frame after the pictures have
+// changed, on each kind of route that has one. The slider goes one way, each place
+// of it new, and back over what was answered; and, the page fresh, by turns so that
+// each place comes sudden, not where it was going.
 func BenchmarkSliderToPicture(b *testing.B) {
 	for _, c := range []struct{ name, path, slider, picture, there, back, sudden string }{
 		{"capacitors", "/machines/tarn-shaper/size", "slide-run_microfarad",
@@ -71,40 +102,26 @@ func BenchmarkSliderToPicture(b *testing.B) {
 				p.until("document.querySelector('[aria-labelledby=" + c.slider + "]')")
 				p.until("!!(" + c.picture + ")")
 			}
-			type sample struct{ P50, P95, Worst float64 }
-			went := func(keys string, moves int) sample {
-				return eval[sample](p, fmt.Sprintf(`(async () => {
+			went := func(keys string, moves int) times {
+				return eval[times](p, fmt.Sprintf(`(async () => {%s
 					const slider = document.querySelector('[aria-labelledby=%s]');
 					const picture = () => %s;
 					const keys = '%s'.split(' ');
-					const codes = { ArrowRight: 39, ArrowLeft: 37, PageUp: 33, PageDown: 34 };
-					const frame = () => new Promise(requestAnimationFrame);
 					slider.focus();
 					const times = [];
 					for (let i = 0; i < %d; i += 1) {
-						for (let rest = 0; rest < 4; rest += 1) await frame();
-						const before = picture();
-						const key = keys[i %% keys.length];
-						const keyCode = codes[key];
-						const start = performance.now();
-						slider.dispatchEvent(
-							new KeyboardEvent('keydown', { key, keyCode, which: keyCode, bubbles: true }));
-						while (picture() === before && performance.now() - start < 2000) await frame();
-						times.push(performance.now() - start);
+						await frames(4);
+						times.push(await shown(picture, () => press(slider, keys[i %% keys.length])));
 					}
-					times.sort((x, y) => x - y);
-					const of = share => times[Math.floor(times.length * share)];
-					return { P50: of(0.5), P95: of(0.94), Worst: times.at(-1) };
-				})()`, c.slider, c.picture, keys, moves))
+					return told(times);
+				})()`, byHand, c.slider, c.picture, keys, moves))
 			}
 			for b.Loop() {
 				fresh()
 				there, back := went(c.there, 40), went(c.back, 40)
 				fresh()
 				sudden := went(c.sudden, 26)
-				b.ReportMetric(there.P50, "p50-ms")
-				b.ReportMetric(there.P95, "p95-ms")
-				b.ReportMetric(there.Worst, "worst-ms")
+				there.report(b)
 				b.ReportMetric(back.P50, "seen-p50-ms")
 				b.ReportMetric(sudden.P50, "sudden-p50-ms")
 				b.ReportMetric(sudden.P95, "sudden-p95-ms")
@@ -122,7 +139,10 @@ func BenchmarkScopePan(b *testing.B) {
 	p.until("document.querySelector('.band')")
 	p.press("Scope")
 	p.until("document.querySelector('.scope-place')?.dataset.seen")
-	type sample struct{ P50, P95, Worst, Zoom, Moves float64 }
+	type sample struct {
+		times
+		Zoom, Moves float64
+	}
 	for b.Loop() {
 		got := eval[sample](p, `(async () => {
 			const place = document.querySelector('.scope-place');
@@ -146,9 +166,7 @@ func BenchmarkScopePan(b *testing.B) {
 			return { P50: of(0.5), P95: of(0.95), Worst: pans.at(-1), Zoom: zooms.at(-1), Moves: pans.length };
 		})()`)
 		require.Greater(b, got.Moves, 30.0)
-		b.ReportMetric(got.P50, "p50-ms")
-		b.ReportMetric(got.P95, "p95-ms")
-		b.ReportMetric(got.Worst, "worst-ms")
+		got.report(b)
 		b.ReportMetric(got.Zoom, "zoom-worst-ms")
 	}
 }
@@ -156,69 +174,44 @@ func BenchmarkScopePan(b *testing.B) {
 // BenchmarkFlipToPicture is the time from a switch of the Floor thrown to the frame that shows what comes of it; the
 // pointer was on it for 150 ms before, as a hand's is.
 func BenchmarkFlipToPicture(b *testing.B) {
-	p := open(b, "tarn-hollow.json")
-	p.visit("/")
-	p.until("document.querySelector('.floor-drawing .box')")
-	type sample struct{ P50, P95, Worst float64 }
-	for b.Loop() {
-		got := eval[sample](p, `(async () => {
-			const frame = () => new Promise(requestAnimationFrame);
-			const picture = () => document.querySelector('.floor-drawing .box.service').innerText;
-			const flips = ['Metal shaper, on', 'Dust extractor, on', 'Jig borer, on', 'Tool & cutter grinder, on'];
-			const times = [];
-			for (let i = 0; i < 40; i += 1) {
-				for (let rest = 0; rest < 28; rest += 1) await frame();
-				const flip = document.querySelector('[role=switch][aria-label="' + flips[i % flips.length] + '"]');
-				flip.dispatchEvent(new PointerEvent('pointerover', { bubbles: true })); // a hand comes first
-				for (let near = 0; near < 9; near += 1) await frame();
-				const before = picture();
-				const start = performance.now();
-				flip.click();
-				while (picture() === before && performance.now() - start < 2000) await frame();
-				times.push(performance.now() - start);
-			}
-			times.sort((x, y) => x - y);
-			return { P50: times[20], P95: times[37], Worst: times[39] };
-		})()`)
-		b.ReportMetric(got.P50, "p50-ms")
-		b.ReportMetric(got.P95, "p95-ms")
-		b.ReportMetric(got.Worst, "worst-ms")
-	}
+	onFloor(b, `
+		const flips = ['Metal shaper, on', 'Dust extractor, on', 'Jig borer, on', 'Tool & cutter grinder, on'];
+		for (let i = 0; i < 40; i += 1) {
+			await frames(28);
+			const flip = document.querySelector('[role=switch][aria-label="' + flips[i % flips.length] + '"]');
+			flip.dispatchEvent(new PointerEvent('pointerover', { bubbles: true })); // a hand comes first
+			await frames(9);
+			times.push(await shown(picture, () => flip.click()));
+		}`)
 }
 
 // BenchmarkTurnToPicture is the time from a motor's load turned on the Floor to the frame that shows what comes of it,
-// each place of it new, on the loads of three machines that run.
+// each place of it new, on the loads of three machines that run; the focus was on it for four frames before.
 func BenchmarkTurnToPicture(b *testing.B) {
+	onFloor(b, `
+		for (const machine of ['Metal shaper', 'Dust extractor', 'Gear hobber']) {
+			const flip = document.querySelector('[role=switch][aria-label="' + machine + ', on"]');
+			if (flip.ariaChecked !== 'true') flip.click();
+			await frames(60);
+			const load = document.querySelector('[role=slider][aria-label="Load of ' + machine + '"]');
+			load.focus();
+			for (let i = 0; i < 11; i += 1) {
+				await frames(4);
+				times.push(await shown(picture, () => press(load, 'ArrowLeft')));
+			}
+		}`)
+}
+
+// onFloor reports the times that moves on the Floor gather.
+func onFloor(b *testing.B, moves string) {
 	p := open(b, "tarn-hollow.json")
 	p.visit("/")
 	p.until("document.querySelector('.floor-drawing .box')")
-	type sample struct{ P50, P95, Worst float64 }
 	for b.Loop() {
-		got := eval[sample](p, `(async () => {
-			const frame = () => new Promise(requestAnimationFrame);
+		eval[times](p, `(async () => {`+byHand+`
 			const picture = () => document.querySelector('.floor-drawing .box.service').innerText;
-			const times = [];
-			for (const machine of ['Metal shaper', 'Dust extractor', 'Gear hobber']) {
-				const flip = document.querySelector('[role=switch][aria-label="' + machine + ', on"]');
-				if (flip.ariaChecked !== 'true') flip.click();
-				for (let rest = 0; rest < 60; rest += 1) await frame();
-				const load = document.querySelector('[role=slider][aria-label="Load of ' + machine + '"]');
-				load.focus();
-				for (let i = 0; i < 11; i += 1) {
-					for (let rest = 0; rest < 4; rest += 1) await frame();
-					const before = picture();
-					const start = performance.now();
-					load.dispatchEvent(new KeyboardEvent(
-						'keydown', { key: 'ArrowLeft', keyCode: 37, which: 37, bubbles: true }));
-					while (picture() === before && performance.now() - start < 2000) await frame();
-					times.push(performance.now() - start);
-				}
-			}
-			times.sort((x, y) => x - y);
-			return { P50: times[16], P95: times[31], Worst: times[32] };
-		})()`)
-		b.ReportMetric(got.P50, "p50-ms")
-		b.ReportMetric(got.P95, "p95-ms")
-		b.ReportMetric(got.Worst, "worst-ms")
+			const times = [];`+moves+`
+			return told(times);
+		})()`).report(b)
 	}
 }

@@ -34,7 +34,7 @@ export function went(from: Trial, to: Trial): Going | null {
 export function next(page: Page, trial: Trial, { name, by }: Going): Trial | null {
   const slide = page.controls.find(c => c.name === name && c.kind === 'slide');
   const to = slide && onward(trial[name] ?? 0, by, slide.least / slide.scale, slide.most / slide.scale);
-  return to === null || to === undefined ? null : { ...trial, [name]: to };
+  return typeof to === 'number' ? { ...trial, [name]: to } : null;
 }
 
 /**

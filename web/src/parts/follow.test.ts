@@ -37,6 +37,21 @@ test('the next is asked before what came is drawn, and it is behind until nothin
   ]);
 });
 
+test('what cannot be shown is told, and the hand is followed on', async () => {
+  const { ask, answer } = held();
+  const fail = vi.fn();
+  const show = vi.fn().mockImplementationOnce(() => {
+    throw new Error('not drawn');
+  });
+  const f = new Follower(ask, show, fail);
+  f.want(1);
+  await answer();
+  expect(fail.mock.calls).toEqual([[new Error('not drawn')]]);
+  f.want(2);
+  await answer();
+  expect(show).toHaveBeenLastCalledWith(2);
+});
+
 test('whatever comes between, no answer overtakes another and the last wish is shown last', async () => {
   for (let round = 0; round < 30; round += 1) {
     const { ask, answer } = held();

@@ -51,7 +51,11 @@ export class Follower<Q, A> {
         (fault: unknown) => () => this.under || this.fail(fault),
       );
       this.next(); // the server is at work on it while this is drawn
-      if (round === this.round) come();
+      try {
+        if (round === this.round) come();
+      } catch (fault) {
+        this.fail(fault); // what could not be shown; it goes on following
+      }
     }
   }
 }
