@@ -16,6 +16,12 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"brackmoor/core/motor"
+	"brackmoor/core/plate"
+	"brackmoor/core/shop"
+	"brackmoor/core/study"
+	"brackmoor/core/supply"
 )
 
 // readOff is one field as the reading of a photo shows it.
@@ -102,8 +108,20 @@ func TestAPlateFromItsPhoto(t *testing.T) {
 	}
 	p.saved()
 	p.shows(".facts", "Joined for")
-	p.visit("/machines/" + machine + "/size?route=rotary-converter")
-	p.until("document.querySelector('.band')")
+	p.visit("/machines/" + machine + "/size?route=rotary")
+	p.shows(".band", "Idler")
+}
+
+// A plate that is drawn is one that a motor could have, whatever was rolled: one without an answer proves nothing.
+func TestDrawnPlatesAreOfMotors(t *testing.T) {
+	for range 300 {
+		says, _ := plateWords(rand.New(rand.NewPCG(rand.Uint64(), 1)))
+		of := study.Of(supply.Supply{Volts: 240, Hertz: 60}, shop.Motor{Plate: plate.Typed{
+			Output: says["output"], Volts: says["volts"], Amps: says["amps"], Hertz: says["hertz"], RPM: says["rpm"],
+			PowerFactor: says["power_factor"], ServiceFactor: says["service_factor"], Code: says["code"],
+		}}, motor.FitCircuit)
+		require.True(t, of.Reading.Sound, "%v: %v %v", says, of.Reading.Problems, of.Reading.Verdicts)
+	}
 }
 
 // Measures how plates are read, over kinds and wear; as many as are asked for. Wrong figures that nothing marks are

@@ -19,6 +19,9 @@ import (
 	"golang.org/x/image/font/opentype"
 	"golang.org/x/image/math/f64"
 	"golang.org/x/image/math/fixed"
+
+	"brackmoor/core/plate"
+	"brackmoor/core/quantity"
 )
 
 // platePhoto is a photo of a plate that nobody made: how it is made and worn, and what it truly says.
@@ -38,33 +41,25 @@ var (
 // cell. Cells with a head above them are one line of heads and one of figures.
 func plateWords(r *rand.Rand) (says map[string]string, lines [][]string) {
 	pick := func(list ...string) string { return list[r.IntN(len(list))] }
-	pair := 1 + r.IntN(3)
+	poles := 2 * (1 + r.IntN(3))
 	says = map[string]string{}
-	var hp bool
-	if hp = r.IntN(2) == 0; hp {
-		output := pick("1", "1.5", "2", "3", "5", "7.5", "10")
-		amps := map[string]float64{"1": 3.6, "1.5": 5.2, "2": 6.8, "3": 9.2, "5": 13.6, "7.5": 20.4, "10": 26.8}[output]
-		amps += float64(2*r.IntN(4)) / 10
-		says["output"] = output + " hp"
+	hp := r.IntN(2) == 0
+	if hp {
+		says["output"] = pick("1", "1.5", "2", "3", "5", "7.5", "10") + " hp"
 		says["volts"], says["hertz"] = "230/460", "60"
-		says["amps"] = asTyped(amps) + "/" + asTyped(amps/2)
-		says["rpm"] = fmt.Sprint(3600/pair - (20 + r.IntN(70)))
+		rpm, amps, _ := motorFigures(r, says["output"], 460, 60, poles)
+		says["rpm"], says["amps"] = rpm, asTyped(2*amps)+"/"+asTyped(amps)
 		says["service_factor"] = pick("1", "1.15", "1.25")
 		says["code"] = pick("H", "J", "K", "L")
 	} else {
-		output := pick("0.55", "0.75", "1.1", "1.5", "2.2", "3", "4", "5.5")
-		amps := map[string]float64{
-			"0.55": 1.5, "0.75": 1.9, "1.1": 2.6, "1.5": 3.5, "2.2": 5, "3": 6.6, "4": 8.5, "5.5": 11.3,
-		}[output]
-		amps += float64(r.IntN(5)) / 10
-		says["output"] = output + " kW"
+		says["output"] = pick("0.55", "0.75", "1.1", "1.5", "2.2", "3", "4", "5.5") + " kW"
 		says["volts"], says["hertz"] = "230/400", "50"
-		says["amps"] = asTyped(math.Sqrt(3)*amps) + "/" + asTyped(amps)
-		says["rpm"] = fmt.Sprint(3000/pair - (20 + r.IntN(70)))
-		says["power_factor"] = fmt.Sprintf("0.%d", 71+r.IntN(9))
+		rpm, amps, powerFactor := motorFigures(r, says["output"], 400, 50, poles)
+		says["rpm"], says["amps"] = rpm, asTyped(math.Sqrt(3)*amps)+"/"+asTyped(amps)
+		says["power_factor"] = powerFactor
 	}
 	figure, unit, _ := strings.Cut(says["output"], " ")
-	number := fmt.Sprintf("%s %05d", pick("NO.", "SERIAL", "Nr."), r.IntN(100000))
+	serial := fmt.Sprintf("%s %05d", pick("NO.", "SERIAL", "Nr."), r.IntN(100000))
 	type cell struct{ head, value, joined string }
 	cells := []cell{
 		{map[string]string{"hp": "HP", "kW": "kW"}[unit], figure, ""},
@@ -108,7 +103,27 @@ func plateWords(r *rand.Rand) (says map[string]string, lines [][]string) {
 			lines = append(lines, line)
 		}
 	}
-	return says, append(lines, []string{number})
+	return says, append(lines, []string{serial})
+}
+
+// motorFigures are the speed, the amps at its upper volts and the power factor that a motor of an output may well have:
+// of usual slip and efficiency, give or take a little. Figures thrown together come to motors of more than their input.
+func motorFigures(
+	r *rand.Rand,
+	output string,
+	volts, hertz float64,
+	poles int,
+) (rpm string, amps float64, powerFactor string) {
+	watts, err := quantity.ParsePower(output)
+	if err != nil {
+		panic(err)
+	}
+	about := func(value float64) float64 { return value * (0.97 + 0.06*r.Float64()) }
+	share := float64(71+r.IntN(9)) / 100
+	_, efficiency := plate.Usual(watts, poles)
+	amps = watts / (math.Sqrt(3) * volts * share * about(efficiency))
+	speed := 120 * hertz / float64(poles) * (1 - about(plate.UsualSlip(watts, hertz, poles)))
+	return fmt.Sprintf("%.0f", speed), math.Round(10*amps) / 10, fmt.Sprintf("%.2f", share)
 }
 
 // asTyped is a figure with one place behind its point, none where that is nought.
