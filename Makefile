@@ -97,7 +97,7 @@ hard:
 # How plates are read from photos: as many drawn ones as PHOTOS says, through the application itself.
 PHOTOS ?= 90
 photos: chromium $(APP)
-	BRACKMOOR_BROWSER=required BRACKMOOR_PHOTOS=$(PHOTOS) go test -count=1 -timeout 30m -v -run TestPlatesFromPhotos ./browser/
+	BRACKMOOR_BROWSER=required BRACKMOOR_PHOTOS=$(PHOTOS) go test -count=1 -timeout 4h -v -run TestPlatesFromPhotos ./browser/
 
 # What the core would be on a phone: how large as WebAssembly, and how long its answers take there and here.
 away:
