@@ -43,8 +43,8 @@ func columns(text, upper string) (found []claim, rest string) {
 		}
 	}
 	for i := 0; i < len(all); i++ {
-		head := heads(upper, all[i])
-		if len(head) < 2 {
+		head, worn := headsOf(upper, all[i])
+		if len(head) < 2 || worn > 1 {
 			continue
 		}
 		var under []claim
@@ -153,34 +153,59 @@ const gap = " \t|;·"
 
 // heads are the words of a line that consists of heads of columns alone; nil for another.
 func heads(upper string, l line) (list []cell) {
+	if list, worn := headsOf(upper, l); worn == 0 {
+		return list
+	}
+	return nil
+}
+
+// mostWorn is how many letters a head that cannot be read may have.
+const mostWorn = 3
+
+// headsOf are the heads of columns in a line, and how many of them are worn: of few letters, no figure and no field
+// that is known, so that the others still stand above what is theirs. None where a word is no head.
+func headsOf(upper string, l line) (list []cell, worn int) {
 	for at := l.from; ; {
 		for at < l.to && strings.IndexByte(gap, upper[at]) >= 0 {
 			at++
 		}
 		if at >= l.to {
-			return list
+			return list, worn
 		}
-		best := cell{}
-		for _, p := range headings {
-			m := p.match.FindStringSubmatchIndex(upper[at:l.to])
-			if m == nil {
-				continue
+		one := headAt(upper, at, l.to)
+		if one.to == 0 {
+			one = cell{from: at, to: l.to}
+			if word := strings.IndexAny(upper[at:l.to], gap); word >= 0 {
+				one.to = at + word
 			}
-			// The edge behind is no part of it.
-			to := at + len(strings.TrimRight(upper[at:at+m[1]], gap))
-			if to > best.to {
-				best = cell{from: at, to: to, field: p.field}
-				if p.field == "output" && len(m) > 2 && m[2] >= 0 {
-					best.unit = upper[at+m[2] : at+m[3]]
-				}
+			word := upper[one.from:one.to]
+			if utf8.RuneCountInString(word) > mostWorn || strings.ContainsAny(word, "0123456789") {
+				return nil, 0
 			}
+			worn++
 		}
-		if best.to == 0 {
-			return nil
-		}
-		list = append(list, best)
-		at = best.to
+		list = append(list, one)
+		at = one.to
 	}
+}
+
+// headAt is the longest head of a column that begins at a place; nothing where none does.
+func headAt(upper string, at, end int) (best cell) {
+	for _, p := range headings {
+		m := p.match.FindStringSubmatchIndex(upper[at:end])
+		if m == nil {
+			continue
+		}
+		// The edge behind is no part of it.
+		to := at + len(strings.TrimRight(upper[at:at+m[1]], gap))
+		if to > best.to {
+			best = cell{from: at, to: to, field: p.field}
+			if p.field == "output" && len(m) > 2 && m[2] >= 0 {
+				best.unit = upper[at+m[2] : at+m[3]]
+			}
+		}
+	}
+	return best
 }
 
 // worded are the values of columns that hold no figures.
@@ -241,7 +266,7 @@ func aligned(upper string, l line, head []cell) (list []cell) {
 
 // values are the claims of a line of values under heads, one for each; nil when the line is
 // none. A connection before the first value needs no head, and one cell may be worn or
-// misread, which is left then.
+// misread, which is left then; so is a figure under a worn head, where all others are whole.
 func values(text, upper string, l line, head []cell) []claim {
 	for _, list := range [][]cell{cells(upper, l, wide), cells(upper, l, tight), aligned(upper, l, head)} {
 		under := head
@@ -252,7 +277,14 @@ func values(text, upper string, l line, head []cell) []claim {
 			continue
 		}
 		var claims []claim
+		left := 0
 		for i, c := range list {
+			if under[i].field == "" {
+				if plain.MatchString(upper[c.from:c.to]) {
+					left++
+				}
+				continue
+			}
 			one := underHead(text, upper, under[i], c)
 			word, is := worded[under[i].field]
 			alone := newAssembly()
@@ -260,7 +292,7 @@ func values(text, upper string, l line, head []cell) []claim {
 				claims = append(claims, one)
 			}
 		}
-		if bad := len(list) - len(claims); bad > 1 || bad == 1 && len(claims) < 3 {
+		if bad := len(list) - len(claims) - left; bad > 1 || bad == 1 && (len(claims) < 3 || left > 0) {
 			continue
 		}
 		if claims != nil {

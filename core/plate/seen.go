@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -54,8 +55,9 @@ const (
 )
 
 // ReadSeen reads a plate from what was seen of it in several readings of one picture, each made ready in another way.
-// The fullest of them is taken; a field is in no doubt only where another reading says the same of it, every word of
-// it was seen clearly, and the plate does not contradict itself there.
+// The fullest of them is taken, one that agrees with itself as if a field more were seen in it; a field is in no doubt
+// only where another reading says the same of it, every word of it was seen clearly, and the plate does not contradict
+// itself there.
 func ReadSeen(readings [][]SeenWord) Seen {
 	var list []Seen
 	for _, words := range readings {
@@ -67,6 +69,11 @@ func ReadSeen(readings [][]SeenWord) Seen {
 	weight := func(s Seen) (sum float64) {
 		for _, f := range s.Fields {
 			sum += f.Sure
+		}
+		if p, ok := s.Plate.Plain(); ok {
+			if _, fine := consistency(p, s.Plate.supply()); fine {
+				sum++
+			}
 		}
 		return sum
 	}
@@ -117,8 +124,18 @@ func (s Seen) field(name string) *SeenField {
 	return nil
 }
 
+const bracketDoubt = "a bracket was taken for a J"
+
+// bracketed is a code letter J as readers of letters find it: close behind its word, as the bracket that it is like.
+var bracketed = regexp.MustCompile(`^((?i)CODE)[\])}]$`)
+
 // readOne reads the words of one reading, field by field with the words that each came from.
 func readOne(words []SeenWord) Seen {
+	words, guessed := slices.Clone(words), make([]bool, len(words))
+	for i, w := range words {
+		words[i].Text = bracketed.ReplaceAllString(w.Text, "${1}J")
+		guessed[i] = words[i].Text != w.Text
+	}
 	text, places := laidOut(words)
 	d, claims := understand(text)
 	d.Proposals = append(misspelled(text, d), d.contradicted()...)
@@ -136,6 +153,9 @@ func readOne(words []SeenWord) Seen {
 			for i, at := range places {
 				if at[0] < c.to && c.from < at[1] || at[0] < c.head[1] && c.head[0] < at[1] {
 					f.Sure = min(f.Sure, words[i].Sure)
+					if guessed[i] && !slices.Contains(f.Doubts, bracketDoubt) {
+						f.Doubts = append(f.Doubts, bracketDoubt)
+					}
 					if at[0] >= c.to || c.from >= at[1] {
 						continue // a head is not the piece of picture to look at
 					}

@@ -1,6 +1,9 @@
 package plate_test
 
 import (
+	"fmt"
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 
@@ -121,11 +124,66 @@ func TestWhatIsInDoubtOfASeenPlate(t *testing.T) {
 			}
 			assert.ElementsMatch(t, c.other, f.Else, name)
 		}
+		// Of two that are whole the one that agrees with itself is shown, though the other was seen more clearly.
+		point := strings.Replace(text, "9.6/4.8", "9.6/48", 1)
+		mended := field(t, plate.ReadSeen([][]plate.SeenWord{spread(t, point, 0.9), spread(t, text, 0.8)}), "amps")
+		assert.Equal(t, "9.6/4.8", mended.Text)
+		assert.Equal(t, []string{"9.6/48"}, mended.Else)
+		assert.NotEmpty(t, mended.Doubts)
 		// Ten times the amps: both readings agree, the plate does not.
 		wrong := strings.Replace(text, "9.6/4.8", "96/48", 1)
 		amps := field(t, plate.ReadSeen([][]plate.SeenWord{spread(t, wrong, 0.9), spread(t, wrong, 0.9)}), "amps")
 		assert.NotEmpty(t, amps.Doubts)
 		assert.Contains(t, amps.Else, "9.6/4.8")
+	})
+}
+
+// A head that cannot be read takes nothing from the columns beside it; its own stays out or is known by itself.
+func TestAWornHeadAmongHeads(t *testing.T) {
+	heads := []string{"HP", "VOLTS", "AMPS", "RPM", "HZ", "S.F.", "CODE"}
+	values := []string{"3", "230/460", "9.6/4.8", "1745", "60", "1.15", "J"}
+	fields := []string{"output", "volts", "amps", "rpm", "hertz", "service_factor", "code"}
+	typed := []string{"3 hp", "230/460", "9.6/4.8", "1745", "60", "1.15", "J"}
+	rapid.Check(t, func(t *rapid.T) {
+		gone := rapid.IntRange(0, len(heads)-2).Draw(t, "which is worn")
+		worn := slices.Clone(heads)
+		worn[gone] = rapid.SampledFrom([]string{`\%`, "k;", "=(", "P..", "¢", "ccc"}).Draw(t, "as")
+		var above, below strings.Builder
+		for i := range heads {
+			fmt.Fprintf(&above, "%-10s", worn[i])
+			fmt.Fprintf(&below, "%-10s", values[i])
+		}
+		d := plate.ReadText("INDUCTION MOTOR\n" + above.String() + "\n" + below.String() + "\nSERIAL 60736")
+		got := map[string]string{}
+		for _, row := range d.Rows() {
+			got[row.Field] = row.Text
+		}
+		for i, field := range fields {
+			switch {
+			case i != gone:
+				assert.Equal(t, typed[i], got[field], field)
+			case got[field] != "": // as volts and hertz are
+				assert.Equal(t, typed[i], got[field], field)
+			}
+		}
+		assert.Subset(t, append(fields, "phases", "poles"), slices.Collect(maps.Keys(got)))
+	})
+	for _, text := range []string{
+		"HP ? AMPS !\n3 230/460 9.6/4.8 1745", // two that are worn
+		"HP what AMPS RPM\n3 230/460 9.6/4.8 1745",
+		"HP ? AMPS RPM\n3 230/460 made 1745", // a figure of the others is worn too
+	} {
+		assert.Empty(t, plate.ReadText(text).Typed().Amps, text)
+	}
+}
+
+// A J behind its word is often seen as the bracket that it is like: it is read, and in doubt.
+func TestABracketIsAJ(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		seen := spread(t, "3 HP\nVOLTS 230/460\nCODE"+rapid.SampledFrom([]string{"]", ")", "}"}).Draw(t, "as"), 0.9)
+		code := field(t, plate.ReadSeen([][]plate.SeenWord{seen, seen}), "code")
+		assert.Equal(t, "J", code.Text)
+		assert.Equal(t, []string{"a bracket was taken for a J"}, code.Doubts)
 	})
 }
 
