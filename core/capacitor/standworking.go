@@ -56,7 +56,7 @@ func (r *rig) startWorking(a *Answer) rule.Working {
 	return w
 }
 
-func (r *rig) startsWorking(a *Answer) rule.Working {
+func (r *rig) overBreakawayWorking(a *Answer) rule.Working {
 	l := &a.Live
 	breakaway := rule.Term{
 		Name:   "breakaway",

@@ -49,7 +49,7 @@ func byHand(microfarad float64) rule.Step {
 // workings are the arithmetic behind the headline figures.
 func (r *rig) workings(a *Answer, target float64) []rule.Working {
 	list := []rule.Working{
-		r.runWorking(a, target), r.startWorking(a), r.ampsWorking(), r.fluxWorking(a), r.startsWorking(a),
+		r.runWorking(a, target), r.startWorking(a), r.ampsWorking(), r.fluxWorking(a), r.overBreakawayWorking(a),
 	}
 	if a.Live.CutOutRPM > 0 {
 		list = append(list, cutOutWorking(a))

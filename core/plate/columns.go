@@ -28,8 +28,8 @@ func lines(text string) (list []line) {
 
 // columns reads what is laid out in columns: a line of words with lines of values under it
 // (or one above it), and rows that begin or end with one word for several values. What it
-// claims is blank in the rest.
-func columns(text, upper string) (found []claim, rest string) {
+// claims is blank in the rest. A line of words may have as many that are worn as is said, over its values.
+func columns(text, upper string, mostWorn int) (found []claim, rest string) {
 	all := lines(upper)
 	blank := []byte(upper)
 	take := func(claims []claim) {
@@ -44,7 +44,7 @@ func columns(text, upper string) (found []claim, rest string) {
 	}
 	for i := 0; i < len(all); i++ {
 		head, worn := headsOf(upper, all[i])
-		if len(head) < 2 || worn > 1 {
+		if len(head) < 2 || worn > mostWorn {
 			continue
 		}
 		var under []claim
@@ -61,8 +61,9 @@ func columns(text, upper string) (found []claim, rest string) {
 		}
 		for k := range under {
 			under[k].under = at > i+2
+			under[k].worn = worn > 0
 		}
-		if under == nil && i > 0 && strings.TrimSpace(string(blank[all[i-1].from:all[i-1].to])) != "" {
+		if under == nil && worn == 0 && i > 0 && strings.TrimSpace(string(blank[all[i-1].from:all[i-1].to])) != "" {
 			under = values(text, upper, all[i-1], head)
 		}
 		if under != nil {
@@ -159,8 +160,8 @@ func heads(upper string, l line) (list []cell) {
 	return nil
 }
 
-// mostWorn is how many letters a head that cannot be read may have.
-const mostWorn = 3
+// wornLetters is how many letters a head that cannot be read may have.
+const wornLetters = 3
 
 // headsOf are the heads of columns in a line, and how many of them are worn: of few letters, no figure and no field
 // that is known, so that the others still stand above what is theirs. None where a word is no head.
@@ -179,7 +180,7 @@ func headsOf(upper string, l line) (list []cell, worn int) {
 				one.to = at + word
 			}
 			word := upper[one.from:one.to]
-			if utf8.RuneCountInString(word) > mostWorn || strings.ContainsAny(word, "0123456789") {
+			if utf8.RuneCountInString(word) > wornLetters || strings.ContainsAny(word, "0123456789") {
 				return nil, 0
 			}
 			worn++

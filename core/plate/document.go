@@ -79,14 +79,15 @@ type SheetRating struct {
 // It invents nothing: what it does not understand is listed, and what may be a slip is
 // proposed.
 func ReadText(text string) Document {
-	d, _ := understand(text)
+	d, _ := understand(text, 0)
 	d.Proposals = append(append([]Proposal{}, misspelled(text, d)...), d.contradicted()...)
 	return d
 }
 
-// understand reads a text as it stands, and says which stretches of it each field came from.
-func understand(text string) (Document, map[string][]claim) {
-	found, unread := claims(text)
+// understand reads a text as it stands, and says which stretches of it each field came from; a line of heads may have
+// as many worn ones as is said.
+func understand(text string, worn int) (Document, map[string][]claim) {
+	found, unread := claims(text, worn)
 	a := newAssembly()
 	a.d.Unread = append(a.d.Unread, unread...)
 	for _, c := range found {

@@ -124,7 +124,10 @@ func (s Seen) field(name string) *SeenField {
 	return nil
 }
 
-const bracketDoubt = "a bracket was taken for a J"
+const (
+	bracketDoubt = "a bracket was taken for a J"
+	wornDoubt    = "a word beside its head could not be read"
+)
 
 // bracketed is a code letter J as readers of letters find it: close behind its word, as the bracket that it is like.
 var bracketed = regexp.MustCompile(`^((?i)CODE)[\])}]$`)
@@ -137,7 +140,7 @@ func readOne(words []SeenWord) Seen {
 		guessed[i] = words[i].Text != w.Text
 	}
 	text, places := laidOut(words)
-	d, claims := understand(text)
+	d, claims := understand(text, 1)
 	d.Proposals = append(misspelled(text, d), d.contradicted()...)
 	s := Seen{d, text, []SeenField{}}
 	for _, row := range d.Rows() {
@@ -150,6 +153,9 @@ func readOne(words []SeenWord) Seen {
 		}
 		f := SeenField{Row: row, Sure: 1, Doubts: []string{}, Else: []string{}}
 		for _, c := range claims[name] {
+			if c.worn && !slices.Contains(f.Doubts, wornDoubt) {
+				f.Doubts = append(f.Doubts, wornDoubt)
+			}
 			for i, at := range places {
 				if at[0] < c.to && c.from < at[1] || at[0] < c.head[1] && c.head[0] < at[1] {
 					f.Sure = min(f.Sure, words[i].Sure)

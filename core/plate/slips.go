@@ -60,11 +60,11 @@ func mended(text string) (figures string, changed [][2]int) {
 // like, where that says something else than the text as it stands.
 func misspelled(text string, d Document) (list []Proposal) {
 	other, changed := mended(text)
-	was, _ := claims(text)
-	now, _ := claims(other)
+	was, _ := claims(text, 0)
+	now, _ := claims(other, 0)
 	if len(changed) > 0 && keeps(now, was) {
 		before := d.Typed().Fields()
-		read, _ := understand(other)
+		read, _ := understand(other, 0)
 		for i, f := range read.Typed().Fields() {
 			if f.Text == "" || f.Text == before[i].Text {
 				continue

@@ -21,14 +21,16 @@ type claim struct {
 	head     [2]int // where the head of its column stands, if it is in one
 	under    bool   // it is a line of several under a line of heads
 	line     int    // of the text
+	worn     bool   // one of the heads beside its own could not be read
 }
 
 // claims finds what a text says, field by field. Each stretch of it is understood
 // once; of all the ways to part it, the one that understands most is taken, so
 // that in “SF 1.00 RPM 1745” the 1.00 is no speed. Columns are read as columns.
-func claims(text string) (found []claim, unread []string) {
+// A line may have as many heads of columns that cannot be read as worn says.
+func claims(text string, worn int) (found []claim, unread []string) {
 	upper := fold(text)
-	found, rest := columns(text, upper)
+	found, rest := columns(text, upper, worn)
 	found = append(found, widest(candidates(text, strings.ReplaceAll(rest, "|", " ")))...)
 	slices.SortStableFunc(found, func(a, b claim) int { return a.from - b.from })
 	taken := make([]bool, len(upper))
